@@ -1,0 +1,6 @@
+export * from './decibel'
+export * from './pressure'
+export * from './voltage'
+export * from './weighting'
+export * from './thermal'
+export * from './time'
