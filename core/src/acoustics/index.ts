@@ -1,0 +1,5 @@
+export * from './pattern'
+export * from './room'
+export * from './framing'
+export * from './voice'
+export * from './places'

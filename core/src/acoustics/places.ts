@@ -1,0 +1,94 @@
+import type { Brief, Source } from '../model'
+import { powerDb, powerFromDb, powerSumDb } from '../units'
+import { cameraDistanceM } from './framing'
+import { patternDb, patternName, randomEnergyEfficiency } from './pattern'
+import { diffuseLevelDb, directLevelDb } from './room'
+
+
+/** Diffuse noise of the place in dB(A) SPL: every noise of the brief together; -Infinity when there is none. */
+export const placeNoiseDba = (brief: Brief): number => powerSumDb(brief.noises.map(({ levelDba }) => levelDba))
+
+export interface Hearing {
+  directDba: number
+  /** The source's own reverberation as the microphone takes it in. */
+  roomDba: number
+  /** The noise of the place as the microphone takes it in. */
+  noiseDba: number
+  /** Direct sound over room and noise together. */
+  overEverythingDb: number
+  directToRoomDb: number
+}
+
+/** What a microphone of a first-order pattern hears of one acoustic source, at the source's typical level. */
+export function hearing(
+  brief: Brief,
+  source: Exclude<Source, { kind: 'line' }>,
+  distanceM: number,
+  angleDeg: number,
+  pattern: number,
+): Hearing {
+  const takesIn = powerDb(randomEnergyEfficiency(pattern))
+  const directDba = directLevelDb(source.levelsDba.typical, distanceM) + patternDb(pattern, angleDeg)
+  const roomDba = diffuseLevelDb(source.levelsDba.typical, brief.room) + takesIn
+  const noiseDba = placeNoiseDba(brief) + takesIn
+  const other = powerFromDb(roomDba) + powerFromDb(noiseDba)
+  return {
+    directDba,
+    roomDba,
+    noiseDba,
+    overEverythingDb: other > 0 ? directDba - powerDb(other) : Infinity,
+    directToRoomDb: directDba - roomDba,
+  }
+}
+
+export interface Candidate extends Hearing {
+  name: string
+  distanceM: number
+  pattern: number
+  patternName: string
+  why: string
+}
+
+/** A hand's width under the chin. */
+const lapelDistanceM = 0.2
+
+/**
+ * The usual places for a microphone in this picture, best first: within the allowed reach on a boom, on the body,
+ * and on the camera as far off as the framing puts it.
+ */
+export function candidatePlaces(brief: Brief, sourceId: string): Candidate[] {
+  const source = brief.sources.find(({ id }) => id === sourceId)
+  if (!source || source.kind === 'line') return []
+  const reaches = brief.places.flatMap((place) =>
+    place.hears.filter((each) => each.source === sourceId).map(({ distanceM }) => distanceM),
+  )
+  const boomM = Math.max(0.3, Math.min(...reaches.filter((reach) => reach > 0.25), 0.9))
+  const { framing, focalLengthMm, sensor } = brief.picture
+  const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
+  const tries: [string, number, number][] = [
+    ['boom from above', boomM, 0.37],
+    ['boom from above', boomM, 0.5],
+    ['lapel, under the chin', lapelDistanceM, 1],
+    ['on the camera', cameraM, 0.37],
+    ['on the camera', cameraM, 1],
+  ]
+  const heard = tries.map(([name, distanceM, pattern]) => ({
+    name,
+    distanceM,
+    pattern,
+    patternName: patternName(pattern),
+    ...hearing(brief, source, distanceM, 0, pattern),
+  }))
+  const best = Math.max(...heard.map(({ overEverythingDb }) => overEverythingDb))
+  return heard
+    .map((each) => ({ ...each, why: reason(each, best) }))
+    .sort((one, other) => other.overEverythingDb - one.overEverythingDb)
+}
+
+function reason(heard: Hearing & { distanceM: number }, bestDb: number): string {
+  const limit = heard.noiseDba > heard.roomDba ? 'the noise of the place' : "the room's own echo"
+  const behind = bestDb - heard.overEverythingDb
+  return behind < 0.05
+    ? `clearest here; ${limit} is what remains`
+    : `${behind.toFixed(1)} dB behind the best; ${limit} limits it`
+}

@@ -1,0 +1,87 @@
+import { z } from 'zod'
+import { Id, Name, Note } from './text'
+
+const speechDba = z.number().min(0).max(150)
+
+const moments = <T extends z.ZodType>(level: T) =>
+  z.strictObject({ quietest: level, typical: level, loudest: level })
+
+/** Who or what must be heard. Acoustic levels are dB(A) at 1 m; a line feed is dBu at its output. */
+export const Source = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.enum(['speech', 'strike', 'music', 'machine']),
+    id: Id,
+    name: Name,
+    levelsDba: moments(speechDba).describe('RMS at 1 m, dB(A)'),
+    crestDb: z.number().min(0).max(40).default(14).describe('peak over RMS'),
+    movement: z.enum(['seated', 'standing', 'walking']).default('seated'),
+  }),
+  z.strictObject({
+    kind: z.literal('line'),
+    id: Id,
+    name: Name,
+    levelsDbu: moments(z.number().min(-80).max(30)).describe('RMS at the output that feeds us, dBu'),
+    crestDb: z.number().min(0).max(40).default(14),
+    noiseDbuA: z.number().min(-140).max(0).optional().describe('noise that comes with the feed, dBu(A)'),
+  }),
+])
+export type Source = z.infer<typeof Source>
+
+export const Framing = z.enum(['face', 'head and shoulders', 'waist-up', 'knees-up', 'whole figure', 'wide'])
+export type Framing = z.infer<typeof Framing>
+
+export const Sensor = z.enum(['full frame', 'APS-C', 'four thirds', 'one inch', 'action camera'])
+export type Sensor = z.infer<typeof Sensor>
+
+export const NoiseSpectrum = z.enum(['even', 'traffic', 'ventilation', 'wind'])
+
+/** A place where a microphone may be, and how it stands to each source it hears. */
+export const Place = z.strictObject({
+  id: Id,
+  name: Name,
+  hears: z
+    .array(
+      z.strictObject({
+        source: Id,
+        distanceM: z.number().min(0.005).max(200),
+        angleDeg: z.number().min(0).max(180).default(0).describe('off the axis of the microphone'),
+      }),
+    )
+    .max(16),
+})
+export type Place = z.infer<typeof Place>
+
+/** What must be heard, where, and against what. */
+export const Brief = z.strictObject({
+  sources: z.array(Source).min(1).max(16),
+  places: z.array(Place).max(24).default([]),
+  picture: z.strictObject({
+    framing: Framing,
+    focalLengthMm: z.number().min(1).max(2000),
+    sensor: Sensor,
+  }),
+  room: z.strictObject({
+    name: Name,
+    outdoors: z.boolean().default(false),
+    volumeM3: z.number().min(1).max(1_000_000),
+    reverberationS: z.number().min(0.05).max(20),
+  }),
+  noises: z
+    .array(
+      z.strictObject({
+        id: Id,
+        name: Name,
+        levelDba: z.number().min(0).max(140).describe('where the microphones are'),
+        spectrum: NoiseSpectrum.default('even'),
+        inPicture: z.boolean().default(false).describe('the picture explains it'),
+      }),
+    )
+    .max(16)
+    .default([]),
+  wind: z.enum(['none', 'breeze', 'gusts']).default('none'),
+  note: Note.default(''),
+})
+export type Brief = z.infer<typeof Brief>
+
+/** What a source is called in each unit. */
+export const levelsOf = (source: Source) => (source.kind === 'line' ? source.levelsDbu : source.levelsDba)

@@ -1,0 +1,79 @@
+import { z } from 'zod'
+import { Id, Name } from './text'
+
+/** A control as the real box has it. Positions are numbers on a knob or scale and names on a switch. */
+export const Control = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('knob').describe('clicks in its own unit, usually dB'),
+    id: Id,
+    name: Name,
+    minimum: z.number().min(-200).max(200),
+    maximum: z.number().min(-200).max(200),
+    click: z.number().positive().max(100).describe('distance of neighbouring positions'),
+    unit: z.string().max(12).default('dB'),
+    initial: z.number(),
+  }),
+  z.strictObject({
+    kind: z.literal('scale').describe('a level scale with numbered steps and no marks in dB'),
+    id: Id,
+    name: Name,
+    steps: z.number().int().min(2).max(10_000).describe('positions run from 0 to steps - 1'),
+    initial: z.number().int().min(0),
+  }),
+  z.strictObject({
+    kind: z.literal('switch'),
+    id: Id,
+    name: Name,
+    positions: z.array(z.strictObject({ id: Id, name: Name })).min(2).max(24),
+    initial: Id,
+  }),
+])
+export type Control = z.infer<typeof Control>
+
+export const Position = z.union([z.number(), Id])
+export type Position = z.infer<typeof Position>
+
+/** All positions of a control, lowest first. A knob's are rounded so that 0.1 + 0.2 reads 0.3. */
+export function positionsOf(control: Control): Position[] {
+  if (control.kind === 'switch') return control.positions.map((position) => position.id)
+  if (control.kind === 'scale') return Array.from({ length: control.steps }, (_, step) => step)
+  const count = Math.floor((control.maximum - control.minimum) / control.click + 1e-9) + 1
+  return Array.from({ length: count }, (_, step) => round(control.minimum + step * control.click))
+}
+
+/** The position `steps` away, held at the ends. */
+export function turned(control: Control, from: Position, steps: number): Position {
+  if (control.kind === 'knob') {
+    const wanted = round(Number(from) + steps * control.click)
+    const last = positionsOf(control).at(-1) as number
+    return Math.min(last, Math.max(control.minimum, wanted))
+  }
+  const positions = positionsOf(control)
+  const index = positions.indexOf(from) + steps
+  return positions[Math.min(positions.length - 1, Math.max(0, index))]!
+}
+
+/** Whether the control can stand there. */
+export function hasPosition(control: Control, position: Position): boolean {
+  if (control.kind === 'switch') return control.positions.some(({ id }) => id === position)
+  if (typeof position !== 'number') return false
+  if (control.kind === 'scale') return Number.isInteger(position) && position >= 0 && position < control.steps
+  const clicks = (position - control.minimum) / control.click
+  return (
+    position >= control.minimum - 1e-9 &&
+    position <= control.maximum + 1e-9 &&
+    Math.abs(clicks - Math.round(clicks)) < 1e-6
+  )
+}
+
+/** The position as the box marks it: `+42 dB`, `3 of 32`, `low-cut`. */
+export function positionName(control: Control, position: Position): string {
+  if (control.kind === 'switch') return control.positions.find(({ id }) => id === position)?.name ?? `${position}`
+  if (control.kind === 'scale') return `${position} of ${control.steps - 1}`
+  const value = Number(position)
+  const digits = Number.isInteger(control.click) && Number.isInteger(control.minimum) ? 0 : 1
+  const sign = value > 0 && control.minimum < 0 ? '+' : value < 0 ? '\u2212' : ''
+  return `${sign}${Math.abs(value).toFixed(digits)} ${control.unit}`
+}
+
+const round = (value: number): number => Math.round(value * 1e6) / 1e6

@@ -1,0 +1,50 @@
+import { z } from 'zod'
+
+export const Provenance = z.enum(['measured', 'datasheet', 'typical'])
+export type Provenance = z.infer<typeof Provenance>
+
+/**
+ * A figure of a device: a bare number (taken as typical of its kind), a number with its tolerance (plus or minus,
+ * in its own unit) and where it comes from, or `unknown`, which stands for the typical value of the kind and is
+ * named as an assumption in every result.
+ */
+export type Figure = number | { value: number; tolerance: number; from: Provenance; note?: string } | 'unknown'
+
+function figure(minimum: number, maximum: number, unit: string) {
+  const value = z.number().min(minimum).max(maximum)
+  return z
+    .union([
+      value,
+      z.strictObject({
+        value,
+        tolerance: z.number().min(0).max(60),
+        from: Provenance,
+        note: z.string().max(400).optional(),
+      }),
+      z.literal('unknown'),
+    ])
+    .describe(unit)
+}
+
+export const NoiseDbu = figure(-160, 0, 'dBu(A), A-weighted RMS, 20 Hz to 20 kHz')
+export const NoiseDbfs = figure(-200, 0, 'dBFS(A), A-weighted RMS re a full-scale sine')
+export const NoiseSpl = figure(-20, 80, 'dB(A) SPL, equivalent self-noise')
+export const CeilingDbu = figure(-90, 60, 'dBu, the largest sine that passes')
+export const CeilingSpl = figure(60, 180, 'dB SPL, the largest sine that passes')
+export const FullScaleDbu = figure(-60, 40, 'dBu of the sine that reads 0 dBFS')
+export const SensitivityDbvPa = figure(-90, 10, 'dBV at 94 dB SPL (1 Pa)')
+export const Ohm = figure(0, 10_000_000, 'ohm')
+export const DynamicRangeDb = figure(20, 160, 'dB')
+
+/** The value of a figure; `typical` stands in for `unknown`. */
+export function valueOf(figure: Figure, typical: number): number {
+  if (figure === 'unknown') return typical
+  return typeof figure === 'number' ? figure : figure.value
+}
+
+/** Where a figure comes from and how sure it is, for a sheet. */
+export function provenanceOf(figure: Figure): { from: Provenance | 'unknown'; tolerance?: number } {
+  if (figure === 'unknown') return { from: 'unknown' }
+  if (typeof figure === 'number') return { from: 'typical' }
+  return { from: figure.from, tolerance: figure.tolerance }
+}

@@ -1,0 +1,63 @@
+import { z } from 'zod'
+import { Brief } from './brief'
+import { Position } from './control'
+import { Gear } from './gear'
+import { Id, Name, Note } from './text'
+
+const Settings = z.record(Id, Position)
+
+/** A piece of gear standing in the chain, with its controls as they are set. */
+export const Box = z.strictObject({
+  id: Id,
+  gear: Id,
+  name: Name.optional(),
+  place: Id.optional().describe('for a microphone: its place in the brief'),
+  source: Id.optional().describe('for a desk: the line source of the brief that it feeds'),
+  settings: Settings.default({}),
+  locked: z.array(Id).max(64).default([]).describe('controls that Balance leaves alone'),
+})
+export type Box = z.infer<typeof Box>
+
+const LinkEnd = z.strictObject({ box: Id, port: Id })
+
+/** One output to one input, through any number of cables, adapters and pads. */
+export const Link = z.strictObject({
+  id: Id,
+  from: LinkEnd,
+  to: LinkEnd,
+  through: z
+    .array(z.strictObject({ id: Id, gear: Id, settings: Settings.default({}), locked: z.array(Id).max(8).default([]) }))
+    .max(8)
+    .default([]),
+})
+export type Link = z.infer<typeof Link>
+export type Piece = Link['through'][number]
+
+export const School = z.enum(['cautious', 'usual', 'full', 'float'])
+export type School = z.infer<typeof School>
+
+export const Keeper = z.enum(['camera only', 'recorder first', 'both good'])
+export type Keeper = z.infer<typeof Keeper>
+
+/** How the levels are to be set. */
+export const Plan = z.strictObject({
+  school: School.default('usual').describe('where the loudest peaks of a recording should lie'),
+  keeper: Keeper.default('both good').describe('which recording counts'),
+  marginDb: z.number().min(0).max(30).default(3).describe('least headroom under every ceiling'),
+})
+export type Plan = z.infer<typeof Plan>
+
+/** One scene: its brief, its chain and its settings. The open format of the application. */
+export const Patch = z.strictObject({
+  format: z.literal('iron-hush/patch'),
+  version: z.literal(1),
+  name: Name,
+  note: Note.default(''),
+  brief: Brief,
+  gear: z.array(Gear).max(200).default([]).describe('gear of its own, so that the file stands alone'),
+  boxes: z.array(Box).max(40),
+  links: z.array(Link).max(80),
+  plan: Plan.prefault({}),
+})
+export type Patch = z.infer<typeof Patch>
+export type PatchInput = z.input<typeof Patch>

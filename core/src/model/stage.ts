@@ -1,0 +1,132 @@
+import { z } from 'zod'
+import {
+  CeilingDbu,
+  CeilingSpl,
+  DynamicRangeDb,
+  FullScaleDbu,
+  NoiseDbfs,
+  NoiseDbu,
+  NoiseSpl,
+  Ohm,
+  SensitivityDbvPa,
+} from './figure'
+import { Id, Name } from './text'
+
+/** The shape a wave takes at a ceiling. */
+export const CeilingShape = z.enum(['flat', 'bent', 'sagging'])
+export type CeilingShape = z.infer<typeof CeilingShape>
+
+const decibels = z.number().min(-150).max(150)
+
+/**
+ * An amount in dB: fixed, or following a control. `at` names the amount at each switch position; `perUnit` and
+ * `offset` make a straight law of a knob or scale; `points` is a law by corner points [position, dB], straight
+ * between them.
+ */
+export const Amount = z.union([
+  decibels,
+  z.strictObject({ control: Id, at: z.record(Id, decibels) }),
+  z.strictObject({ control: Id, perUnit: z.number().min(-100).max(100), offset: decibels.default(0) }),
+  z.strictObject({ control: Id, points: z.array(z.tuple([z.number(), decibels])).min(2).max(200) }),
+])
+export type Amount = z.infer<typeof Amount>
+
+/** The switch position in which a stage acts; without it the stage always acts. */
+const When = z.strictObject({ control: Id, is: z.array(Id).min(1).max(24) })
+
+const named = { name: Name.optional() }
+const amplifier = {
+  ...named,
+  inputNoiseDbuA: NoiseDbu.optional(),
+  inputNoiseAtOhm: Ohm.optional().describe('source impedance at which the input noise is stated; 150 if left out'),
+  inputCeilingDbu: CeilingDbu.optional(),
+  outputNoiseDbuA: NoiseDbu.optional(),
+  outputCeilingDbu: CeilingDbu.optional(),
+  ceilingShape: CeilingShape.default('flat'),
+}
+
+/** One stage of a strip. A noise or ceiling that is left out means the stage has none worth counting. */
+export const Stage = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('transducer').describe('pressure into voltage: a microphone capsule with its own electronics'),
+    ...named,
+    sensitivityDbvPa: SensitivityDbvPa,
+    selfNoiseDba: NoiseSpl,
+    maximumDbSpl: CeilingSpl,
+    ceilingShape: CeilingShape.default('bent'),
+    pattern: z
+      .number()
+      .min(0)
+      .max(1)
+      .default(1)
+      .describe('a of a + (1 - a) cos(angle): 1 omni, 0.5 cardioid, 0.25 hypercardioid, 0 figure-eight'),
+  }),
+  z.strictObject({ kind: z.literal('gain'), ...amplifier, gainDb: Amount }),
+  z.strictObject({
+    kind: z.literal('pad').describe('an attenuator inside a box, taken as noiseless'),
+    ...named,
+    lossDb: Amount,
+  }),
+  z.strictObject({
+    kind: z.literal('low-cut').describe('passes the voice; its corner is for the rumble under it'),
+    ...named,
+    cornerHz: z.number().min(10).max(1000),
+    when: When.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('limiter'),
+    ...named,
+    threshold: z.number().min(-90).max(40).describe('dBu, or dBFS after a converter'),
+    ratio: z.number().min(1).max(1000).default(20),
+    when: When.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('agc').describe('automatic gain: turns itself towards a target level, up to a maximum'),
+    ...named,
+    target: z.number().min(-90).max(40).describe('dBu, or dBFS after a converter, RMS'),
+    minimumGainDb: decibels.default(0),
+    maximumGainDb: decibels,
+    when: When.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('converter-in').describe('analogue to digital'),
+    ...named,
+    fullScaleDbu: FullScaleDbu,
+    noiseDbfsA: NoiseDbfs.optional().describe('whole noise of the converter; from its bits if left out'),
+    bits: z.number().int().min(8).max(32).optional(),
+  }),
+  z.strictObject({ kind: z.literal('digital-gain'), ...named, gainDb: Amount }),
+  z.strictObject({
+    kind: z.literal('duck').describe('falls by a depth while another signal speaks'),
+    ...named,
+    depthDb: z.number().min(0).max(80),
+    when: When.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('converter-out').describe('digital to analogue'),
+    ...named,
+    fullScaleDbu: FullScaleDbu,
+    outputNoiseDbuA: NoiseDbu.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('radio').describe('the air between transmitter and receiver'),
+    ...named,
+    ceilingDbu: CeilingDbu,
+    dynamicRangeDb: DynamicRangeDb.describe('ceiling over A-weighted noise'),
+    delayMs: z.number().min(0).max(200).default(0),
+  }),
+  z.strictObject({
+    kind: z.literal('recording').describe('a track is written here; the signal also goes on'),
+    name: Name,
+    track: Id,
+    bits: z.number().int().min(8).max(32).optional().describe('word length when coarser than the converter'),
+    floating: z.boolean().default(false).describe('floating point: the digital side has no ceiling'),
+  }),
+  z.strictObject({
+    kind: z.literal('listen').describe('a pair of ears hangs here: headphones'),
+    name: Name,
+    sensitivityDbSplAtVolt: z.number().min(60).max(160),
+  }),
+])
+export type Stage = z.infer<typeof Stage>
+export type StageKind = Stage['kind']

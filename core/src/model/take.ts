@@ -1,0 +1,28 @@
+import { z } from 'zod'
+import { Note, Uuid } from './text'
+
+/** What happens to sound on the day. */
+export const MarkKind = z.enum(['aircraft', 'rustle', 'too loud', 'wind', 'dropout', 'hum', 'word'])
+export type MarkKind = z.infer<typeof MarkKind>
+
+export const Mark = z.strictObject({
+  id: Uuid,
+  kind: MarkKind,
+  atS: z.number().min(0).max(86_400).describe('seconds from the start of the take'),
+  channel: z.string().max(130).describe('the recorded channel it hit, `box.track`; empty for all'),
+  note: z.string().max(1000).default(''),
+})
+export type Mark = z.infer<typeof Mark>
+
+export const Take = z.strictObject({
+  id: Uuid,
+  scene: Uuid,
+  number: z.number().int().min(1).max(9999),
+  startedAt: z.iso.datetime(),
+  endedAt: z.iso.datetime().nullable(),
+  verdict: z.enum(['open', 'good', 'not good']).default('open'),
+  note: Note.default(''),
+  marks: z.array(Mark).max(2000).default([]),
+})
+export type Take = z.infer<typeof Take>
+
