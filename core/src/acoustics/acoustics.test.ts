@@ -56,7 +56,14 @@ describe('framing', () => {
 
 describe('places', () => {
   const brief = Brief.parse({
-    sources: [{ kind: 'speech', id: 'founder', name: 'founder', levelsDba: { quietest: 54, typical: 60, loudest: 72 } }],
+    sources: [
+      {
+        kind: 'speech',
+        id: 'founder',
+        name: 'founder',
+        levelsDba: { quietest: 54, typical: 60, loudest: 72 },
+      },
+    ],
     places: [{ id: 'boom', name: 'boom', hears: [{ source: 'founder', distanceM: 0.45 }] }],
     picture: { framing: 'waist-up', focalLengthMm: 35, sensor: 'APS-C' },
     room: { name: 'workshop', volumeM3: 200, reverberationS: 0.8 },

@@ -4,9 +4,9 @@ import { cameraDistanceM } from './framing'
 import { patternDb, patternName, randomEnergyEfficiency } from './pattern'
 import { diffuseLevelDb, directLevelDb } from './room'
 
-
 /** Diffuse noise of the place in dB(A) SPL: every noise of the brief together; -Infinity when there is none. */
-export const placeNoiseDba = (brief: Brief): number => powerSumDb(brief.noises.map(({ levelDba }) => levelDba))
+export const placeNoiseDba = (brief: Brief): number =>
+  powerSumDb(brief.noises.map(({ levelDba }) => levelDba))
 
 export interface Hearing {
   directDba: number

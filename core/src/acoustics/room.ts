@@ -16,7 +16,11 @@ export const absorptionAreaM2 = (room: Room): number => (0.161 * room.volumeM3) 
  * Diffuse level in dB of a source of a given level at 1 m: `Lw + 10 lg(4 / R)` with
  * `Lw = L(1 m) + 11 - DI`. Outdoors there is none.
  */
-export function diffuseLevelDb(levelAtOneMetreDb: number, room: Room, directivityDb = voiceDirectivityDb): number {
+export function diffuseLevelDb(
+  levelAtOneMetreDb: number,
+  room: Room,
+  directivityDb = voiceDirectivityDb,
+): number {
   if (room.outdoors) return -Infinity
   return levelAtOneMetreDb + 11 - directivityDb + powerDb(4 / absorptionAreaM2(room))
 }

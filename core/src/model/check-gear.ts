@@ -10,7 +10,8 @@ export function checkGear(gear: Gear): string[] {
   if (controls.size < gear.controls.length) say('two controls share one id')
   if (new Set(gear.ports.map(({ id }) => id)).size < gear.ports.length) say('two ports share one id')
   for (const control of gear.controls)
-    if (!hasPosition(control, control.initial)) say(`control "${control.id}" cannot stand at ${control.initial}`)
+    if (!hasPosition(control, control.initial))
+      say(`control "${control.id}" cannot stand at ${control.initial}`)
 
   const useControl = (id: string, positions: string[] | undefined) => {
     const control = controls.get(id)
@@ -33,11 +34,16 @@ export function checkGear(gear: Gear): string[] {
 
   if (gear.passive) {
     if (gear.strips.length || gear.ports.length) say('a passive piece has neither ports nor strips')
-    if (!Array.isArray(gear.passive.ladder)) useControl(gear.passive.ladder.control, Object.keys(gear.passive.ladder.at))
+    if (!Array.isArray(gear.passive.ladder))
+      useControl(gear.passive.ladder.control, Object.keys(gear.passive.ladder.at))
   } else if (gear.strips.length === 0) say('it has neither strips nor a passive inside')
 
   const ports = new Map(gear.ports.map((port) => [port.id, port]))
-  const end = (strip: Strip, place: { port: string; channel: string } | { bus: string }, way: 'in' | 'out') => {
+  const end = (
+    strip: Strip,
+    place: { port: string; channel: string } | { bus: string },
+    way: 'in' | 'out',
+  ) => {
     if ('bus' in place) return
     const port = ports.get(place.port)
     if (!port) say(`strip "${strip.id}" names a port "${place.port}" that is not there`)
@@ -75,10 +81,14 @@ function domainProblem(strip: Strip, gear: Gear): string | undefined {
   const fromPort = strip.from.port
   let domain = gear.ports.find(({ id }) => id === fromPort)?.connector === 'air' ? 'pressure' : 'volts'
   for (const stage of strip.stages) {
-    const needs = { transducer: 'pressure', 'converter-in': 'volts', 'converter-out': 'digital', 'digital-gain': 'digital' }[
-      stage.kind as string
-    ]
-    const analogueOnly = stage.kind === 'gain' || stage.kind === 'pad' || stage.kind === 'radio' || stage.kind === 'listen'
+    const needs = {
+      transducer: 'pressure',
+      'converter-in': 'volts',
+      'converter-out': 'digital',
+      'digital-gain': 'digital',
+    }[stage.kind as string]
+    const analogueOnly =
+      stage.kind === 'gain' || stage.kind === 'pad' || stage.kind === 'radio' || stage.kind === 'listen'
     if ((needs && domain !== needs) || (analogueOnly && domain !== 'volts'))
       return `in strip "${strip.id}" the stage "${stage.kind}" cannot take a signal in ${domain}`
     if (stage.kind === 'transducer' || stage.kind === 'converter-out') domain = 'volts'

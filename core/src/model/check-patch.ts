@@ -6,7 +6,9 @@ import { Refusal } from './refusal'
 
 /** The shelf a patch sees: what lies on the common shelf, with its own gear in front. */
 export function shelfFor(patch: Patch, shelf: Shelf): Shelf {
-  return patch.gear.length ? new Map([...shelf, ...patch.gear.map((gear) => [gear.id, gear] as const)]) : shelf
+  return patch.gear.length
+    ? new Map([...shelf, ...patch.gear.map((gear) => [gear.id, gear] as const)])
+    : shelf
 }
 
 /** What is wrong with a patch as a whole, one sentence each; empty when it can be computed. */
@@ -15,7 +17,8 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
   const say = (what: string) => says.push(what)
   const shelf = shelfFor(patch, commonShelf)
   const ids = new Set<string>()
-  const claim = (id: string) => (ids.has(id) ? say(`Two parts of the chain share the id "${id}"; rename one.`) : ids.add(id))
+  const claim = (id: string) =>
+    ids.has(id) ? say(`Two parts of the chain share the id "${id}"; rename one.`) : ids.add(id)
   const sources = new Map(patch.brief.sources.map((source) => [source.id, source]))
   const places = new Map(patch.brief.places.map((place) => [place.id, place]))
   if (sources.size < patch.brief.sources.length) say('Two sources of the brief share one id; rename one.')
@@ -24,7 +27,8 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
     for (const { source } of place.hears) {
       const kind = sources.get(source)?.kind
       if (!kind) say(`Place "${place.id}" hears "${source}", which is not in the brief.`)
-      else if (kind === 'line') say(`Place "${place.id}" hears "${source}", which is a line feed and makes no sound there.`)
+      else if (kind === 'line')
+        say(`Place "${place.id}" hears "${source}", which is a line feed and makes no sound there.`)
     }
   for (const gear of patch.gear) checkGear(gear).forEach(say)
 
@@ -53,8 +57,10 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
   for (const box of patch.boxes) {
     const gear = part(box.id, box.gear, box.settings, false)
     if (gear) gearOf.set(box.id, gear)
-    if (box.place && !places.has(box.place)) say(`"${box.id}" stands at "${box.place}", which is not in the brief.`)
-    if (box.source && !sources.has(box.source)) say(`"${box.id}" feeds "${box.source}", which is not in the brief.`)
+    if (box.place && !places.has(box.place))
+      say(`"${box.id}" stands at "${box.place}", which is not in the brief.`)
+    if (box.source && !sources.has(box.source))
+      say(`"${box.id}" feeds "${box.source}", which is not in the brief.`)
   }
   const fed = new Set<string>()
   const linkIds = new Set<string>()
@@ -67,12 +73,15 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
       [link.to, 'in'],
     ] as const) {
       const gear = gearOf.get(end.box)
-      if (!patch.boxes.some(({ id }) => id === end.box)) say(`Link "${link.id}" names a box "${end.box}" that is missing.`)
+      if (!patch.boxes.some(({ id }) => id === end.box))
+        say(`Link "${link.id}" names a box "${end.box}" that is missing.`)
       else if (gear) {
         const port = gear.ports.find(({ id }) => id === end.port)
         if (!port) say(`Link "${link.id}": ${gear.name} has no port "${end.port}".`)
         else if (port.way !== way)
-          say(`Link "${link.id}": ${port.name} of ${gear.name} is an ${way === 'in' ? 'output' : 'input'}, and the link needs an ${way}put there.`)
+          say(
+            `Link "${link.id}": ${port.name} of ${gear.name} is an ${way === 'in' ? 'output' : 'input'}, and the link needs an ${way}put there.`,
+          )
       }
     }
     const into = `${link.to.box}.${link.to.port}`
@@ -81,12 +90,14 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
     for (const piece of link.through) part(piece.id, piece.gear, piece.settings, true)
     followers.set(link.from.box, (followers.get(link.from.box) ?? []).concat(link.to.box))
   }
-  if (hasLoop(followers)) say('The chain runs in a circle: a box feeds itself through others. Take out one of the links.')
+  if (hasLoop(followers))
+    say('The chain runs in a circle: a box feeds itself through others. Take out one of the links.')
   return says
 }
 
 /** Throws a Refusal with the first problem and the number of further ones. */
 export function refuseBadPatch(patch: Patch, shelf: Shelf, what: string): void {
   const [first, ...more] = checkPatch(patch, shelf)
-  if (first) throw new Refusal(`${what} was refused: ${first}${more.length ? ` (And ${more.length} more.)` : ''}`)
+  if (first)
+    throw new Refusal(`${what} was refused: ${first}${more.length ? ` (And ${more.length} more.)` : ''}`)
 }

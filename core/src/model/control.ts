@@ -24,7 +24,10 @@ export const Control = z.discriminatedUnion('kind', [
     kind: z.literal('switch'),
     id: Id,
     name: Name,
-    positions: z.array(z.strictObject({ id: Id, name: Name })).min(2).max(24),
+    positions: z
+      .array(z.strictObject({ id: Id, name: Name }))
+      .min(2)
+      .max(24),
     initial: Id,
   }),
 ])
@@ -68,7 +71,8 @@ export function hasPosition(control: Control, position: Position): boolean {
 
 /** The position as the box marks it: `+42 dB`, `3 of 32`, `low-cut`. */
 export function positionName(control: Control, position: Position): string {
-  if (control.kind === 'switch') return control.positions.find(({ id }) => id === position)?.name ?? `${position}`
+  if (control.kind === 'switch')
+    return control.positions.find(({ id }) => id === position)?.name ?? `${position}`
   if (control.kind === 'scale') return `${position} of ${control.steps - 1}`
   const value = Number(position)
   const digits = Number.isInteger(control.click) && Number.isInteger(control.minimum) ? 0 : 1

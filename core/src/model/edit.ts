@@ -23,7 +23,12 @@ export const Edit = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('place box'), box: Id, place: Id.nullable() }),
   z.strictObject({ kind: z.literal('connect'), link: Link }),
   z.strictObject({ kind: z.literal('disconnect'), link: Id }),
-  z.strictObject({ kind: z.literal('insert piece'), link: Id, at: z.number().int().min(0).max(8), piece: PieceSchema }),
+  z.strictObject({
+    kind: z.literal('insert piece'),
+    link: Id,
+    at: z.number().int().min(0).max(8),
+    piece: PieceSchema,
+  }),
   z.strictObject({ kind: z.literal('remove piece'), piece: Id }),
   z.strictObject({ kind: z.literal('swap'), part: Id, gear: Id }),
   z.strictObject({
@@ -38,7 +43,8 @@ export type Edit = z.infer<typeof Edit>
 export function applyEdits(patch: Patch, edits: readonly Edit[], shelf: Shelf): Patch {
   const next = edits.reduce((each, edit) => apply(each, edit, shelf), patch)
   const [problem] = checkPatch(next, shelf)
-  if (problem && !checkPatch(patch, shelf).includes(problem)) throw new Refusal(`This change was refused: ${problem}`)
+  if (problem && !checkPatch(patch, shelf).includes(problem))
+    throw new Refusal(`This change was refused: ${problem}`)
   return next
 }
 
@@ -83,7 +89,9 @@ function apply(patch: Patch, edit: Edit, shelf: Shelf): Patch {
     case 'place box':
       return {
         ...patch,
-        boxes: patch.boxes.map((box) => (box.id === edit.box ? { ...box, place: edit.place ?? undefined } : box)),
+        boxes: patch.boxes.map((box) =>
+          box.id === edit.box ? { ...box, place: edit.place ?? undefined } : box,
+        ),
       }
     case 'connect':
       return { ...patch, links: [...patch.links, edit.link] }
@@ -153,7 +161,10 @@ function withPart(patch: Patch, id: string, change: (part: Part) => Partial<Part
     boxes: patch.boxes.map((box) => (box.id === id ? { ...box, ...changed } : box)),
     links: patch.links.map((link) =>
       link.through.some((piece) => piece.id === id)
-        ? { ...link, through: link.through.map((piece) => (piece.id === id ? { ...piece, ...changed } : piece)) }
+        ? {
+            ...link,
+            through: link.through.map((piece) => (piece.id === id ? { ...piece, ...changed } : piece)),
+          }
         : link,
     ),
   }
@@ -162,7 +173,10 @@ function withPart(patch: Patch, id: string, change: (part: Part) => Partial<Part
 function withLink(patch: Patch, id: string, through: (link: Link) => Link['through']): Patch {
   if (!patch.links.some((link) => link.id === id))
     throw new Refusal(`This change was refused: link "${id}" is no longer in the chain.`)
-  return { ...patch, links: patch.links.map((link) => (link.id === id ? { ...link, through: through(link) } : link)) }
+  return {
+    ...patch,
+    links: patch.links.map((link) => (link.id === id ? { ...link, through: through(link) } : link)),
+  }
 }
 
 function linkOfPiece(patch: Patch, piece: string): Link {
@@ -201,6 +215,8 @@ function matchingPort(before: Gear | undefined, after: Gear, way: 'in' | 'out', 
   const candidates = after.ports.filter((each) => each.way === way)
   const found = candidates[Math.max(0, order)] ?? candidates[0]
   if (!found)
-    throw new Refusal(`This change was refused: ${after.name} has no ${way}put to plug the neighbouring cable into.`)
+    throw new Refusal(
+      `This change was refused: ${after.name} has no ${way}put to plug the neighbouring cable into.`,
+    )
   return found.id
 }

@@ -8,7 +8,8 @@ export type Provenance = z.infer<typeof Provenance>
  * in its own unit) and where it comes from, or `unknown`, which stands for the typical value of the kind and is
  * named as an assumption in every result.
  */
-export type Figure = number | { value: number; tolerance: number; from: Provenance; note?: string } | 'unknown'
+export type Figure =
+  number | { value: number; tolerance: number; from: Provenance; note?: string } | 'unknown'
 
 function figure(minimum: number, maximum: number, unit: string) {
   const value = z.number().min(minimum).max(maximum)

@@ -20,7 +20,18 @@ export const GearKind = z.enum([
 export type GearKind = z.infer<typeof GearKind>
 
 /** A plug or socket by its shape, and the two ways through the air. */
-export const Connector = z.enum(['xlr-3', 'mini-3', 'mini-4', 'jack-2', 'jack-3', 'rca', 'usb-c', 'fixed', 'air', 'radio'])
+export const Connector = z.enum([
+  'xlr-3',
+  'mini-3',
+  'mini-4',
+  'jack-2',
+  'jack-3',
+  'rca',
+  'usb-c',
+  'fixed',
+  'air',
+  'radio',
+])
 export type Connector = z.infer<typeof Connector>
 
 export const Channel = z.enum(['left', 'right'])
@@ -46,7 +57,10 @@ export const Strip = z.strictObject({
   name: Name.optional(),
   from: z.union([PortChannel, BusEnd]),
   stages: z.array(Stage).max(40),
-  to: z.array(z.union([PortChannel, BusEnd])).max(16).default([]),
+  to: z
+    .array(z.union([PortChannel, BusEnd]))
+    .max(16)
+    .default([]),
 })
 export type Strip = z.infer<typeof Strip>
 

@@ -18,11 +18,16 @@ export const ChannelMeasurement = z.strictObject({
   rmsDbfs: level,
   speechDbfsA: level.describe('A-weighted level while something sounds, re a full-scale sine'),
   noiseDbfsA: level.describe('A-weighted level in the pauses'),
-  pauses: z.boolean().describe('whether pauses were found; if not, the noise is that of the quietest moments'),
+  pauses: z
+    .boolean()
+    .describe('whether pauses were found; if not, the noise is that of the quietest moments'),
   clipped: z.array(ClipRange),
   clippedMore: z.number().int().min(0).describe('further ranges beyond those listed'),
   worstPeak: z.array(z.number()).max(512).describe('samples around the highest peak'),
-  envelope: z.array(z.tuple([z.number(), z.number()])).max(2048).describe('lowest and highest sample by equal slices'),
+  envelope: z
+    .array(z.tuple([z.number(), z.number()]))
+    .max(2048)
+    .describe('lowest and highest sample by equal slices'),
 })
 export type ChannelMeasurement = z.infer<typeof ChannelMeasurement>
 
@@ -45,7 +50,10 @@ export type Measurement = z.infer<typeof Measurement>
 export const ProofRecord = z.strictObject({
   id: Uuid,
   scene: Uuid,
-  recording: z.string().max(130).describe('`box.track` of the first channel of the clip; empty if not chosen'),
+  recording: z
+    .string()
+    .max(130)
+    .describe('`box.track` of the first channel of the clip; empty if not chosen'),
   measuredAt: z.iso.datetime(),
   measurement: Measurement,
 })

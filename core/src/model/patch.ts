@@ -26,7 +26,14 @@ export const Link = z.strictObject({
   from: LinkEnd,
   to: LinkEnd,
   through: z
-    .array(z.strictObject({ id: Id, gear: Id, settings: Settings.default({}), locked: z.array(Id).max(8).default([]) }))
+    .array(
+      z.strictObject({
+        id: Id,
+        gear: Id,
+        settings: Settings.default({}),
+        locked: z.array(Id).max(8).default([]),
+      }),
+    )
     .max(8)
     .default([]),
 })

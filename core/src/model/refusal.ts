@@ -47,7 +47,9 @@ function reason(issue: z.core.$ZodIssue): string {
     case 'invalid_value':
       return `must be ${issue.values.map((value) => `"${String(value)}"`).join(' or ')}`
     case 'invalid_type':
-      return issue.input === undefined ? `is missing or not a ${issue.expected}` : `must be a ${issue.expected}`
+      return issue.input === undefined
+        ? `is missing or not a ${issue.expected}`
+        : `must be a ${issue.expected}`
     default:
       return issue.message.charAt(0).toLowerCase() + issue.message.slice(1)
   }

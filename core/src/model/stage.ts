@@ -27,7 +27,13 @@ export const Amount = z.union([
   decibels,
   z.strictObject({ control: Id, at: z.record(Id, decibels) }),
   z.strictObject({ control: Id, perUnit: z.number().min(-100).max(100), offset: decibels.default(0) }),
-  z.strictObject({ control: Id, points: z.array(z.tuple([z.number(), decibels])).min(2).max(200) }),
+  z.strictObject({
+    control: Id,
+    points: z
+      .array(z.tuple([z.number(), decibels]))
+      .min(2)
+      .max(200),
+  }),
 ])
 export type Amount = z.infer<typeof Amount>
 
@@ -38,7 +44,9 @@ const named = { name: Name.optional() }
 const amplifier = {
   ...named,
   inputNoiseDbuA: NoiseDbu.optional(),
-  inputNoiseAtOhm: Ohm.optional().describe('source impedance at which the input noise is stated; 150 if left out'),
+  inputNoiseAtOhm: Ohm.optional().describe(
+    'source impedance at which the input noise is stated; 150 if left out',
+  ),
   inputCeilingDbu: CeilingDbu.optional(),
   outputNoiseDbuA: NoiseDbu.optional(),
   outputCeilingDbu: CeilingDbu.optional(),
@@ -48,7 +56,9 @@ const amplifier = {
 /** One stage of a strip. A noise or ceiling that is left out means the stage has none worth counting. */
 export const Stage = z.discriminatedUnion('kind', [
   z.strictObject({
-    kind: z.literal('transducer').describe('pressure into voltage: a microphone capsule with its own electronics'),
+    kind: z
+      .literal('transducer')
+      .describe('pressure into voltage: a microphone capsule with its own electronics'),
     ...named,
     sensitivityDbvPa: SensitivityDbvPa,
     selfNoiseDba: NoiseSpl,

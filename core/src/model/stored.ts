@@ -16,7 +16,11 @@ export const Shoot = z.strictObject({ id: Uuid, name: Name, scenes: z.array(Scen
 export type Shoot = z.infer<typeof Shoot>
 
 /** A change on its way to the server. The id makes a retry harmless. */
-export const EditsRequest = z.strictObject({ id: Uuid, baseRevision: revision, edits: z.array(Edit).min(1).max(200) })
+export const EditsRequest = z.strictObject({
+  id: Uuid,
+  baseRevision: revision,
+  edits: z.array(Edit).min(1).max(200),
+})
 export type EditsRequest = z.infer<typeof EditsRequest>
 
 export const GearDocument = z.strictObject({ revision, gear: Gear })

@@ -25,4 +25,3 @@ export const Take = z.strictObject({
   marks: z.array(Mark).max(2000).default([]),
 })
 export type Take = z.infer<typeof Take>
-

@@ -1,0 +1,78 @@
+import { powerSumDb } from '../units'
+import type { Ceiling, Point, Run } from './run'
+
+/** A column of the level map: one or more points of a run that belong together, with what they show as one. */
+export interface Column {
+  /** Indices into the points of the run. */
+  points: number[]
+  part: string
+  name: string
+  partName: string
+  controls: string[]
+  /** The lowest ceiling, referred to the source. */
+  ceiling: Ceiling | undefined
+  noiseAtSourceDb: number
+  ownNoiseAtSourceDb: number
+  pauseNoiseAtSourceDb: number
+  domain: Point['domain']
+  gainFromSourceDb: number
+}
+
+/** Points with nothing of their own to show lean on the column before them. */
+function leans(point: Point): boolean {
+  if (
+    point.kind === 'low-cut' ||
+    point.kind === 'duck' ||
+    point.kind === 'listen' ||
+    point.kind === 'junction' ||
+    point.kind === 'sum'
+  )
+    return true
+  return point.kind === 'recording' && point.ownNoiseAtSourceDb === -Infinity
+}
+
+/** The columns of a run, left to right. */
+export function columnsOf(run: Run): Column[] {
+  const columns: Column[] = []
+  run.points.forEach((point, index) => {
+    const last = columns.at(-1)
+    if (last && leans(point)) {
+      last.points.push(index)
+      if (point.part === last.part) last.controls = [...new Set([...last.controls, ...point.controls])]
+      merge(last, point)
+      return
+    }
+    columns.push({
+      points: [index],
+      part: point.part,
+      name: point.name,
+      partName: point.partName,
+      controls: own(point),
+      ceiling: tightest(point.ceilings),
+      noiseAtSourceDb: point.noiseAtSourceDb,
+      ownNoiseAtSourceDb: point.ownNoiseAtSourceDb,
+      pauseNoiseAtSourceDb: point.pauseNoiseAtSourceDb,
+      domain: point.domain,
+      gainFromSourceDb: point.gainFromSourceDb,
+    })
+  })
+  return columns
+}
+
+function merge(column: Column, point: Point): void {
+  const ceiling = tightest([...(column.ceiling ? [column.ceiling] : []), ...point.ceilings])
+  column.ceiling = ceiling
+  column.noiseAtSourceDb = point.noiseAtSourceDb
+  column.pauseNoiseAtSourceDb = point.pauseNoiseAtSourceDb
+  column.ownNoiseAtSourceDb = powerSumDb([column.ownNoiseAtSourceDb, point.ownNoiseAtSourceDb])
+  column.gainFromSourceDb = point.gainFromSourceDb
+}
+
+/** A piece shows its own control only, though its neighbours on the link change it too. */
+const own = (point: Point): string[] => point.controls.filter((key) => key.startsWith(`${point.part}.`))
+
+const tightest = (ceilings: readonly Ceiling[]): Ceiling | undefined =>
+  ceilings.reduce<Ceiling | undefined>(
+    (best, each) => (!best || each.headroomDb < best.headroomDb ? each : best),
+    undefined,
+  )

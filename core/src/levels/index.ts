@@ -1,0 +1,7 @@
+export * from './run'
+export * from './graph'
+export * from './columns'
+export * from './window'
+export * from './verdict'
+export * from './effect'
+export * from './ladder'

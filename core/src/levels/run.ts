@@ -1,0 +1,293 @@
+import type { CeilingShape, Patch, Shelf, Source } from '../model'
+import { powerDb, sineEquivalentPeakDb } from '../units'
+import { type At, type Flow, flowAfter, noisePower, pauseGainDb } from './effect'
+import { type Domain, type End, type Graph, graphOf, type Node, type Origin } from './graph'
+
+/** A limit at a point, in its own unit and as the level at the source at which the loudest peak would meet it. */
+export interface Ceiling {
+  at: 'input' | 'output'
+  levelDb: number
+  shape: CeilingShape
+  /** Room between the loudest peak and the ceiling; negative when it is passed. */
+  headroomDb: number
+  /** The ceiling divided by the gain from the source: a sine of this level at the source would meet it. */
+  atSourceDb: number
+}
+
+export interface Moments {
+  quietest: number
+  typical: number
+  loudest: number
+}
+
+/** Everything about one place of a run. Levels are in the unit of the domain unless they say `atSource`. */
+export interface Point {
+  node: string
+  part: string
+  partName: string
+  name: string
+  kind: Node['kind']
+  domain: Domain
+  controls: string[]
+  rmsDb: Moments
+  peakDb: Moments
+  gainFromSourceDb: number
+  /** Noise of the boxes so far, dB(A), and with the noise of the place. */
+  noiseDb: number
+  noiseWithPlaceDb: number
+  /** The same referred to the source. */
+  noiseAtSourceDb: number
+  /** What this point itself adds, referred to the source; -Infinity for nothing. */
+  ownNoiseAtSourceDb: number
+  /** What the noise rises to, referred to the typical voice, once automatic gain has opened in a pause. */
+  pauseNoiseAtSourceDb: number
+  ceilings: Ceiling[]
+}
+
+/** Part of the noise at the end of a run. */
+export interface NoiseShare {
+  node: string
+  partName: string
+  name: string
+  atSourceDb: number
+  /** Share of the power of all the boxes, 0 to 1. */
+  share: number
+}
+
+/** One source on its way to one recording or pair of ears. */
+export interface Run {
+  id: string
+  source: Source
+  unit: Origin['unit']
+  /** The first box, where the source enters. */
+  entry: { part: string; name: string }
+  end: {
+    box: string
+    boxName: string
+    kind: 'recording' | 'listen'
+    track: string
+    name: string
+    gearKind: string
+    floating: boolean
+  }
+  points: Point[]
+  /** Sound pressure or level of the source where it enters. */
+  atSource: Moments & { peak: number; placeNoise: number }
+  peakDb: number
+  typicalDb: number
+  noiseDb: number
+  noiseWithPlaceDb: number
+  /** Typical level over the noise of the boxes, and over that and the place together. */
+  overBoxesDb: number
+  speechToNoiseDb: number
+  /** Rise of the noise in a pause under automatic gain, dB. */
+  pauseRiseDb: number
+  shares: NoiseShare[]
+  /** The ceiling met first by the loudest moment; undefined when there is none at all. */
+  tightest: { point: number; ceiling: Ceiling } | undefined
+}
+
+export interface Levels {
+  runs: Run[]
+  /** For each control (`part.control`) the runs that it changes. */
+  reach: Record<string, string[]>
+  assumptions: string[]
+}
+
+/** Every run of a patch with its present settings. The patch must have passed `checkPatch`. */
+export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
+  const graph = graphOf(patch, shelf)
+  return levelsOfGraph(graph, (key) => graph.settings.get(key)!)
+}
+
+/** The same on a compiled graph, with settings given from outside. */
+export function levelsOfGraph(graph: Graph, at: At): Levels {
+  const runs = pathsOf(graph).map((path) => runAlong(graph, path, at))
+  const reach: Record<string, string[]> = Object.fromEntries(
+    [...graph.settings.keys()].map((key) => [key, []]),
+  )
+  for (const run of runs)
+    for (const key of new Set(run.points.flatMap(({ controls }) => controls))) reach[key]?.push(run.id)
+  return { runs, reach, assumptions: graph.assumptions }
+}
+
+/** A way from an origin to an end, as node indices. */
+export interface Path {
+  origin: Origin
+  end: End
+  nodes: number[]
+}
+
+/** Every way from every source to every recording and listening point. */
+export function pathsOf(graph: Graph): Path[] {
+  return graph.ends.flatMap((end) =>
+    waysTo(graph, end.node).flatMap((nodes) =>
+      graph.origins.filter(({ node }) => node === nodes[0]).map((origin) => ({ origin, end, nodes })),
+    ),
+  )
+}
+
+function waysTo(graph: Graph, index: number): number[][] {
+  const { feeds } = graph.nodes[index]!
+  if (feeds.length === 0) return [[index]]
+  return feeds.flatMap((feed) => waysTo(graph, feed).map((way) => [...way, index]))
+}
+
+export const flowOf = (origin: Origin): Flow => ({
+  quietestDb: origin.quietestDb,
+  typicalDb: origin.typicalDb,
+  loudestDb: origin.loudestDb,
+  crestDb: origin.source.crestDb,
+  sourceOhm: 0,
+})
+
+function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
+  let flow = flowOf(origin)
+  // noise powers are kept referred to the source, so that they only ever add along the run
+  const noises: { node: Node; power: number }[] = []
+  const placePower = noisePower(origin.placeNoiseDb)
+  let boxPower = 0
+  let pauseRiseDb = 0
+  const points: Point[] = []
+  let tightest: Run['tightest']
+
+  nodes.forEach((index, step) => {
+    const node = graph.nodes[index]!
+    const before = boxPower
+    const gainBefore = flow.typicalDb - origin.typicalDb
+    const addNoise = (from: Node, levelDb: number, gainDb: number) => {
+      if (levelDb === -Infinity) return
+      const power = noisePower(levelDb - gainDb)
+      const known = noises.find((each) => each.node === from)
+      if (known) known.power += power
+      else noises.push({ node: from, power })
+      boxPower += power
+    }
+    if (node.kind === 'sum')
+      for (const feed of node.feeds)
+        if (feed !== nodes[step - 1])
+          for (const [from, power] of noiseAt(graph, feed, at)) addNoise(from, powerDb(power), gainBefore)
+    const effect = node.effect(flow, at)
+    const ceilings: Ceiling[] = []
+    const ceil = (place: Ceiling['at'], levelDb: number, peakDb: number, gainDb: number) => {
+      if (levelDb === Infinity) return
+      const ceiling: Ceiling = {
+        at: place,
+        levelDb,
+        shape: effect.shape,
+        headroomDb: levelDb - peakDb,
+        atSourceDb: levelDb - gainDb,
+      }
+      ceilings.push(ceiling)
+      if (!tightest || ceiling.headroomDb < tightest.ceiling.headroomDb) tightest = { point: step, ceiling }
+    }
+    const peak = (each: Flow) => sineEquivalentPeakDb(each.loudestDb, each.crestDb)
+    const loudestGain = (each: Flow) => each.loudestDb - origin.loudestDb
+    ceil('input', effect.inputCeilingDb, peak(flow), loudestGain(flow))
+    addNoise(node, effect.inputNoiseDb, gainBefore)
+    const inPause = pauseGainDb(
+      node.stage,
+      node.part,
+      at,
+      (boxPower + placePower) * noisePower(gainBefore + pauseRiseDb),
+    )
+    if (inPause !== undefined) pauseRiseDb += inPause - effect.typicalGainDb
+    flow = flowAfter(flow, effect)
+    const gainDb = flow.typicalDb - origin.typicalDb
+    addNoise(node, effect.outputNoiseDb, gainDb)
+    ceil('output', effect.outputCeilingDb, peak(flow), loudestGain(flow))
+    const moments = (change: number): Moments => ({
+      quietest: flow.quietestDb + change,
+      typical: flow.typicalDb + change,
+      loudest: flow.loudestDb + change,
+    })
+    points.push({
+      node: node.id,
+      part: node.part,
+      partName: node.partName,
+      name: node.name,
+      kind: node.kind,
+      domain: node.domain,
+      controls: node.controls,
+      rmsDb: moments(0),
+      peakDb: moments(sineEquivalentPeakDb(0, flow.crestDb)),
+      gainFromSourceDb: gainDb,
+      noiseDb: powerDb(boxPower) + gainDb,
+      noiseWithPlaceDb: powerDb(boxPower + placePower) + gainDb,
+      noiseAtSourceDb: powerDb(boxPower),
+      ownNoiseAtSourceDb: powerDb(boxPower - before),
+      pauseNoiseAtSourceDb: powerDb(boxPower + placePower) + pauseRiseDb,
+      ceilings,
+    })
+  })
+
+  const gainDb = flow.typicalDb - origin.typicalDb
+  const peakDb = sineEquivalentPeakDb(flow.loudestDb, flow.crestDb)
+  const first = graph.nodes[nodes[0]!]!
+  const last = graph.nodes[end.node]!
+  const track = end.stage.kind === 'recording' ? end.stage.track : last.id
+  return {
+    id: `${origin.source.id}>${nodes.length > 1 ? first.part : end.box}>${end.box}.${track}`,
+    source: origin.source,
+    unit: origin.unit,
+    entry: { part: first.part, name: first.partName },
+    end: {
+      box: end.box,
+      boxName: last.partName,
+      kind: end.stage.kind,
+      track,
+      name: end.stage.name,
+      gearKind: end.gear.kind,
+      floating: end.stage.kind === 'recording' && end.stage.floating,
+    },
+    points,
+    atSource: {
+      quietest: origin.quietestDb,
+      typical: origin.typicalDb,
+      loudest: origin.loudestDb,
+      peak: sineEquivalentPeakDb(origin.loudestDb, origin.source.crestDb),
+      placeNoise: origin.placeNoiseDb,
+    },
+    peakDb,
+    typicalDb: flow.typicalDb,
+    noiseDb: powerDb(boxPower) + gainDb,
+    noiseWithPlaceDb: powerDb(boxPower + placePower) + gainDb,
+    overBoxesDb: origin.typicalDb - powerDb(boxPower),
+    speechToNoiseDb: origin.typicalDb - powerDb(boxPower + placePower),
+    pauseRiseDb,
+    shares: noises
+      .map(({ node, power }) => ({
+        node: node.id,
+        partName: node.partName,
+        name: node.name,
+        atSourceDb: powerDb(power),
+        share: power / boxPower,
+      }))
+      .sort((one, other) => other.share - one.share),
+    tightest,
+  }
+}
+
+/**
+ * Noise of everything upstream of a node in its own unit, by the node that makes it: what a neighbour on a mix
+ * brings in. Automatic gain there is taken at its setting for silence.
+ */
+export function noiseAt(graph: Graph, index: number, at: At): Map<Node, number> {
+  const node = graph.nodes[index]!
+  const noises = new Map<Node, number>()
+  for (const feed of node.feeds)
+    for (const [from, power] of noiseAt(graph, feed, at)) noises.set(from, (noises.get(from) ?? 0) + power)
+  for (const origin of graph.origins)
+    if (origin.node === index && origin.placeNoiseDb > -Infinity)
+      noises.set(node, noisePower(origin.placeNoiseDb))
+  const silence: Flow = { quietestDb: -200, typicalDb: -200, loudestDb: -200, crestDb: 12, sourceOhm: 150 }
+  const effect = node.effect(silence, at)
+  const add = (levelDb: number) => {
+    if (levelDb > -Infinity) noises.set(node, (noises.get(node) ?? 0) + noisePower(levelDb))
+  }
+  add(effect.inputNoiseDb)
+  const gain = noisePower(effect.typicalGainDb)
+  for (const [from, power] of noises) noises.set(from, power * gain)
+  add(effect.outputNoiseDb)
+  return noises
+}
