@@ -1,0 +1,236 @@
+import { describe, expect, it } from 'vitest'
+import fc from 'fast-check'
+import { checkPatch, type Control, type GearInput, Patch, positionsOf } from '../model'
+import { graphOf, levelsOfGraph } from '../levels'
+import { balance, compareScores, forEachChoice, freeControls, type Score, scoreOf } from './index'
+
+/** A generated amplifier with a control of its own. */
+interface Amp {
+  steps: number
+  click: number
+  least: number
+  inputNoise: number
+  outputNoise: number
+  ceiling: number
+  shared: boolean
+}
+const amp: fc.Arbitrary<Amp> = fc.record({
+  steps: fc.integer({ min: 1, max: 5 }),
+  click: fc.constantFrom(1, 2.5, 4, 6),
+  least: fc.integer({ min: -20, max: 20 }),
+  inputNoise: fc.integer({ min: -130, max: -95 }),
+  outputNoise: fc.integer({ min: -110, max: -80 }),
+  ceiling: fc.integer({ min: -25, max: 20 }),
+  shared: fc.boolean(),
+})
+
+const gainStage = (each: Amp, control: string) =>
+  ({
+    kind: 'gain',
+    gainDb: { control, perUnit: 1 },
+    inputNoiseDbuA: each.inputNoise,
+    outputNoiseDbuA: each.outputNoise,
+    outputCeilingDbu: each.ceiling,
+  }) as const
+const knob = (each: Amp, id: string): Control => ({
+  kind: 'knob',
+  id,
+  name: id,
+  minimum: each.least,
+  maximum: each.least + each.steps * each.click,
+  click: each.click,
+  unit: 'dB',
+  initial: each.least,
+})
+
+/** A feed through a trunk of amplifiers into one or two branches, each ending in a track; some branches share a knob. */
+function generated(
+  trunk: Amp[],
+  branches: Amp[][],
+  mixed: boolean,
+  school: 'usual' | 'full' | 'cautious',
+): Patch {
+  const controls = [
+    ...trunk.map((each, index) => knob(each, `t${index}`)),
+    ...branches.flatMap((row, branch) => row.map((each, index) => knob(each, `b${branch}-${index}`))),
+  ]
+  const box: GearInput = {
+    id: 'box',
+    name: 'Box',
+    maker: 'Tarnwick',
+    kind: 'recorder',
+    controls,
+    ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+    strips: [
+      {
+        id: 'trunk',
+        from: { port: 'in' },
+        stages: trunk.map((each, index) => gainStage(each, `t${index}`)),
+        to: [{ bus: 'split' }],
+      },
+      ...branches.map((row, branch) => ({
+        id: `branch${branch}`,
+        from: { bus: 'split' },
+        stages: [
+          ...row.map((each, index) =>
+            gainStage(
+              each,
+              each.shared && branch > 0 && branches[0]![index] ? `b0-${index}` : `b${branch}-${index}`,
+            ),
+          ),
+          ...(mixed ? [] : end(branch)),
+        ],
+        to: mixed ? [{ bus: 'mix' }] : [],
+      })),
+      ...(mixed ? [{ id: 'mixed', from: { bus: 'mix' }, stages: end(9) }] : []),
+    ],
+  }
+  return Patch.parse({
+    format: 'iron-hush/patch',
+    version: 1,
+    name: 'generated',
+    brief: {
+      sources: [
+        {
+          kind: 'line',
+          id: 'feed',
+          name: 'feed',
+          levelsDbu: { quietest: -50, typical: -40, loudest: -32 },
+          noiseDbuA: -110,
+        },
+      ],
+      picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
+      room: { name: 'none', volumeM3: 50, reverberationS: 0.5 },
+    },
+    gear: [box],
+    boxes: [{ id: 'box', gear: 'box', source: 'feed' }],
+    links: [],
+    plan: { school },
+  })
+}
+const end = (track: number) =>
+  [
+    { kind: 'converter-in', fullScaleDbu: 6, noiseDbfsA: -96 },
+    { kind: 'recording', name: `track ${track}`, track: `${track}` },
+  ] as const
+
+/** Tries everything. Shares with the search only the figure that says what is better. */
+function exhaustive(patch: Patch): Score {
+  const shelf = new Map()
+  const graph = graphOf(patch, shelf)
+  let best: Score | undefined
+  const free = freeControls(graph, patch, shelf)
+  forEachChoice(free, (choice) => {
+    const positions = new Map([...graph.settings, ...choice])
+    const moved = choice.filter(([key, position]) => graph.settings.get(key) !== position).length
+    const score = scoreOf(
+      levelsOfGraph(graph, (key) => positions.get(key)!),
+      patch.plan,
+      moved,
+    )
+    if (!best || compareScores(score, best) < 0) best = score
+  })
+  return best!
+}
+
+const row = fc.array(amp, { minLength: 1, maxLength: 2 })
+const chains = fc.record({
+  trunk: fc.array(amp, { minLength: 1, maxLength: 3 }),
+  branches: fc.array(row, { minLength: 1, maxLength: 2 }),
+  school: fc.constantFrom('usual', 'full', 'cautious'),
+})
+
+function expectBest(patch: Patch): void {
+  expect(checkPatch(patch, new Map())).toEqual([])
+  const found = balance(patch, new Map())!
+  const best = exhaustive(patch)
+  // what balance hands out is what its positions are really worth, and nothing is worth more
+  expect(
+    compareScores(
+      found.changes.length || compareScores(found.after, found.before) === 0 ? found.after : found.before,
+      best,
+    ),
+  ).toBe(0)
+}
+
+describe('balance', () => {
+  it(
+    'equals exhaustive search on 200 generated chains, splits and shared controls',
+    { timeout: 120_000 },
+    () => {
+      fc.assert(
+        fc.property(chains, ({ trunk, branches, school }) =>
+          expectBest(generated(trunk, branches, false, school)),
+        ),
+        { numRuns: 200 },
+      )
+    },
+  )
+  it('equals it where branches meet again on a mix', { timeout: 120_000 }, () => {
+    fc.assert(
+      fc.property(chains, ({ trunk, branches, school }) =>
+        expectBest(generated(trunk.slice(0, 1), branches, true, school)),
+      ),
+      { numRuns: 60 },
+    )
+  })
+  const quiet = {
+    steps: 20,
+    click: 2,
+    least: 0,
+    inputNoise: -125,
+    outputNoise: -105,
+    ceiling: 15,
+    shared: false,
+  }
+  const noisy = { ...quiet, inputNoise: -100, least: -20 }
+  it('gives the gain to the quietest amplifier and says what binds', () => {
+    const patch = generated([quiet], [[noisy]], false, 'usual')
+    const found = balance(patch, new Map())!
+    expect(found.fits).toBe(true)
+    expect(found.changes.find(({ control }) => control === 't0')!.to).toBeGreaterThan(20)
+    expect(found.reasons.join(' ')).toMatch(/The ceiling met first is Box/)
+    expect(found.levels.runs[0]!.peakDb).toBeGreaterThanOrEqual(-15)
+    expect(found.levels.runs[0]!.peakDb).toBeLessThanOrEqual(-12)
+  })
+  it('leaves a locked control alone, and proposes nothing once balanced', () => {
+    const patch = generated([quiet], [[noisy]], false, 'usual')
+    const locked = { ...patch, boxes: [{ ...patch.boxes[0]!, locked: ['t0'] }] }
+    expect(balance(locked, new Map())!.changes.every(({ control }) => control !== 't0')).toBe(true)
+    const settings = Object.fromEntries(
+      balance(patch, new Map())!.changes.map(({ control, to }) => [control, to]),
+    )
+    expect(balance({ ...patch, boxes: [{ ...patch.boxes[0]!, settings }] }, new Map())!.changes).toEqual([])
+  })
+  it('says which demand to give up when nothing fits', () => {
+    const low = { ...quiet, ceiling: -30, steps: 1 }
+    const found = balance(generated([low], [[low]], false, 'usual'), new Map())!
+    expect(found.fits).toBe(false)
+    expect(found.reasons[0]).toMatch(/No setting .* pad of \d+ dB/)
+  })
+  it('looks at a small part of what exhaustive search looks at', () => {
+    const many = { ...quiet, steps: 31, click: 1 }
+    const found = balance(
+      generated(
+        [many, { ...many, least: -16 }],
+        [
+          [
+            { ...noisy, steps: 31, click: 1 },
+            { ...noisy, steps: 31, click: 1 },
+          ],
+        ],
+        false,
+        'usual',
+      ),
+      new Map(),
+    )!
+    expect(found.combinations).toBe(32 ** 4)
+    expect(found.evaluations).toBeLessThan(32 ** 4 / 10)
+  })
+  it('stops when cancelled', () => {
+    expect(balance(generated([quiet], [[noisy]], false, 'usual'), new Map(), () => true)).toBeUndefined()
+  })
+  it('counts every position of a control once', () => {
+    expect(positionsOf(knob(quiet, 'k'))).toHaveLength(21)
+  })
+})

@@ -1,0 +1,3 @@
+export * from './objective'
+export * from './search'
+export * from './balance'

@@ -1,0 +1,69 @@
+import type { GearKind, Plan } from '../model'
+import { earDbSpl, type Levels, outsideDb, safeListeningDbSpl, windowOf } from '../levels'
+
+/** What a set of positions is worth. Compared from the first figure to the last; figures count to 0.1 dB. */
+export interface Score {
+  /** Headroom missing to the asked margin, dB; 0 when every ceiling keeps it. */
+  overDb: number
+  /** How far the worst recording's peaks lie outside the window, or an ear over the safe level, dB. */
+  outsideDb: number
+  /** Speech-to-noise of the worst recording that counts, dB. */
+  speechToNoiseDb: number
+  /** The smallest headroom of all ceilings, dB. */
+  headroomDb: number
+  /** Controls moved from where they stand. */
+  changes: number
+}
+
+/**
+ * A figure as it counts, in tenths of a dB. Tenths are what the interface shows; finer differences decide nothing.
+ * The nudge keeps figures that fall exactly between two tenths from being torn apart by rounding errors.
+ */
+export const tenths = (db: number): number => (Number.isFinite(db) ? Math.round(db * 10 + 1e-5) : db)
+
+/** Negative when `one` is better than `other`, 0 when they are worth the same. */
+export function compareScores(one: Score, other: Score): number {
+  return (
+    compare(tenths(one.overDb), tenths(other.overDb)) ||
+    compare(tenths(one.outsideDb), tenths(other.outsideDb)) ||
+    compare(tenths(other.speechToNoiseDb), tenths(one.speechToNoiseDb)) ||
+    compare(tenths(other.headroomDb), tenths(one.headroomDb)) ||
+    one.changes - other.changes
+  )
+}
+
+const compare = (one: number, other: number): number => (one === other ? 0 : one < other ? -1 : 1)
+
+/** Whether a recording on a box of this kind is one that counts for the plan. */
+export const counts = (plan: Plan, kind: GearKind | string): boolean =>
+  plan.keeper === 'both good' || (plan.keeper === 'camera only') === (kind === 'camera')
+
+/** Outside of a run's window, dB: peaks of a recording, or the level at an ear. */
+export const missDb = (
+  plan: Plan,
+  end: { kind: 'recording' | 'listen'; floating: boolean },
+  peakDb: number,
+  typicalDb: number,
+): number =>
+  end.kind === 'listen'
+    ? Math.max(0, typicalDb - safeListeningDbSpl)
+    : outsideDb(windowOf(plan.school, end.floating), peakDb)
+
+/** The score of levels as they stand. If no recording is of the kind that counts, all of them do. */
+export function scoreOf(levels: Levels, plan: Plan, changes: number): Score {
+  const recordings = levels.runs.filter(({ end }) => end.kind === 'recording')
+  const counted = recordings.filter(({ end }) => counts(plan, end.gearKind))
+  const headroomDb = Math.min(...levels.runs.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
+  return {
+    overDb: Math.max(0, plan.marginDb - headroomDb),
+    outsideDb: Math.max(
+      0,
+      ...levels.runs.map((run) =>
+        missDb(plan, run.end, run.peakDb, run.end.kind === 'listen' ? earDbSpl(run) : run.typicalDb),
+      ),
+    ),
+    speechToNoiseDb: Math.min(...(counted.length ? counted : recordings).map((run) => run.speechToNoiseDb)),
+    headroomDb,
+    changes,
+  }
+}
