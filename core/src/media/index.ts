@@ -1,0 +1,4 @@
+export * from './byte-source'
+export * from './wav-header'
+export * from './samples'
+export * from './write-wav'

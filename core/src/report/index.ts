@@ -1,0 +1,2 @@
+export * from './csv'
+export * from './sound-report'

@@ -1,0 +1,95 @@
+import type { Levels } from '../levels'
+import type { MarkKind, Take } from '../model'
+import { clock } from '../units'
+import { csv } from './csv'
+
+/** A recorded channel as the report names it. */
+export interface ReportChannel {
+  /** `box.track`, as marks refer to it. */
+  id: string
+  name: string
+}
+
+/** The recorded channels of a scene, each once, with what is on it. */
+export function channelsOf(
+  levels: Levels,
+): (ReportChannel & { sources: string[]; box: string; boxName: string; track: string })[] {
+  const channels = new Map<
+    string,
+    ReportChannel & { sources: string[]; box: string; boxName: string; track: string }
+  >()
+  for (const { end, source } of levels.runs) {
+    if (end.kind !== 'recording') continue
+    const id = `${end.box}.${end.track}`
+    const known = channels.get(id)
+    if (known) known.sources.push(source.name)
+    else
+      channels.set(id, {
+        id,
+        name: `${end.boxName}, ${end.name}`,
+        sources: [source.name],
+        box: end.box,
+        boxName: end.boxName,
+        track: end.name,
+      })
+  }
+  return [...channels.values()]
+}
+
+const markWords: Record<MarkKind, string> = {
+  aircraft: 'aircraft or traffic',
+  rustle: 'rustle',
+  'too loud': 'too loud',
+  wind: 'wind or breath',
+  dropout: 'dropout',
+  hum: 'hum or buzz',
+  word: 'note',
+}
+
+export const markName = (kind: MarkKind): string => markWords[kind]
+
+/** Length of a take in seconds; undefined while it runs. */
+export const takeLengthS = (take: Take): number | undefined =>
+  take.endedAt === null ? undefined : (Date.parse(take.endedAt) - Date.parse(take.startedAt)) / 1000
+
+/**
+ * The sound report of a scene as CSV: a line for each take, and under it a line for each mark with its second and
+ * channel. Times of day are UTC as stored.
+ */
+export function soundReportCsv(
+  scene: string,
+  takes: readonly Take[],
+  channels: readonly ReportChannel[],
+): string {
+  const nameOf = (id: string) => channels.find((channel) => channel.id === id)?.name ?? (id || 'all channels')
+  const rows = [...takes]
+    .sort((one, other) => one.number - other.number)
+    .flatMap((take) => {
+      const lengthS = takeLengthS(take)
+      return [
+        [
+          scene,
+          take.number,
+          'take',
+          take.startedAt,
+          lengthS === undefined ? 'running' : clock(lengthS),
+          take.verdict,
+          channels.map(({ name }) => name).join('; '),
+          take.note,
+        ],
+        ...[...take.marks]
+          .sort((one, other) => one.atS - other.atS)
+          .map((mark) => [
+            scene,
+            take.number,
+            markName(mark.kind),
+            clock(mark.atS, 1),
+            '',
+            '',
+            nameOf(mark.channel),
+            mark.note,
+          ]),
+      ]
+    })
+  return csv([['scene', 'take', 'what', 'time', 'length', 'verdict', 'channels', 'note'], ...rows])
+}
