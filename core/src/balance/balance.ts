@@ -1,5 +1,14 @@
 import { type Control, type Patch, type Position, positionsOf, type Shelf, shelfFor } from '../model'
-import { type At, type Graph, graphOf, type Levels, levelsOfGraph, type Node } from '../levels'
+import {
+  type At,
+  earDbSpl,
+  type Graph,
+  graphOf,
+  type Levels,
+  levelsOfGraph,
+  type Node,
+  safeListeningDbSpl,
+} from '../levels'
 import { compareScores, type Score, scoreOf } from './objective'
 import { bestPositions, type FreeControl } from './search'
 
@@ -46,6 +55,7 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
     (key) =>
       positions.get(key)!
   const proposed = new Map([...graph.settings, ...(found?.positions ?? [])])
+  for (const [key, position] of quieterEars(graph, free, at(proposed))) proposed.set(key, position)
   const moved = [...proposed].filter(([key, position]) => now.get(key) !== position)
   const levelsNow = levelsOfGraph(graph, at(now))
   const before = scoreOf(levelsNow, patch.plan, 0)
@@ -68,6 +78,38 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
     combinations: free.reduce((product, { control }) => product * positionsOf(control).length, 1),
     evaluations: found?.evaluations ?? 0,
   }
+}
+
+/**
+ * Positions that keep ears safe with the recordings as they are: for each control that reaches nothing but ears, the
+ * nearest to where it stands at which none of them is over the safe level. Turned only when one is.
+ */
+function quieterEars(graph: Graph, free: readonly FreeControl[], at: At): Map<string, Position> {
+  const changed = new Map<string, Position>()
+  const now: At = (key) => changed.get(key) ?? at(key)
+  const loud = () =>
+    levelsOfGraph(graph, now).runs.filter(
+      (run) => run.end.kind === 'listen' && earDbSpl(run) > safeListeningDbSpl,
+    )
+  const levels = levelsOfGraph(graph, now)
+  const forEars = free.filter(({ key }) => {
+    const reached = levels.reach[key] ?? []
+    return (
+      reached.length > 0 &&
+      reached.every((id) => levels.runs.find((run) => run.id === id)!.end.kind === 'listen')
+    )
+  })
+  for (const { key, control, now: from } of forEars) {
+    const positions = positionsOf(control)
+    const order = [...positions.keys()].sort(
+      (one, other) => Math.abs(one - positions.indexOf(from)) - Math.abs(other - positions.indexOf(from)),
+    )
+    for (const index of order) {
+      if (!loud().some((run) => levels.reach[key]!.includes(run.id))) break
+      changed.set(key, positions[index]!)
+    }
+  }
+  return changed
 }
 
 const movable: ReadonlySet<Node['kind']> = new Set(['gain', 'pad', 'digital-gain', 'piece', 'junction'])
@@ -110,7 +152,7 @@ function automaticOff(graph: Graph, patch: Patch, shelf: Shelf): Map<string, Pos
 
 function reasonsFor(levels: Levels, after: Score, patch: Patch, fits: boolean): string[] {
   const reasons: string[] = []
-  const runs = levels.runs.filter(({ tightest }) => tightest)
+  const runs = levels.runs.filter(({ tightest, end }) => tightest && end.kind === 'recording')
   const binding = runs.reduce<(typeof runs)[number] | undefined>(
     (best, run) =>
       !best || run.tightest!.ceiling.headroomDb < best.tightest!.ceiling.headroomDb ? run : best,

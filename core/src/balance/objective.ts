@@ -1,11 +1,11 @@
 import type { GearKind, Plan } from '../model'
-import { earDbSpl, type Levels, outsideDb, safeListeningDbSpl, windowOf } from '../levels'
+import { type Levels, outsideDb, windowOf } from '../levels'
 
 /** What a set of positions is worth. Compared from the first figure to the last; figures count to 0.1 dB. */
 export interface Score {
   /** Headroom missing to the asked margin, dB; 0 when every ceiling keeps it. */
   overDb: number
-  /** How far the worst recording's peaks lie outside the window, or an ear over the safe level, dB. */
+  /** How far the worst recording's peaks lie outside the window, dB. */
   outsideDb: number
   /** Speech-to-noise of the worst recording that counts, dB. */
   speechToNoiseDb: number
@@ -38,29 +38,16 @@ const compare = (one: number, other: number): number => (one === other ? 0 : one
 export const counts = (plan: Plan, kind: GearKind | string): boolean =>
   plan.keeper === 'both good' || (plan.keeper === 'camera only') === (kind === 'camera')
 
-/** Outside of a run's window, dB: peaks of a recording, or the level at an ear. */
-export const missDb = (
-  plan: Plan,
-  end: { kind: 'recording' | 'listen'; floating: boolean },
-  peakDb: number,
-  typicalDb: number,
-): number =>
-  end.kind === 'listen'
-    ? Math.max(0, typicalDb - safeListeningDbSpl)
-    : outsideDb(windowOf(plan.school, end.floating), peakDb)
-
-/** The score of levels as they stand. If no recording is of the kind that counts, all of them do. */
+/** The score of levels as they stand: of their recordings. If none is of the kind that counts, all of them do. */
 export function scoreOf(levels: Levels, plan: Plan, changes: number): Score {
   const recordings = levels.runs.filter(({ end }) => end.kind === 'recording')
   const counted = recordings.filter(({ end }) => counts(plan, end.gearKind))
-  const headroomDb = Math.min(...levels.runs.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
+  const headroomDb = Math.min(...recordings.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
   return {
     overDb: Math.max(0, plan.marginDb - headroomDb),
     outsideDb: Math.max(
       0,
-      ...levels.runs.map((run) =>
-        missDb(plan, run.end, run.peakDb, run.end.kind === 'listen' ? earDbSpl(run) : run.typicalDb),
-      ),
+      ...recordings.map((run) => outsideDb(windowOf(plan.school, run.end.aim), run.peakDb)),
     ),
     speechToNoiseDb: Math.min(...(counted.length ? counted : recordings).map((run) => run.speechToNoiseDb)),
     headroomDb,

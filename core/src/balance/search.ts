@@ -1,5 +1,6 @@
 import { type Control, type Plan, type Position, positionsOf } from '../model'
 import {
+  aimOf,
   type At,
   type End,
   type Flow,
@@ -11,9 +12,14 @@ import {
   noiseAt,
   noisePower,
   type Origin,
+  outsideDb,
+  windowOf,
 } from '../levels'
 import { powerDb } from '../units'
-import { compareScores, counts, missDb, type Score, tenths } from './objective'
+import { compareScores, counts, type Score, tenths } from './objective'
+
+/** Positions of some controls, by key. */
+type Choice = readonly (readonly [string, Position])[]
 
 /** A control that the search may move. */
 export interface FreeControl {
@@ -39,15 +45,24 @@ interface Label {
   headroom: number
   miss: number
   changes: number
-  choice: readonly (readonly [string, Position])[]
+  choice: Choice
   behind: readonly Label[]
 }
 
+/** What a search asks for: the demands that must be met, in tenths of a dB, and what is then made best. */
+interface Quest {
+  leastHeadroom: number
+  mostMiss: number
+  best: 'headroom' | 'miss' | 'everything'
+}
+
 /**
- * The best positions of all free controls, exactly. Between sources and ends the chain is a tree, except where one
- * control drives several strips or a bus mixes several: those controls are tried in every combination, and for each
- * the trees are solved from their ends backwards by label setting. Two labels at one node and the same incoming
- * level differ only in noise, headroom, miss and changes, and one that is no better in any of them can be dropped.
+ * The best positions of all free controls for the recordings, exactly. Between sources and ends the chain is a tree,
+ * except where one control drives several strips or a bus mixes several: those controls are tried in every
+ * combination, and for each the trees are solved from their ends backwards by label setting. Two labels at one node
+ * and the same incoming level differ only in noise, headroom and changes, and one that is no better in any of them
+ * is dropped. What breaks a demand is dropped at once; when nothing meets them all, the least that must be given up
+ * is found first, headroom before window, and the search repeated with that.
  *
  * @param cancelled asked now and then; when it says true the search ends with undefined
  */
@@ -57,17 +72,27 @@ export function bestPositions(
   free: readonly FreeControl[],
   cancelled: () => boolean = () => false,
 ): SearchResult | undefined {
-  // first only what meets every demand; when nothing does, the least bad
-  return search(graph, plan, free, true, cancelled) ?? search(graph, plan, free, false, cancelled)
+  const margin = tenths(plan.marginDb)
+  const look = (quest: Quest) => search(graph, plan, free, quest, cancelled)
+  const wanted = look({ leastHeadroom: margin, mostMiss: 0, best: 'everything' })
+  if (wanted || cancelled()) return wanted
+  const headroom = look({ leastHeadroom: -Infinity, mostMiss: Infinity, best: 'headroom' })
+  if (!headroom) return undefined
+  const leastHeadroom = Math.min(margin, tenths(headroom.score.headroomDb))
+  const miss = look({ leastHeadroom, mostMiss: Infinity, best: 'miss' })
+  if (!miss) return undefined
+  return look({ leastHeadroom, mostMiss: tenths(miss.score.outsideDb), best: 'everything' })
 }
 
 function search(
   graph: Graph,
   plan: Plan,
   free: readonly FreeControl[],
-  strict: boolean,
+  quest: Quest,
   cancelled: () => boolean,
 ): SearchResult | undefined {
+  const margin = tenths(plan.marginDb)
+  const noWorse = noWorseFor[quest.best]
   const tree = treeOf(graph)
   const freeByKey = new Map(free.map((each) => [each.key, each]))
   const entangled = free.filter(({ key }) => tree.entangled.has(key))
@@ -75,33 +100,53 @@ function search(
   const at: At = (key) => positions.get(key)!
   const recordings = graph.ends.filter(({ stage }) => stage.kind === 'recording')
   const someCount = recordings.some(({ gear }) => counts(plan, gear.kind))
-  const counted = (end: End) => end.stage.kind === 'recording' && (!someCount || counts(plan, end.gear.kind))
-  const margin = tenths(plan.marginDb)
+  const counted = (end: End) => !someCount || counts(plan, end.gear.kind)
   const memo = new Map<string, Label[]>()
   let evaluations = 0
   let best: SearchResult | undefined
 
+  /** Whether what was just computed looked at an entangled control; what did not holds for all their positions. */
+  let touched = false
+  const settled = new Map<string, Label[]>()
+  /** Own positions at a node and level that are not ruled out whatever the entangled controls do. */
+  const alive = new Map<string, Choice[]>()
+
   /** Labels of everything from a node on, for sources arriving as given. */
   function from(index: number, flows: readonly Flow[], came: number): Label[] {
-    const key = `${index}<${came}|${tree.conditionedBehind[index]!.map((each) => positions.get(each)).join()}|${flows.map(flowKey).join()}`
+    const place = `${index}<${came}|${flows.map(flowKey).join()}`
+    const always = settled.get(place)
+    if (always) return always
+    const key = `${place}|${tree.conditionedBehind[index]!.map((each) => positions.get(each)).join()}`
     const known = memo.get(key)
-    if (known) return known
+    if (known) {
+      touched = true
+      return known
+    }
     const node = graph.nodes[index]!
     const own = node.controls.filter((each) => freeByKey.has(each) && !tree.entangled.has(each))
     const labels: Label[] = []
-    forEachChoice(
-      own.map((each) => freeByKey.get(each)!),
-      (choice) => {
-        for (const [control, position] of choice) positions.set(control, position)
-        for (const label of through(node, flows, choice, came)) insert(labels, label)
-      },
-    )
+    const before = touched
+    let anyTouched = false
+    const choices = alive.get(place) ?? choicesOf(own.map((each) => freeByKey.get(each)!))
+    const left = choices.filter((choice) => {
+      touched = false
+      for (const [control, position] of choice) positions.set(control, position)
+      const found = through(node, flows, choice, came)
+      for (const label of found) insert(labels, label, noWorse)
+      anyTouched ||= touched
+      return touched || found.length > 0
+    })
     for (const control of own) positions.set(control, freeByKey.get(control)!.now)
-    memo.set(key, labels)
+    if (anyTouched) {
+      alive.set(place, left)
+      memo.set(key, labels)
+    } else settled.set(place, labels)
+    touched = before || anyTouched
     return labels
   }
 
-  function through(node: Node, flows: readonly Flow[], choice: Label['choice'], came: number): Label[] {
+  function through(node: Node, flows: readonly Flow[], choice: Choice, came: number): Label[] {
+    touched ||= node.kind === 'sum' || node.controls.some((key) => tree.entangled.has(key))
     const effects = flows.map((flow) => node.effect(flow, at))
     evaluations += flows.length
     const after = flows.map((flow, index) => flowAfter(flow, effects[index]!))
@@ -113,32 +158,35 @@ function search(
         tenths(effect.outputCeilingDb - loudestPeakDb(after[index]!)),
       )
     })
-    if (strict && headroom < margin) return []
+    if (headroom < quest.leastHeadroom) return []
     let miss = 0
     let ended: number[] = flows.map(() => -Infinity)
     for (const end of tree.endsAt[node.index]!) {
-      const kind = end.stage.kind
-      const floating = end.stage.kind === 'recording' && end.stage.floating
-      for (const flow of after)
-        miss = Math.max(miss, tenths(missDb(plan, { kind, floating }, loudestPeakDb(flow), flow.typicalDb)))
+      const window = windowOf(plan.school, aimOf(end))
+      for (const flow of after) miss = Math.max(miss, tenths(outsideDb(window, loudestPeakDb(flow))))
       if (counted(end)) ended = flows.map(() => 0)
     }
-    if (strict && miss > 0) return []
+    if (miss > quest.mostMiss) return []
     const changes = choice.filter(([control, position]) => position !== freeByKey.get(control)!.now).length
     let combined: Label[] = [{ noise: ended, headroom, miss, changes, choice, behind: [] }]
     for (const next of tree.nextOf[node.index]!) {
+      if (combined.length === 0) break
       const behind = from(next, after, node.index)
       const joined: Label[] = []
       for (const one of combined)
         for (const other of behind)
-          insert(joined, {
-            noise: one.noise.map((power, index) => Math.max(power, other.noise[index]!)),
-            headroom: Math.min(one.headroom, other.headroom),
-            miss: Math.max(one.miss, other.miss),
-            changes: one.changes + other.changes,
-            choice,
-            behind: [...one.behind, other],
-          })
+          insert(
+            joined,
+            {
+              noise: one.noise.map((power, index) => Math.max(power, other.noise[index]!)),
+              headroom: Math.min(one.headroom, other.headroom),
+              miss: Math.max(one.miss, other.miss),
+              changes: one.changes + other.changes,
+              choice,
+              behind: [...one.behind, other],
+            },
+            noWorse,
+          )
       combined = joined
     }
     const beside = besideAt(graph, node, came, at)
@@ -154,6 +202,13 @@ function search(
       }),
     }))
   }
+
+  const better = (one: Score, other: Score) =>
+    quest.best === 'headroom'
+      ? other.headroomDb - one.headroomDb
+      : quest.best === 'miss'
+        ? one.outsideDb - other.outsideDb
+        : compareScores(one, other)
 
   /** Everything with the entangled controls where they are put. */
   function trees(): void {
@@ -174,7 +229,7 @@ function search(
           labels: [...answer.labels, label],
         })),
       )
-      answers = undominated(answers)
+      answers = undominated(answers, quest.best)
       if (answers.length === 0) return
     }
     const moved = entangled.filter(({ key, now }) => positions.get(key) !== now).length
@@ -186,7 +241,7 @@ function search(
         headroomDb: answer.headroom / 10,
         changes: answer.changes + moved,
       }
-      if (best && compareScores(score, best.score) >= 0) continue
+      if (best && better(score, best.score) >= 0) continue
       const found = new Map(entangled.map(({ key }) => [key, positions.get(key)!]))
       answer.labels.forEach(function collect(label: Label) {
         for (const [control, position] of label.choice) found.set(control, position)
@@ -213,43 +268,47 @@ const flowKey = (flow: Flow): string =>
   `${Math.round(flow.quietestDb * 1e5)}/${Math.round(flow.typicalDb * 1e5)}/${Math.round(flow.loudestDb * 1e5)}/${Math.round(flow.sourceOhm * 1e3)}`
 
 /** Adds a label unless another is as good in everything; drops those it makes needless. */
-function insert(labels: Label[], label: Label): void {
+function insert(labels: Label[], label: Label, noWorse: (one: Label, other: Label) => boolean): void {
   for (const other of labels) if (noWorse(other, label)) return
   for (let index = labels.length - 1; index >= 0; index--)
     if (noWorse(label, labels[index]!)) labels.splice(index, 1)
   labels.push(label)
 }
 
-const noWorse = (one: Label, other: Label): boolean =>
-  one.headroom >= other.headroom &&
-  one.miss <= other.miss &&
-  one.changes <= other.changes &&
-  one.noise.every((power, index) => power <= other.noise[index]!)
+/** Whether one label can stand for another, by what is sought. Demands are met by both. */
+const noWorseFor: Record<Quest['best'], (one: Label, other: Label) => boolean> = {
+  headroom: (one, other) => one.headroom >= other.headroom,
+  miss: (one, other) => one.miss <= other.miss,
+  everything: (one, other) =>
+    one.headroom >= other.headroom &&
+    one.changes <= other.changes &&
+    one.noise.every((power, index) => power <= other.noise[index]!),
+}
 
+/** The answers for all trees so far, without those that another stands for. */
 function undominated<T extends { worst: number; headroom: number; miss: number; changes: number }>(
   all: T[],
+  best: Quest['best'],
 ): T[] {
   const kept: T[] = []
-  const sorted = [...all].sort((one, other) => other.worst - one.worst)
-  for (const each of sorted)
-    if (
-      !kept.some(
-        (one) =>
-          one.worst >= each.worst &&
-          one.headroom >= each.headroom &&
-          one.miss <= each.miss &&
-          one.changes <= each.changes,
-      )
-    )
-      kept.push(each)
+  const order = (one: T, other: T) =>
+    best === 'headroom'
+      ? other.headroom - one.headroom
+      : best === 'miss'
+        ? one.miss - other.miss
+        : other.worst - one.worst
+  for (const each of [...all].sort(order)) {
+    const covered =
+      best === 'everything'
+        ? kept.some((one) => one.headroom >= each.headroom && one.changes <= each.changes)
+        : kept.length > 0
+    if (!covered) kept.push(each)
+  }
   return kept
 }
 
 /** Calls back with every combination of positions, a list of [key, position]. Once with an empty list for no controls. */
-export function forEachChoice(
-  controls: readonly FreeControl[],
-  visit: (choice: readonly (readonly [string, Position])[]) => void,
-): void {
+export function forEachChoice(controls: readonly FreeControl[], visit: (choice: Choice) => void): void {
   const all = controls.map(({ control }) => positionsOf(control))
   const choice: [string, Position][] = []
   const step = (index: number): void => {
@@ -262,16 +321,23 @@ export function forEachChoice(
   step(0)
 }
 
-/** The graph seen as trees from its origins, and the controls that keep it from being one. */
+function choicesOf(controls: readonly FreeControl[]): Choice[] {
+  const all: Choice[] = []
+  forEachChoice(controls, (choice) => all.push(choice))
+  return all
+}
+
+/** The graph seen as trees from its origins to its recordings, and the controls that keep it from being one. */
 function treeOf(graph: Graph) {
   const toEnd = graph.nodes.map(() => false)
-  for (const { node } of graph.ends) toEnd[node] = true
+  const recordings = graph.ends.filter(({ stage }) => stage.kind === 'recording')
+  for (const { node } of recordings) toEnd[node] = true
   for (const { index, feeds } of [...graph.nodes].reverse())
     if (toEnd[index]) for (const feed of feeds) toEnd[feed] = true
   const nextOf = graph.nodes.map(({ index }) =>
     graph.nodes.filter((node) => toEnd[node.index] && node.feeds.includes(index)).map((node) => node.index),
   )
-  const endsAt = graph.nodes.map(({ index }) => graph.ends.filter(({ node }) => node === index))
+  const endsAt = graph.nodes.map(({ index }) => recordings.filter(({ node }) => node === index))
 
   const uses = new Map<string, number>()
   for (const node of graph.nodes)

@@ -50,22 +50,22 @@ export interface Effect {
 
 export type EffectOf = (flow: Flow, at: At) => Effect
 
-const none: Omit<Effect, 'sourceOhm' | 'quietestGainDb' | 'typicalGainDb' | 'loudestGainDb'> = {
-  inputNoiseDb: -Infinity,
-  outputNoiseDb: -Infinity,
-  inputCeilingDb: Infinity,
-  outputCeilingDb: Infinity,
-  shape: 'flat',
-}
+type Extras = Partial<
+  Pick<Effect, 'inputNoiseDb' | 'outputNoiseDb' | 'inputCeilingDb' | 'outputCeilingDb' | 'shape'>
+>
+const nothing: Extras = {}
 
-/** An effect of one gain for every level. */
-export const steady = (gainDb: number, sourceOhm: number, more: Partial<Effect> = {}): Effect => ({
-  ...none,
+/** An effect of one gain for every level. Spelt out field by field: it is made at every stage of every evaluation. */
+export const steady = (gainDb: number, sourceOhm: number, more: Extras = nothing): Effect => ({
   quietestGainDb: gainDb,
   typicalGainDb: gainDb,
   loudestGainDb: gainDb,
+  inputNoiseDb: more.inputNoiseDb ?? -Infinity,
+  outputNoiseDb: more.outputNoiseDb ?? -Infinity,
+  inputCeilingDb: more.inputCeilingDb ?? Infinity,
+  outputCeilingDb: more.outputCeilingDb ?? Infinity,
+  shape: more.shape ?? 'flat',
   sourceOhm,
-  ...more,
 })
 
 /** The flow after a node. */

@@ -1,6 +1,7 @@
 import type { CeilingShape, Patch, Shelf, Source } from '../model'
 import { powerDb, sineEquivalentPeakDb } from '../units'
 import { type At, type Flow, flowAfter, noisePower, pauseGainDb } from './effect'
+import type { TrackAim } from './window'
 import { type Domain, type End, type Graph, graphOf, type Node, type Origin } from './graph'
 
 /** A limit at a point, in its own unit and as the level at the source at which the loudest peak would meet it. */
@@ -68,7 +69,7 @@ export interface Run {
     track: string
     name: string
     gearKind: string
-    floating: boolean
+    aim: TrackAim
   }
   points: Point[]
   /** Sound pressure or level of the source where it enters. */
@@ -132,6 +133,10 @@ function waysTo(graph: Graph, index: number): number[][] {
   if (feeds.length === 0) return [[index]]
   return feeds.flatMap((feed) => waysTo(graph, feed).map((way) => [...way, index]))
 }
+
+/** Where the peaks of an end belong; ears have no window. */
+export const aimOf = ({ stage }: End): TrackAim =>
+  stage.kind === 'recording' ? stage : { floating: true, lowerDb: 0 }
 
 export const flowOf = (origin: Origin): Flow => ({
   quietestDb: origin.quietestDb,
@@ -238,7 +243,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
       track,
       name: end.stage.name,
       gearKind: end.gear.kind,
-      floating: end.stage.kind === 'recording' && end.stage.floating,
+      aim: aimOf(end),
     },
     points,
     atSource: {

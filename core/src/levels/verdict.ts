@@ -85,7 +85,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
         `The boxes alone would leave ${db(run.overBoxesDb)}.`,
         'Go nearer or quieten the place; quieter boxes will not help.',
       )
-    const window = windowOf(plan.school, run.end.floating)
+    const window = windowOf(plan.school, run.end.aim)
     const outside = outsideDb(window, run.peakDb)
     if (outside > 0.05 && run.peakDb <= 0)
       find(

@@ -6,17 +6,29 @@ export interface PeakWindow {
   highestDbfs: number
 }
 
-/** Schools of practice. A floating-point track needs no aim of its own under `float`: only analogue parts clip. */
-export const peakWindows: Record<School, PeakWindow> = {
+/** Schools of practice. `float` speaks of floating-point tracks; its other tracks keep to the usual window. */
+const peakWindows: Record<School, PeakWindow> = {
   cautious: { lowestDbfs: -20, highestDbfs: -17 },
   usual: { lowestDbfs: -15, highestDbfs: -12 },
   full: { lowestDbfs: -10, highestDbfs: -6 },
-  float: { lowestDbfs: -45, highestDbfs: -12 },
+  float: { lowestDbfs: -15, highestDbfs: -12 },
 }
 
-/** The window of a track: under `float`, tracks that are not floating point keep to the usual one. */
-export const windowOf = (school: School, floating: boolean): PeakWindow =>
-  school === 'float' && !floating ? peakWindows.usual : peakWindows[school]
+/** A floating-point track keeps every ratio at any level: it only must not be absurd. */
+const floatingWindow: PeakWindow = { lowestDbfs: -60, highestDbfs: -6 }
+
+/** What a track says about where its peaks belong. */
+export interface TrackAim {
+  floating: boolean
+  /** A safety track is this much lower on purpose, dB. */
+  lowerDb: number
+}
+
+/** The window of a track. */
+export function windowOf(school: School, { floating, lowerDb }: TrackAim): PeakWindow {
+  const { lowestDbfs, highestDbfs } = floating ? floatingWindow : peakWindows[school]
+  return { lowestDbfs: lowestDbfs - lowerDb, highestDbfs: highestDbfs - lowerDb }
+}
 
 /** How far a peak lies outside a window, dB; 0 inside. */
 export const outsideDb = (window: PeakWindow, peakDb: number): number =>

@@ -18,7 +18,7 @@ function figure(minimum: number, maximum: number, unit: string) {
       value,
       z.strictObject({
         value,
-        tolerance: z.number().min(0).max(60),
+        tolerance: z.number().min(0).max(Math.max(60, maximum)),
         from: Provenance,
         note: z.string().max(400).optional(),
       }),

@@ -108,3 +108,11 @@ export const isPiece = (gear: Gear): boolean => gear.passive !== undefined
 export type Shelf = ReadonlyMap<string, Gear>
 export const shelfOf = (...lists: readonly (readonly Gear[])[]): Shelf =>
   new Map(lists.flat().map((gear) => [gear.id, gear]))
+
+/** A shelf as a file. */
+export const ShelfFile = z.strictObject({
+  format: z.literal('iron-hush/shelf'),
+  version: z.literal(1),
+  gear: z.array(Gear).max(10_000),
+})
+export type ShelfFile = z.infer<typeof ShelfFile>

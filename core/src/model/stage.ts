@@ -131,6 +131,12 @@ export const Stage = z.discriminatedUnion('kind', [
     track: Id,
     bits: z.number().int().min(8).max(32).optional().describe('word length when coarser than the converter'),
     floating: z.boolean().default(false).describe('floating point: the digital side has no ceiling'),
+    lowerDb: z
+      .number()
+      .min(0)
+      .max(40)
+      .default(0)
+      .describe('a safety track, written this much lower on purpose'),
   }),
   z.strictObject({
     kind: z.literal('listen').describe('a pair of ears hangs here: headphones'),

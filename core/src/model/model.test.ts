@@ -1,0 +1,253 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import fc from 'fast-check'
+import {
+  applyEdits,
+  checkGear,
+  checkPatch,
+  type Control,
+  type Edit,
+  Gear,
+  hasPosition,
+  inverseOf,
+  parse,
+  parseJson,
+  Patch,
+  positionName,
+  positionsOf,
+  ShelfFile,
+  shelfOf,
+  turned,
+} from './index'
+
+const demo = new URL('../../../demo/', import.meta.url)
+const text = (file: string) => readFileSync(new URL(file, demo), 'utf8')
+const gear = parseJson(ShelfFile, text('shelf.json'), 'the shelf').gear
+const shelf = shelfOf(gear)
+const scenes = readdirSync(new URL('scenes/', demo)).map((file) =>
+  parseJson(Patch, text(`scenes/${file}`), file),
+)
+const bench = scenes[0]!
+
+describe('the demo', () => {
+  it('has at least 24 things, all sound, of every kind the chain needs', () => {
+    expect(gear.length).toBeGreaterThanOrEqual(24)
+    expect(gear.flatMap(checkGear)).toEqual([])
+    expect(new Set(gear.map(({ kind }) => kind)).size).toBeGreaterThanOrEqual(10)
+    expect(gear.filter(({ kind }) => kind === 'camera')).toHaveLength(5)
+  })
+  it('has three scenes that can be computed', () => {
+    expect(scenes).toHaveLength(3)
+    for (const patch of scenes) expect(checkPatch(patch, shelf)).toEqual([])
+  })
+})
+
+describe('controls', () => {
+  const knob: Control = {
+    kind: 'knob',
+    id: 'k',
+    name: 'k',
+    minimum: -1,
+    maximum: 1,
+    click: 0.1,
+    unit: 'dB',
+    initial: 0,
+  }
+  it('counts positions without rounding dirt', () => {
+    expect(positionsOf(knob)).toHaveLength(21)
+    expect(positionsOf(knob)).toContain(0.3)
+  })
+  it('turns by clicks, stops at the ends, and stands only where it can', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 20 }), fc.integer({ min: -50, max: 50 }), (start, steps) => {
+        const to = turned(knob, positionsOf(knob)[start]!, steps)
+        expect(hasPosition(knob, to)).toBe(true)
+        expect(positionsOf(knob).indexOf(to)).toBe(Math.min(20, Math.max(0, start + steps)))
+      }),
+    )
+    expect(hasPosition(knob, 0.05)).toBe(false)
+    expect(hasPosition(knob, 1.1)).toBe(false)
+  })
+  it('names positions as a box would mark them', () => {
+    expect(positionName(knob, 0.5)).toBe('+0.5 dB')
+    expect(positionName({ kind: 'scale', id: 's', name: 's', steps: 32, initial: 0 }, 3)).toBe('3 of 31')
+  })
+})
+
+/** The same patch with something changed deep inside. */
+const bent = (change: (patch: Record<string, any>) => void): unknown => {
+  const copy = structuredClone(bench) as Record<string, any>
+  change(copy)
+  return copy
+}
+const refusal = (act: () => unknown): string => {
+  try {
+    act()
+  } catch (error) {
+    return (error as Error).message
+  }
+  return 'accepted'
+}
+
+describe('bad input', () => {
+  it.each([
+    ['an unknown field', (p: any) => (p.boxes[0].colour = 'red'), /boxes\[0\]: unknown field "colour"/],
+    [
+      'a note of 100,000 characters',
+      (p: any) => (p.note = 'x'.repeat(100_000)),
+      /note: must be at most 4000 characters; shorten it/,
+    ],
+    ['NaN', (p: any) => (p.brief.room.volumeM3 = NaN), /brief\.room\.volumeM3/],
+    [
+      'a figure out of physical range',
+      (p: any) => (p.brief.room.reverberationS = -1),
+      /reverberationS: must be at least 0\.05/,
+    ],
+    ['a missing part', (p: any) => delete p.brief.room, /brief\.room: is missing/],
+    ['a version of tomorrow', (p: any) => (p.version = 2), /version: must be "1"/],
+  ])('%s is refused with its place', (_, change, expected) => {
+    expect(refusal(() => parse(Patch, bent(change), 'The patch'))).toMatch(expected)
+  })
+  it('says that a text is not JSON, NaN included', () => {
+    expect(refusal(() => parseJson(Patch, '{"name": NaN}', 'patch.json'))).toMatch(
+      /^patch.json was refused: it is not JSON/,
+    )
+  })
+  it.each([
+    ['a missing box', (p: any) => (p.links[0].from.box = 'ghost'), /names a box "ghost" that is missing/],
+    ['gear nobody has', (p: any) => (p.boxes[0].gear = 'ghost'), /neither in the file nor on the shelf/],
+    ['two plugs in one socket', (p: any) => (p.links[3].to = p.links[0].to), /a socket takes one plug/],
+    [
+      'a position the box does not have',
+      (p: any) => (p.boxes[4].settings['gain-1'] = 71),
+      /cannot stand at "71"/,
+    ],
+    [
+      'a wrong way round',
+      (p: any) => (p.links[0].from = { box: 'recorder', port: 'in-1' }),
+      /needs an output/,
+    ],
+    [
+      'a place that is not in the brief',
+      (p: any) => (p.boxes[0].place = 'roof'),
+      /"roof", which is not in the brief/,
+    ],
+    [
+      'a loop',
+      (p: any) =>
+        p.links.push({
+          id: 'back',
+          from: { box: 'recorder', port: 'phones' },
+          to: { box: 'transmitter', port: 'in' },
+          through: [],
+        }) && p.links.splice(1, 1),
+      /runs in a circle/,
+    ],
+  ])('%s is named', (_, change, expected) => {
+    expect(checkPatch(bent(change) as Patch, shelf).join(' ')).toMatch(expected)
+  })
+  it('finds what is inconsistent inside a thing', () => {
+    const thing = Gear.parse({
+      id: 'odd',
+      name: 'Odd',
+      maker: 'Tarnwick',
+      kind: 'recorder',
+      ports: [{ id: 'in', name: 'in', way: 'in', connector: 'mini-3' }],
+      strips: [
+        {
+          id: 'one',
+          from: { port: 'in', channel: 'right' },
+          stages: [
+            { kind: 'digital-gain', gainDb: 3 },
+            { kind: 'gain', gainDb: { control: 'nowhere', perUnit: 1 } },
+          ],
+          to: [{ port: 'out' }],
+        },
+      ],
+    })
+    const says = checkGear(thing).join(' ')
+    for (const expected of [
+      /right channel of "in"/,
+      /no control "nowhere"/,
+      /port "out" that is not there/,
+      /cannot take a signal in volts/,
+    ])
+      expect(says).toMatch(expected)
+  })
+})
+
+describe('edits', () => {
+  const edits: Edit[] = [
+    { kind: 'set control', part: 'recorder', control: 'gain-1', position: 41 },
+    { kind: 'lock control', part: 'camera', control: 'level', locked: true },
+    { kind: 'change brief', to: { wind: 'gusts' } },
+    { kind: 'change plan', to: { school: 'full', keeper: 'camera only', marginDb: 6 } },
+    { kind: 'rename', name: 'The bench' },
+    { kind: 'note', note: 'closed the window' },
+    {
+      kind: 'insert piece',
+      link: 'camera-feed',
+      at: 1,
+      piece: { id: 'pad', gear: 'mini-pad-25', settings: {}, locked: [] },
+    },
+    { kind: 'remove piece', piece: 'camera-lead' },
+    { kind: 'swap', part: 'camera', gear: 'fennimore-old-reflex' },
+    { kind: 'place box', box: 'boom', place: 'lapel' },
+    { kind: 'disconnect', link: 'ears' },
+    { kind: 'remove box', box: 'phones' },
+    {
+      kind: 'add box',
+      box: { id: 'spare', gear: 'saltmarsh-hand-dynamic', place: 'boom', settings: {}, locked: [] },
+    },
+  ]
+  it('is undone by its inverse, in any order and number', () => {
+    fc.assert(
+      fc.property(fc.shuffledSubarray(edits), (chosen) => {
+        let after: Patch
+        try {
+          after = applyEdits(bench, chosen, shelf)
+        } catch (error) {
+          expect((error as Error).name).toBe('Refusal')
+          return
+        }
+        const back = applyEdits(after, inverseOf(bench, chosen, shelf), shelf)
+        expect(parse(Patch, back, 'back')).toEqual(bench)
+      }),
+    )
+  })
+  it('changes nothing when it is refused', () => {
+    const before = structuredClone(bench)
+    expect(
+      refusal(() =>
+        applyEdits(
+          bench,
+          [{ kind: 'set control', part: 'recorder', control: 'gain-1', position: 400 }],
+          shelf,
+        ),
+      ),
+    ).toMatch(/cannot stand/)
+    expect(refusal(() => applyEdits(bench, [{ kind: 'remove box', box: 'camera' }], shelf))).toMatch(
+      /missing/,
+    )
+    expect(
+      refusal(() =>
+        applyEdits(bench, [{ kind: 'set control', part: 'ghost', control: 'x', position: 1 }], shelf),
+      ),
+    ).toMatch(/no longer in the chain/)
+    expect(bench).toEqual(before)
+  })
+  it('swaps a box and keeps cables in matching sockets and settings that fit', () => {
+    const swapped = applyEdits(
+      bench,
+      [{ kind: 'swap', part: 'recorder', gear: 'oriel-float-recorder' }],
+      shelf,
+    )
+    expect(swapped.boxes.find(({ id }) => id === 'recorder')).toMatchObject({
+      gear: 'oriel-float-recorder',
+      settings: { output: -28, phones: -30 },
+    })
+    expect(swapped.links.map(({ from, to }) => [from.port, to.port])).toEqual(
+      bench.links.map(({ from, to }) => [from.port, to.port]),
+    )
+  })
+})
