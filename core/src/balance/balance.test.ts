@@ -4,6 +4,8 @@ import { checkPatch, type Control, type GearInput, Patch, positionsOf } from '..
 import { graphOf, levelsOfGraph } from '../levels'
 import { balance, compareScores, forEachChoice, freeControls, type Score, scoreOf } from './index'
 
+type StageInput = NonNullable<GearInput['strips']>[number]['stages'][number]
+
 /** A generated amplifier with a control of its own. */
 interface Amp {
   steps: number
@@ -24,14 +26,13 @@ const amp: fc.Arbitrary<Amp> = fc.record({
   shared: fc.boolean(),
 })
 
-const gainStage = (each: Amp, control: string) =>
-  ({
-    kind: 'gain',
-    gainDb: { control, perUnit: 1 },
-    inputNoiseDbuA: each.inputNoise,
-    outputNoiseDbuA: each.outputNoise,
-    outputCeilingDbu: each.ceiling,
-  }) as const
+const gainStage = (each: Amp, control: string): StageInput => ({
+  kind: 'gain',
+  gainDb: { control, perUnit: 1 },
+  inputNoiseDbuA: each.inputNoise,
+  outputNoiseDbuA: each.outputNoise,
+  outputCeilingDbu: each.ceiling,
+})
 const knob = (each: Amp, id: string): Control => ({
   kind: 'knob',
   id,
@@ -108,11 +109,10 @@ function generated(
     plan: { school },
   })
 }
-const end = (track: number) =>
-  [
-    { kind: 'converter-in', fullScaleDbu: 6, noiseDbfsA: -96 },
-    { kind: 'recording', name: `track ${track}`, track: `${track}` },
-  ] as const
+const end = (track: number): StageInput[] => [
+  { kind: 'converter-in', fullScaleDbu: 6, noiseDbfsA: -96 },
+  { kind: 'recording', name: `track ${track}`, track: `${track}` },
+]
 
 /** Tries everything. Shares with the search only the figure that says what is better. */
 function exhaustive(patch: Patch): Score {

@@ -4,7 +4,7 @@ import { columnsOf, findingsOf, levelsOfPatch, type Run, verdictOf } from './ind
 
 const picture = { framing: 'waist-up', focalLengthMm: 35, sensor: 'APS-C' } as const
 const room = { name: 'outdoors', outdoors: true, volumeM3: 100, reverberationS: 0.5 }
-const speaker = (levels: object) =>
+const speaker = (levels: { quietest: number; typical: number; loudest: number }) =>
   ({ kind: 'speech', id: 'founder', name: 'founder', levelsDba: levels, crestDb: 14 }) as const
 
 const shortGun: GearInput = {

@@ -1,0 +1,281 @@
+import type { AddressInfo } from 'node:net'
+import type { Server } from 'node:http'
+import http from 'node:http'
+import path from 'node:path'
+import { sql } from 'kysely'
+import { pino } from 'pino'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { type GearDocument, type Patch, type SceneDocument, type Take, uuidv7 } from '@iron-hush/core/model'
+import { createApp, routes } from './app'
+import { connect, type Database } from './database'
+import { loadDemo } from './demo'
+import { migrate } from './migrate'
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    databaseUrl: string
+  }
+}
+
+const demo = path.resolve(import.meta.dirname, '../../demo')
+const id = () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
+
+/** An empty database beside the others of this run. */
+async function freshDatabase(): Promise<Database> {
+  const name = `test_${id().replaceAll('-', '')}`
+  const admin = connect(inject('databaseUrl'))
+  await sql.raw(`create database ${name}`).execute(admin)
+  await admin.destroy()
+  const url = new URL(inject('databaseUrl'))
+  url.pathname = `/${name}`
+  return connect(url.href)
+}
+
+let db: Database
+let server: Server
+let base: string
+let scene: SceneDocument
+
+interface Answer {
+  status: number
+  body: any
+  headers: Headers
+}
+
+async function call(
+  method: string,
+  address: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<Answer> {
+  const response = await fetch(base + address, {
+    method,
+    headers: { 'content-type': 'application/json', ...headers },
+    body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
+  })
+  const text = await response.text()
+  return { status: response.status, body: text ? JSON.parse(text) : undefined, headers: response.headers }
+}
+
+const gain = (position: number) => [{ kind: 'set control', part: 'recorder', control: 'gain-1', position }]
+const gainOf = (patch: Patch) => patch.boxes.find((box) => box.id === 'recorder')!.settings['gain-1']
+
+beforeAll(async () => {
+  db = await freshDatabase()
+  await migrate(db)
+  expect(await loadDemo(db, demo)).toBe(true)
+  server = createApp({ db, log: pino({ level: 'silent' }) }).listen(0, '127.0.0.1')
+  await new Promise((resolve) => server.once('listening', resolve))
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  const [shoot] = (await call('GET', '/api/shoots')).body
+  scene = (await call('GET', `/api/scenes/${shoot.scenes[0].id}`)).body
+})
+afterAll(async () => {
+  server.close()
+  server.closeAllConnections()
+  await db.destroy()
+})
+
+describe('the database', () => {
+  it('migrates twice without harm and loads the demo only once', async () => {
+    await migrate(db)
+    expect(await loadDemo(db, demo)).toBe(false)
+    expect((await call('GET', '/api/shoots')).body).toHaveLength(1)
+  })
+  it('leaves a database of a newer release alone and says so', async () => {
+    const other = await freshDatabase()
+    await migrate(other)
+    await other.insertInto('migrations').values({ name: '0999-from-tomorrow' }).execute()
+    await expect(migrate(other)).rejects.toThrow(
+      /newer Iron Hush \(step 0999-from-tomorrow\).*nothing was changed/,
+    )
+    await other.destroy()
+  })
+})
+
+describe('scenes', () => {
+  it('opens the founder at the bench', () => {
+    expect(scene.patch.name).toBe('The founder at the bench')
+    expect(scene.revision).toBe(1)
+  })
+  it('changes once, however often the change is sent', async () => {
+    const request = { id: id(), baseRevision: scene.revision, edits: gain(41) }
+    const first = await call('POST', `/api/scenes/${scene.id}/edits`, request)
+    const again = await call('POST', `/api/scenes/${scene.id}/edits`, request)
+    expect(first.status).toBe(200)
+    expect(again.body).toEqual(first.body)
+    expect(first.body.revision).toBe(2)
+    expect(gainOf((await call('GET', `/api/scenes/${scene.id}`)).body.patch)).toBe(41)
+  })
+  it('answers a change of an old version with both, and keeps what is stored', async () => {
+    const late = await call('POST', `/api/scenes/${scene.id}/edits`, {
+      id: id(),
+      baseRevision: 1,
+      edits: gain(20),
+    })
+    expect(late.status).toBe(409)
+    expect(late.headers.get('content-type')).toMatch(/application\/problem\+json/)
+    expect(gainOf(late.body.theirs.patch)).toBe(41)
+    expect(gainOf(late.body.yours)).toBe(20)
+    expect(late.body.detail).toMatch(/Nothing was overwritten/)
+    expect(gainOf((await call('GET', `/api/scenes/${scene.id}`)).body.patch)).toBe(41)
+  })
+  it('lets one of two simultaneous changes win and tells the other', async () => {
+    const { revision } = (await call('GET', `/api/scenes/${scene.id}`)).body
+    const answers = await Promise.all(
+      [30, 31, 32, 33].map((position) =>
+        call('POST', `/api/scenes/${scene.id}/edits`, {
+          id: id(),
+          baseRevision: revision,
+          edits: gain(position),
+        }),
+      ),
+    )
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409, 409])
+  })
+  it.each([
+    ['a position the box does not have', gain(400), 422, /cannot stand/],
+    ['an unknown field', [{ ...gain(41)[0], colour: 'red' }], 422, /unknown field "colour"/],
+    ['a note of 100,000 characters', [{ kind: 'note', note: 'x'.repeat(100_000) }], 422, /at most 4000/],
+    ['more than a megabyte', [{ kind: 'note', note: 'x'.repeat(1_100_000) }], 413, /larger than 1 MB/],
+    ['no edits', [], 422, /at least 1/],
+  ])('refuses %s and stores nothing', async (_, edits, status, detail) => {
+    const before = (await call('GET', `/api/scenes/${scene.id}`)).body
+    const answer = await call('POST', `/api/scenes/${scene.id}/edits`, {
+      id: id(),
+      baseRevision: before.revision,
+      edits,
+    })
+    expect(answer.status).toBe(status)
+    expect(answer.body.detail).toMatch(detail)
+    expect((await call('GET', `/api/scenes/${scene.id}`)).body).toEqual(before)
+  })
+  it('says what is not JSON and what is not there', async () => {
+    expect((await call('POST', `/api/scenes/${scene.id}/edits`, '{"id": NaN}')).status).toBe(400)
+    expect((await call('GET', `/api/scenes/${id()}`)).body.detail).toMatch(/This scene is not there/)
+    expect((await call('GET', '/api/scenes/1;drop table scenes')).status).toBe(404)
+    expect((await call('GET', '/api/nonsense')).status).toBe(404)
+  })
+})
+
+describe('takes', () => {
+  const take = (): Take => ({
+    id: id(),
+    scene: scene.id,
+    number: 1,
+    startedAt: '2026-05-04T09:00:00.000Z',
+    endedAt: null,
+    verdict: 'open',
+    note: '',
+    marks: [{ id: id(), kind: 'aircraft', atS: 12.5, channel: 'camera.left', note: '' }],
+  })
+  it('are stored with their marks, change with their revision, and take a retry for what it is', async () => {
+    const first = take()
+    expect(
+      (await call('PUT', `/api/takes/${first.id}`, { baseRevision: 0, take: first })).body.revision,
+    ).toBe(1)
+    expect(
+      (await call('PUT', `/api/takes/${first.id}`, { baseRevision: 0, take: first })).body.revision,
+    ).toBe(1)
+    const ended = {
+      ...first,
+      endedAt: '2026-05-04T09:02:00.000Z',
+      marks: [...first.marks, { ...first.marks[0]!, id: id(), kind: 'hum', atS: 3 }],
+    }
+    expect(
+      (await call('PUT', `/api/takes/${first.id}`, { baseRevision: 1, take: ended })).body.revision,
+    ).toBe(2)
+    const stale = await call('PUT', `/api/takes/${first.id}`, {
+      baseRevision: 1,
+      take: { ...first, note: 'late' },
+    })
+    expect(stale.status).toBe(409)
+    expect(stale.body.theirs.take.endedAt).toBe(ended.endedAt)
+    expect(stale.body.yours.note).toBe('late')
+    const [stored] = (await call('GET', `/api/scenes/${scene.id}/takes`)).body
+    expect(stored.take.marks.map((mark: { kind: string }) => mark.kind)).toEqual(['hum', 'aircraft'])
+  })
+  it('can be taken back, and belong to a scene that is there', async () => {
+    const one = take()
+    await call('PUT', `/api/takes/${one.id}`, { baseRevision: 0, take: one })
+    expect((await call('DELETE', `/api/takes/${one.id}`)).body.gone).toBe(true)
+    expect((await call('DELETE', `/api/takes/${one.id}`)).body.gone).toBe(false)
+    const lost = { ...take(), scene: id() }
+    expect((await call('PUT', `/api/takes/${lost.id}`, { baseRevision: 0, take: lost })).status).toBe(404)
+  })
+})
+
+describe('measurements', () => {
+  it('are kept with the scene', async () => {
+    const record = {
+      id: id(),
+      scene: scene.id,
+      recording: 'camera.left',
+      measuredAt: '2026-05-04T09:00:00.000Z',
+      measurement: {
+        format: 'iron-hush/measurement',
+        version: 1,
+        clip: 'a.wav',
+        container: 'WAV',
+        codec: 'PCM',
+        bits: 24,
+        rateHz: 48000,
+        lengthS: 1,
+        channels: [],
+        remarks: [],
+      },
+    }
+    expect((await call('PUT', `/api/proofs/${record.id}`, record)).status).toBe(200)
+    expect((await call('GET', `/api/scenes/${scene.id}/proofs`)).body).toEqual([record])
+    expect((await call('DELETE', `/api/proofs/${record.id}`)).body.gone).toBe(true)
+  })
+})
+
+describe('gear', () => {
+  it('changes by revision and refuses what is unsound', async () => {
+    const all: GearDocument[] = (await call('GET', '/api/gear')).body
+    const { gear, revision } = all.find((each) => each.gear.id === 'mini-pad-40')!
+    const owned = { ...gear, owned: 2 }
+    expect(
+      (await call('PUT', `/api/gear/${gear.id}`, { baseRevision: revision, gear: owned })).body.revision,
+    ).toBe(revision + 1)
+    expect(
+      (await call('PUT', `/api/gear/${gear.id}`, { baseRevision: revision, gear: owned })).body.revision,
+    ).toBe(revision + 1)
+    expect((await call('PUT', `/api/gear/${gear.id}`, { baseRevision: revision, gear })).status).toBe(409)
+    const odd = { ...gear, strips: [{ id: 'x', from: { port: 'nowhere' }, stages: [] }] }
+    expect(
+      (await call('PUT', `/api/gear/${gear.id}`, { baseRevision: revision + 1, gear: odd })).status,
+    ).toBe(422)
+  })
+})
+
+describe('safety', () => {
+  it('sends security headers', async () => {
+    const { headers } = await call('GET', '/api/shoots')
+    expect(headers.get('content-security-policy')).toMatch(/default-src 'self'/)
+    expect(headers.get('x-content-type-options')).toBe('nosniff')
+    expect(headers.get('x-powered-by')).toBeNull()
+  })
+  it('lets no other site write, nor any other name reach it', async () => {
+    expect(
+      (await call('DELETE', `/api/takes/${id()}`, undefined, { origin: 'http://elsewhere.example' })).status,
+    ).toBe(403)
+    const status = await new Promise((resolve) => {
+      http.get(`${base}/api/shoots`, { headers: { host: 'elsewhere.example' } }, (response) =>
+        resolve(response.resume().statusCode),
+      )
+    })
+    expect(status).toBe(403)
+  })
+  it('describes every route it has', async () => {
+    const { body } = await call('GET', '/api/openapi.json')
+    const described = Object.entries<object>(body.paths).flatMap(([address, methods]) =>
+      Object.keys(methods).map((method) => `${method} ${address}`),
+    )
+    expect(described.sort()).toEqual(
+      routes.map(({ method, path: address }) => `${method} ${address.replace(/:(\w+)/g, '{$1}')}`).sort(),
+    )
+    expect(body.paths['/api/scenes/{id}/edits'].post.responses['409']).toBeDefined()
+  })
+})

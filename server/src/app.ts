@@ -1,0 +1,107 @@
+import express, { type Express, type RequestHandler } from 'express'
+import { rateLimit } from 'express-rate-limit'
+import helmet from 'helmet'
+import type { Logger } from 'pino'
+import { parse, Uuid } from '@iron-hush/core/model'
+import type { Database } from './database'
+import { openApi } from './openapi'
+import { HttpProblem, notFound, problems } from './problem'
+import type { Call, Route } from './route'
+import { gearRoutes } from './routes/gear'
+import { proofRoutes } from './routes/proofs'
+import { sceneRoutes } from './routes/scenes'
+import { takeRoutes } from './routes/takes'
+
+export const routes: Route[] = [...sceneRoutes, ...gearRoutes, ...takeRoutes, ...proofRoutes]
+
+interface Setup {
+  db: Database
+  log: Logger
+  /** Folder of the built interface; left out, only the API is served. */
+  web?: string
+  /** Requests a minute and address; high, for one person with several tabs. */
+  requestsPerMinute?: number
+}
+
+/** The server without a port. */
+export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          // controls write their measures into style attributes and style elements
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          workerSrc: ["'self'", 'blob:'],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          // plain http on loopback
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use(onlyLoopback)
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 60_000,
+      limit: requestsPerMinute,
+      legacyHeaders: false,
+      standardHeaders: true,
+      validate: false,
+      handler: () => {
+        throw new HttpProblem(
+          429,
+          'Too many',
+          'Too many requests in a minute. Nothing was stored; it will be tried again.',
+        )
+      },
+    }),
+  )
+  app.use('/api', express.json({ limit: '1mb' }))
+  for (const route of routes) app[route.method](route.path, handlerOf(route, db))
+  const described = openApi(routes)
+  app.get('/api/openapi.json', (_request, response) => void response.json(described))
+  app.use('/api', () => {
+    throw notFound('This address')
+  })
+  if (web) {
+    app.use(express.static(web, { index: false, maxAge: '1y', immutable: true }))
+    // stations are addresses of the one page
+    app.get(
+      /^\/[\w/-]*$/,
+      (_request, response) =>
+        void response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web }),
+    )
+  }
+  app.use(problems(log))
+  return app
+}
+
+function handlerOf(route: Route, db: Database): RequestHandler {
+  return async (request, response) => {
+    const params = request.params as Record<string, string>
+    if (params.id !== undefined && !route.path.startsWith('/api/gear') && !Uuid.safeParse(params.id).success)
+      throw notFound('This address')
+    const body = (route.body ? parse(route.body, request.body, 'This request') : undefined) as never
+    const call: Call<never> = { db, params, body }
+    response.set('Cache-Control', 'no-store').json(await route.handle(call))
+  }
+}
+
+/**
+ * Answers only to names of this machine, and lets only its own pages write: another site open in the same browser
+ * can neither read nor change anything, even by pointing a name of its own here.
+ */
+const onlyLoopback: RequestHandler = (request, _response, next) => {
+  const host = request.headers.host ?? ''
+  if (!/^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host))
+    throw new HttpProblem(403, 'Not from here', 'Iron Hush answers on this machine only.')
+  const { origin } = request.headers
+  if (origin !== undefined && request.method !== 'GET' && origin !== `http://${host}`)
+    throw new HttpProblem(403, 'Not from here', 'Only Iron Hush itself may change what it keeps.')
+  next()
+}

@@ -1,0 +1,64 @@
+import { type ColumnType, Kysely, PostgresDialect } from 'kysely'
+import pg from 'pg'
+
+/** JSON goes in as text and comes out as whatever it was; every reader parses it through a schema. */
+type Json = ColumnType<unknown, string, string>
+type Time = ColumnType<Date, Date | string, Date | string>
+
+export interface Tables {
+  shoots: { id: string; name: string; made_at: ColumnType<Date, never, never> }
+  scenes: {
+    id: string
+    shoot_id: string
+    position: number
+    name: string
+    revision: number
+    patch: Json
+    changed_at: ColumnType<Date, never, Date>
+  }
+  /** Every state a scene has had, with the change that led to it: history, idempotence and conflicts rest on it. */
+  scene_revisions: {
+    scene_id: string
+    revision: number
+    change_id: string
+    edits: Json
+    patch: Json
+    made_at: ColumnType<Date, never, never>
+  }
+  gear: {
+    id: string
+    name: string
+    maker: string
+    kind: string
+    owned: number
+    revision: number
+    document: Json
+  }
+  takes: {
+    id: string
+    scene_id: string
+    number: number
+    started_at: Time
+    ended_at: ColumnType<Date | null, string | null, string | null>
+    verdict: string
+    note: string
+    revision: number
+  }
+  marks: { id: string; take_id: string; kind: string; at_s: number; channel: string; note: string }
+  proofs: {
+    id: string
+    scene_id: string
+    clip: string
+    recording: string
+    measured_at: Time
+    measurement: Json
+  }
+  migrations: { name: string; made_at: ColumnType<Date, never, never> }
+}
+
+export type Database = Kysely<Tables>
+
+export const connect = (url: string): Database =>
+  new Kysely<Tables>({
+    dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: url, max: 10 }) }),
+  })

@@ -1,0 +1,31 @@
+import { type Kysely, sql } from 'kysely'
+import type { Database } from './database'
+import { first } from './migrations/first'
+
+/** In order, forward only. A name, once released, is never changed or taken out. */
+const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [['0001-first', first]]
+
+/** A database that this release cannot use; the message says what to do. */
+export class DatabaseTooNew extends Error {
+  override name = 'DatabaseTooNew'
+}
+
+/** Brings a database to this release, each step whole or not at all. Changes nothing in one that is newer. */
+export async function migrate(db: Database): Promise<void> {
+  await sql`create table if not exists migrations (name text primary key, made_at timestamptz not null default now())`.execute(
+    db,
+  )
+  const done = new Set((await db.selectFrom('migrations').select('name').execute()).map(({ name }) => name))
+  const known = new Set(migrations.map(([name]) => name))
+  const newer = [...done].filter((name) => !known.has(name))
+  if (newer.length)
+    throw new DatabaseTooNew(
+      `The database was made by a newer Iron Hush (step ${newer.at(-1)}). Start that release, or set IRON_HUSH_HOME to another folder; nothing was changed.`,
+    )
+  for (const [name, make] of migrations)
+    if (!done.has(name))
+      await db.transaction().execute(async (change) => {
+        await make(change as unknown as Kysely<unknown>)
+        await change.insertInto('migrations').values({ name }).execute()
+      })
+}

@@ -1,0 +1,28 @@
+// Type check, lint, formatting, import directions, unused code.
+import { run } from './run.mjs'
+import { root } from './packages.mjs'
+
+const checks = [
+  ['types of core, without DOM and Node', 'npx', ['tsc', '-p', 'core/tsconfig.json']],
+  ['types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.json']],
+  ['lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
+  ['formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
+  [
+    'import directions',
+    'npx',
+    ['depcruise', '--config', '.dependency-cruiser.cjs', 'core/src', 'server/src', 'web/src', 'cli/src'],
+  ],
+  ['unused code', 'npx', ['knip']],
+  ['published schemas', 'npx', ['tsx', 'tools/schemas.ts', '--check']],
+]
+
+let failed = 0
+for (const [name, command, args] of checks) {
+  const { code, output } = await run(command, args, { cwd: root })
+  console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}`)
+  if (code !== 0) {
+    failed++
+    console.log(output)
+  }
+}
+process.exit(failed ? 1 : 0)

@@ -1,0 +1,78 @@
+// npm test: sets up all it needs, then checks, tests against a real database, and drives the application.
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { startDatabase } from './database.mjs'
+import { checkNode, needBuild, needChromium, needPackages, needPostgres, root } from './packages.mjs'
+import { run } from './run.mjs'
+import { endWith, secondsSinceStart } from './say.mjs'
+
+async function main() {
+  checkNode()
+  await needPostgres()
+  await needChromium()
+  await needPackages()
+  const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-test-'))
+  // the database's own user must be able to pass through
+  chmodSync(scratch, 0o755)
+  const failures = []
+  let passed = 0
+  let failed = 0
+  const say = (name, code) => {
+    console.log(`\n${code === 0 ? 'passed' : 'FAILED'}: ${name} (${secondsSinceStart()} s)\n`)
+    if (code !== 0) failures.push(name)
+  }
+  const counted = (file, read) => {
+    if (!existsSync(file)) return
+    const [good, bad] = read(JSON.parse(readFileSync(file, 'utf8')))
+    passed += good
+    failed += bad
+  }
+
+  say('checks', (await run(process.execPath, ['tools/check.mjs'], { cwd: root, show: true })).code)
+
+  const database = await startDatabase(path.join(scratch, 'home'))
+  try {
+    const units = path.join(scratch, 'units.json')
+    const vitest = ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`]
+    say(
+      'unit and server tests',
+      (
+        await run('npx', vitest, {
+          cwd: root,
+          show: true,
+          env: { ...process.env, TEST_DATABASE_URL: database.url },
+        })
+      ).code,
+    )
+    counted(units, (report) => [report.numPassedTests, report.numFailedTests])
+  } finally {
+    await database.stop()
+  }
+
+  await needBuild()
+  const story = path.join(scratch, 'story.json')
+  const env = {
+    ...process.env,
+    IRON_HUSH_HOME: path.join(scratch, 'story'),
+    PLAYWRIGHT_JSON_OUTPUT_FILE: story,
+  }
+  say(
+    'the story in a browser',
+    (
+      await run(
+        'npx',
+        ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
+        { cwd: root, show: true, env },
+      )
+    ).code,
+  )
+  counted(story, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected])
+
+  rmSync(scratch, { recursive: true, force: true })
+  if (failures.length && failed === 0) failed = failures.length
+  console.log(`${passed} passed, ${failed} failed`)
+  process.exit(failures.length ? 1 : 0)
+}
+
+main().catch(endWith)
