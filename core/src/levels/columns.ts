@@ -28,7 +28,10 @@ function leans(point: Point): boolean {
     point.kind === 'sum'
   )
     return true
-  return point.kind === 'recording' && point.ownNoiseAtSourceDb === -Infinity
+  const silent = point.ownNoiseAtSourceDb === -Infinity
+  // a plain cable shows nothing of its own
+  if (point.kind === 'piece') return silent && own(point).length === 0
+  return point.kind === 'recording' && silent
 }
 
 /** The columns of a run, left to right. */

@@ -91,7 +91,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
     const gear = gearOf(box.gear)
     const boxName = box.name ?? gear.name
     const arriving = new Map<string, number>()
-    for (const link of patch.links) if (link.to.box === box.id) arrive(link, gear, arriving)
+    for (const link of patch.links) if (link.to.box === box.id) arrive(link, gear, boxName, arriving)
     const intoBus = new Map<string, number[]>()
     const intoPort = new Map<string, number[]>()
     for (const strip of stripsInOrder(gear)) {
@@ -223,10 +223,16 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
   }
 
   /** Brings a link's signal to the input port, channel by channel, through its pieces and into its load. */
-  function arrive(link: Link, toGear: Gear, arriving: Map<string, number>): void {
+  function arrive(link: Link, toGear: Gear, toName: string, arriving: Map<string, number>): void {
     const fromBox = patch.boxes.find(({ id }) => id === link.from.box)!
     const out = gearOf(fromBox.gear).ports.find(({ id }) => id === link.from.port)!
     const input = toGear.ports.find(({ id }) => id === link.to.port)!
+    for (const [port, name] of [
+      [out, fromBox.name ?? gearOf(fromBox.gear).name],
+      [input, toName],
+    ] as const)
+      if (port.impedanceOhm === 'unknown')
+        graph.assumptions.push(`${name}, ${port.name}: impedance is not known; a typical value stands in`)
     const pieces = link.through.map((piece) => ({ piece, gear: gearOf(piece.gear) }))
     const solved = linkSolver(link, out, patch, gearOf)
     const controls = siblings(patch, link).flatMap(({ through }) =>
@@ -241,13 +247,18 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
       let last = from
       const domain = graph.nodes[from]!.domain
       const rows = pieces.length
-        ? pieces.map(({ piece, gear }) => ({ part: piece.id, name: gear.name, kind: 'piece' as const }))
-        : [{ part: link.to.box, name: 'Input', kind: 'junction' as const }]
+        ? pieces.map(({ piece, gear }) => ({
+            part: piece.id,
+            name: gear.name,
+            partName: gear.name,
+            kind: 'piece' as const,
+          }))
+        : [{ part: link.to.box, name: 'Input', partName: toName, kind: 'junction' as const }]
       rows.forEach((row, index) => {
         last = add({
           id: `${link.id}.${channel}.${index}`,
           part: row.part,
-          partName: row.name,
+          partName: row.partName,
           name: row.name,
           kind: row.kind,
           domain,

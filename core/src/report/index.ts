@@ -1,2 +1,3 @@
 export * from './csv'
 export * from './sound-report'
+export * from './answers'

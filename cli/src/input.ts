@@ -1,0 +1,58 @@
+import { open, readFile, stat } from 'node:fs/promises'
+import path from 'node:path'
+import { fileURLToPath } from 'node:url'
+import type { ByteSource } from '@iron-hush/core/media'
+import {
+  checkGear,
+  parseJson,
+  Patch,
+  refuseBadPatch,
+  Refusal,
+  type Shelf,
+  ShelfFile,
+  shelfOf,
+} from '@iron-hush/core/model'
+
+const ownShelf = fileURLToPath(new URL('../../demo/shelf.json', import.meta.url))
+const largestPatchBytes = 20e6
+
+async function textOf(file: string): Promise<string> {
+  const name = path.basename(file)
+  const size = await stat(file).then(
+    (found) => (found.isFile() ? found.size : undefined),
+    () => undefined,
+  )
+  if (size === undefined) throw new Refusal(`${name} was refused: there is no such file.`)
+  if (size > largestPatchBytes)
+    throw new Refusal(`${name} was refused: it is ${Math.round(size / 1e6)} MB, far larger than any patch.`)
+  return readFile(file, 'utf8')
+}
+
+/** A patch from a file, checked, and the shelf it stands on: the one that ships, or one from a file. */
+export async function readPatch(file: string, shelfFile = ownShelf): Promise<{ patch: Patch; shelf: Shelf }> {
+  const { gear } = parseJson(ShelfFile, await textOf(shelfFile), path.basename(shelfFile))
+  for (const problem of gear.flatMap(checkGear))
+    throw new Refusal(`${path.basename(shelfFile)} was refused: ${problem}`)
+  const shelf = shelfOf(gear)
+  const patch = parseJson(Patch, await textOf(file), path.basename(file))
+  refuseBadPatch(patch, shelf, path.basename(file))
+  return { patch, shelf }
+}
+
+/** A file that is read in parts. Close it when done. */
+export async function fileSource(file: string): Promise<ByteSource & { close: () => Promise<void> }> {
+  const handle = await open(file).catch(() => {
+    throw new Refusal(`${path.basename(file)} was refused: there is no such file.`)
+  })
+  const found = await handle.stat()
+  if (!found.isFile()) throw new Refusal(`${path.basename(file)} was refused: it is not a file.`)
+  return {
+    size: found.size,
+    async read(offset, length) {
+      const bytes = new Uint8Array(Math.max(0, Math.min(length, found.size - offset)))
+      const { bytesRead } = await handle.read(bytes, 0, bytes.length, offset)
+      return bytes.subarray(0, bytesRead)
+    },
+    close: () => handle.close(),
+  }
+}

@@ -1,0 +1,80 @@
+import { execFile } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { wavBytes } from '@iron-hush/core/media'
+import { BalanceAnswer, LevelsAnswer, MeasureAnswer } from '@iron-hush/core/model'
+import { talkingClip } from '@iron-hush/core/signals'
+
+const bin = path.resolve(import.meta.dirname, '../bin/hush.mjs')
+const scenes = path.resolve(import.meta.dirname, '../../demo/scenes')
+const tuning = path.join(scenes, '3-the-tuning.json')
+const example = path.resolve(import.meta.dirname, '../../docs/example-patch.json')
+const scratch = mkdtempSync(path.join(os.tmpdir(), 'hush-cli-'))
+afterAll(() => rmSync(scratch, { recursive: true, force: true }))
+
+const hush = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+  new Promise((resolve) => {
+    execFile(process.execPath, [bin, ...args], { maxBuffer: 1e8 }, (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
+    )
+  })
+const file = (name: string, content: string | Uint8Array) => {
+  const full = path.join(scratch, name)
+  writeFileSync(full, content)
+  return full
+}
+
+describe('hush', () => {
+  it('levels: prints what its schema says, and ends with 1 for a harmful finding', async () => {
+    const { code, out } = await hush('levels', tuning, '--json')
+    const answer = LevelsAnswer.parse(JSON.parse(out))
+    expect(code).toBe(1)
+    expect(answer.findings[0]).toMatchObject({ severity: 'harmful', part: 'camera' })
+    expect((await hush('levels', tuning)).out).toMatch(/bends at Camera, first amplifier/)
+  })
+  it('balance: proposes positions that take the harm away, and ends with 0', async () => {
+    const { code, out } = await hush('balance', tuning, '--json')
+    const answer = BalanceAnswer.parse(JSON.parse(out))
+    expect(answer.fits).toBe(true)
+    expect(answer.changes.length).toBeGreaterThan(0)
+    expect(code).toBe(0)
+    expect((await hush('balance', tuning)).out).toMatch(/camera\.level .* -> /)
+  })
+  it('measure: reads a clip and ends with 1 when it is cut', async () => {
+    const clip = { typicalDbfs: -24, noiseDbfsA: -70, loudestPeakDbfs: 6, lengthS: 8, rateHz: 48000, seed: 1 }
+    const { code, out } = await hush(
+      'measure',
+      file('cut.wav', wavBytes([talkingClip(clip)], 48000)),
+      '--json',
+    )
+    expect(MeasureAnswer.parse(JSON.parse(out)).findings[0]!.what).toMatch(/cut flat at full scale/)
+    expect(code).toBe(1)
+    const whole = await hush(
+      'measure',
+      file('whole.wav', wavBytes([talkingClip({ ...clip, loudestPeakDbfs: -6 })], 48000)),
+    )
+    expect(whole.code).toBe(0)
+    expect(whole.out).toMatch(/speech -2[345]\.\d dBFS\(A\)/)
+  })
+  it('reads the example of the docs, which stands alone', async () => {
+    const { code, out } = await hush('levels', example, '--json')
+    expect(code).toBe(0)
+    expect(LevelsAnswer.parse(JSON.parse(out)).runs).toHaveLength(1)
+  })
+  it.each([
+    ['a missing file', () => ['levels', 'nowhere.json'], /nowhere\.json was refused: there is no such file/],
+    ['what is not JSON', () => ['levels', file('nan.json', '{"a": NaN}')], /it is not JSON/],
+    ['a patch that is none', () => ['balance', file('empty.json', '{}')], /format/],
+    ['an empty clip', () => ['measure', file('empty.wav', '')], /it is empty/],
+    ['a folder', () => ['measure', scratch], /not a file/],
+    ['an unknown word', () => ['tune', tuning], /unknown command/],
+  ])('ends with 2 and one sentence for %s', async (_, args, expected) => {
+    const { code, out, err } = await hush(...args())
+    expect(code).toBe(2)
+    expect(out).toBe('')
+    expect(err).toMatch(expected)
+    expect(err.trim().split('\n')).toHaveLength(1)
+  })
+})

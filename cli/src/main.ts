@@ -1,0 +1,69 @@
+import path from 'node:path'
+import { Command, CommanderError } from 'commander'
+import { balance } from '@iron-hush/core/balance'
+import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
+import { measureWav } from '@iron-hush/core/measure'
+import type { FindingAnswer } from '@iron-hush/core/model'
+import { balanceAnswer, levelsAnswer, measureAnswer } from '@iron-hush/core/report'
+import { fileSource, readPatch } from './input'
+import { balanceText, levelsText, measureText } from './text'
+
+interface Options {
+  json?: boolean
+  shelf?: string
+}
+
+/** Runs a command line. Returns the exit code: 0, 1 for a finding at or above harmful, 2 for bad input. */
+export async function main(argv: readonly string[]): Promise<number> {
+  let code = 0
+  const answer = <T extends { findings: FindingAnswer[] }>(
+    result: T,
+    options: Options,
+    text: (result: T) => string,
+  ) => {
+    console.log(options.json ? JSON.stringify(result, null, 2) : text(result))
+    code = result.findings.some(({ severity }) => atLeast(severity, 'harmful')) ? 1 : 0
+  }
+  const program = new Command('hush')
+    .description('Levels, balance and measurement of a sound chain, from the terminal.')
+    .exitOverride()
+    .configureOutput({ writeErr: () => undefined })
+  const onPatch = (name: string, does: string) =>
+    program
+      .command(`${name} <patch.json>`)
+      .description(does)
+      .option('--json', 'print the published JSON form')
+      .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+
+  onPatch('levels', 'every run of a patch as it is set').action(async (file: string, options: Options) => {
+    const { patch, shelf } = await readPatch(file, options.shelf)
+    answer(levelsAnswer(patch, levelsOfPatch(patch, shelf)), options, levelsText)
+  })
+  onPatch('balance', 'the best positions of all controls together').action(
+    async (file: string, options: Options) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      answer(balanceAnswer(patch, balance(patch, shelf)!), options, balanceText)
+    },
+  )
+  program
+    .command('measure <clip.wav>')
+    .description('what was really recorded')
+    .option('--json', 'print the published JSON form')
+    .action(async (file: string, options: Options) => {
+      const source = await fileSource(file)
+      try {
+        answer(measureAnswer((await measureWav(source, path.basename(file)))!), options, measureText)
+      } finally {
+        await source.close()
+      }
+    })
+
+  try {
+    await program.parseAsync(argv)
+    return code
+  } catch (error) {
+    if (error instanceof CommanderError && error.exitCode === 0) return 0
+    console.error(error instanceof Error ? error.message.replace(/^error: /, '') : error)
+    return 2
+  }
+}

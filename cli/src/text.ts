@@ -1,0 +1,56 @@
+import type { BalanceAnswer, FindingAnswer, LevelsAnswer, MeasureAnswer } from '@iron-hush/core/model'
+import { clock } from '@iron-hush/core/units'
+
+const db = (value: number | null) => (value === null ? '-' : value.toFixed(1))
+
+const findingLines = (findings: readonly FindingAnswer[]) =>
+  findings.map(({ severity, what, why, remedy }) => `  ${severity.padEnd(9)} ${what} ${why} ${remedy}`)
+
+export function levelsText({ patch, runs, findings, assumptions }: LevelsAnswer): string {
+  const rows = runs.flatMap((run) => [
+    '',
+    run.id,
+    `  ${run.verdict}`,
+    ...run.points.map(
+      (point) =>
+        `  ${`${point.partName}: ${point.name}`.padEnd(40)} typical ${db(point.rmsDb.typical).padStart(7)}  peak ${db(point.peakDb.loudest).padStart(7)}  noise ${db(point.noiseDb).padStart(7)} ${{ pressure: 'dB SPL', volts: 'dBu', digital: 'dBFS' }[point.domain]}`,
+    ),
+  ])
+  const more = [
+    ...(findings.length ? ['', 'Findings', ...findingLines(findings)] : []),
+    ...(assumptions.length ? ['', 'Assumed', ...assumptions.map((each) => `  ${each}`)] : []),
+  ]
+  return [patch, ...rows, ...more].join('\n')
+}
+
+export function balanceText(answer: BalanceAnswer): string {
+  const { before, after } = answer
+  const moves = answer.changes.map(
+    (change) =>
+      `  ${`${change.part}.${change.control}`.padEnd(30)} ${change.from} -> ${change.to}   alone ${db(change.aloneDb)} dB`,
+  )
+  return [
+    answer.patch,
+    answer.changes.length ? '' : 'Nothing to change: these are the best positions.',
+    ...moves,
+    '',
+    `  speech over noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
+    ...answer.reasons.map((reason) => `  ${reason}`),
+    ...(answer.findings.length
+      ? ['', 'Findings with these positions', ...findingLines(answer.findings)]
+      : []),
+  ].join('\n')
+}
+
+export function measureText(answer: MeasureAnswer): string {
+  const { clip, container, codec, bits, rateHz, lengthS } = answer
+  return [
+    `${clip}: ${container} ${codec}, ${bits} bits, ${rateHz} Hz, ${clock(lengthS, 1)}`,
+    ...answer.remarks.map((remark) => `  ${remark}`),
+    ...answer.channels.map(
+      (channel, index) =>
+        `  channel ${index + 1}: peak ${db(channel.peakDbfs)} dBFS at ${clock(channel.peakAtS, 1)}, RMS ${db(channel.rmsDbfs)}, speech ${db(channel.speechDbfsA)} dBFS(A), noise ${db(channel.noiseDbfsA)} dBFS(A)${channel.pauses ? '' : ' (no pauses found)'}`,
+    ),
+    ...findingLines(answer.findings),
+  ].join('\n')
+}

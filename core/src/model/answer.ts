@@ -1,0 +1,129 @@
+import { z } from 'zod'
+import { Position } from './control'
+import { Measurement } from './measurement'
+import { CeilingShape } from './stage'
+
+const decibel = z.number().nullable().describe('dB; null for minus infinity or nothing')
+const moments = z.strictObject({ quietest: decibel, typical: decibel, loudest: decibel })
+
+const FindingAnswer = z.strictObject({
+  severity: z.enum(['dead', 'harmful', 'degraded', 'note']),
+  run: z.string().describe('run id, or channel of a clip'),
+  part: z.string().describe('box or piece it is about'),
+  what: z.string(),
+  why: z.string(),
+  remedy: z.string(),
+})
+export type FindingAnswer = z.infer<typeof FindingAnswer>
+
+const CeilingAnswer = z.strictObject({
+  at: z.enum(['input', 'output']),
+  levelDb: z.number().describe('in the unit of the point'),
+  shape: CeilingShape,
+  headroomDb: z.number().describe('over the loudest peak; negative when passed'),
+  atSourceDb: z.number().describe('level at the source of a sine that would meet it'),
+})
+
+const RunAnswer = z.strictObject({
+  id: z.string().describe('source>first box>last box.track'),
+  source: z.string(),
+  unit: z.enum(['dB SPL', 'dBu']).describe('of every figure at the source'),
+  end: z.strictObject({
+    box: z.string(),
+    kind: z.enum(['recording', 'listen']),
+    track: z.string(),
+    name: z.string(),
+  }),
+  verdict: z.string(),
+  atSource: z.strictObject({
+    quietest: z.number(),
+    typical: z.number(),
+    loudest: z.number(),
+    peak: z.number(),
+    placeNoise: decibel,
+  }),
+  peakDb: z.number().describe('loudest peak at the end, sine-equivalent: dBFS on a track, dB SPL at an ear'),
+  typicalDb: z.number(),
+  noiseDb: decibel.describe('A-weighted noise of the boxes at the end'),
+  noiseWithPlaceDb: decibel.describe('the same with the noise of the place'),
+  overBoxesDb: decibel.describe('typical level over the noise of the boxes'),
+  speechToNoiseDb: decibel.describe('typical level over all noise'),
+  pauseRiseDb: z.number().describe('rise of the noise in pauses under automatic gain'),
+  tightest: z.strictObject({ part: z.string(), name: z.string(), ceiling: CeilingAnswer }).nullable(),
+  shares: z.array(
+    z.strictObject({
+      part: z.string(),
+      name: z.string(),
+      atSourceDb: decibel,
+      share: z.number().describe('of the noise power of the boxes, 0 to 1'),
+    }),
+  ),
+  points: z.array(
+    z.strictObject({
+      node: z.string(),
+      part: z.string(),
+      partName: z.string(),
+      name: z.string(),
+      kind: z.string(),
+      domain: z.enum(['pressure', 'volts', 'digital']).describe('unit: dB SPL, dBu or dBFS'),
+      controls: z.array(z.string()),
+      rmsDb: moments,
+      peakDb: moments,
+      gainFromSourceDb: z.number(),
+      noiseDb: decibel,
+      noiseAtSourceDb: decibel,
+      ownNoiseAtSourceDb: decibel,
+      ceilings: z.array(CeilingAnswer),
+    }),
+  ),
+})
+
+/** What `hush levels --json` prints. */
+export const LevelsAnswer = z.strictObject({
+  format: z.literal('iron-hush/levels'),
+  version: z.literal(1),
+  patch: z.string(),
+  runs: z.array(RunAnswer),
+  reach: z
+    .record(z.string(), z.array(z.string()))
+    .describe('for each control, part.control, the runs it changes'),
+  assumptions: z.array(z.string()),
+  findings: z.array(FindingAnswer),
+})
+export type LevelsAnswer = z.infer<typeof LevelsAnswer>
+
+const ScoreAnswer = z.strictObject({
+  overDb: z.number().describe('headroom missing to the margin'),
+  outsideDb: z.number().describe('how far the worst recording lies outside its window'),
+  speechToNoiseDb: decibel.describe('worst recording that counts'),
+  headroomDb: decibel.describe('smallest of all'),
+  changes: z.number().int(),
+})
+
+/** What `hush balance --json` prints. */
+export const BalanceAnswer = z.strictObject({
+  format: z.literal('iron-hush/balance'),
+  version: z.literal(1),
+  patch: z.string(),
+  fits: z.boolean().describe('whether every demand is met'),
+  before: ScoreAnswer,
+  after: ScoreAnswer,
+  changes: z.array(
+    z.strictObject({
+      part: z.string(),
+      control: z.string(),
+      from: Position,
+      to: Position,
+      aloneDb: z.number().describe('speech-to-noise gained by this change alone'),
+    }),
+  ),
+  reasons: z.array(z.string()),
+  combinations: z.number().describe('of all free controls'),
+  evaluations: z.number().describe('stages computed to find the answer'),
+  findings: z.array(FindingAnswer).describe('what is left to say with the proposed settings'),
+})
+export type BalanceAnswer = z.infer<typeof BalanceAnswer>
+
+/** What `hush measure --json` prints. */
+export const MeasureAnswer = z.strictObject({ ...Measurement.shape, findings: z.array(FindingAnswer) })
+export type MeasureAnswer = z.infer<typeof MeasureAnswer>

@@ -1,0 +1,140 @@
+import type { Balance } from '../balance'
+import { type Finding, findingsOf, type Levels, type Moments, type Run, verdictOf } from '../levels'
+import type { BalanceAnswer, LevelsAnswer, Measurement, MeasureAnswer, Patch } from '../model'
+import { clock } from '../units'
+
+const finite = (db: number): number | null => (Number.isFinite(db) ? db : null)
+const moments = ({ quietest, typical, loudest }: Moments) => ({
+  quietest: finite(quietest),
+  typical: finite(typical),
+  loudest: finite(loudest),
+})
+const partOf = (node: string) => node.split('.')[0]!
+
+/** The levels of a patch in the published form. */
+export function levelsAnswer(patch: Patch, levels: Levels): LevelsAnswer {
+  return {
+    format: 'iron-hush/levels',
+    version: 1,
+    patch: patch.name,
+    runs: levels.runs.map((run) => runAnswer(run, patch)),
+    reach: levels.reach,
+    assumptions: levels.assumptions,
+    findings: findingsOf(levels, patch.plan),
+  }
+}
+
+function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
+  const { tightest, atSource } = run
+  const point = tightest && run.points[tightest.point]!
+  return {
+    id: run.id,
+    source: run.source.id,
+    unit: run.unit,
+    end: { box: run.end.box, kind: run.end.kind, track: run.end.track, name: run.end.name },
+    verdict: verdictOf(run, patch.plan)
+      .map(({ text }) => text)
+      .join('')
+      .trim(),
+    atSource: { ...atSource, placeNoise: finite(atSource.placeNoise) },
+    peakDb: run.peakDb,
+    typicalDb: run.typicalDb,
+    noiseDb: finite(run.noiseDb),
+    noiseWithPlaceDb: finite(run.noiseWithPlaceDb),
+    overBoxesDb: finite(run.overBoxesDb),
+    speechToNoiseDb: finite(run.speechToNoiseDb),
+    pauseRiseDb: run.pauseRiseDb,
+    tightest: tightest && point ? { part: point.part, name: point.name, ceiling: tightest.ceiling } : null,
+    shares: run.shares.map(({ node, name, atSourceDb, share }) => ({
+      part: partOf(node),
+      name,
+      atSourceDb: finite(atSourceDb),
+      share,
+    })),
+    points: run.points.map((each) => ({
+      node: each.node,
+      part: each.part,
+      partName: each.partName,
+      name: each.name,
+      kind: each.kind,
+      domain: each.domain,
+      controls: each.controls,
+      rmsDb: moments(each.rmsDb),
+      peakDb: moments(each.peakDb),
+      gainFromSourceDb: each.gainFromSourceDb,
+      noiseDb: finite(each.noiseDb),
+      noiseAtSourceDb: finite(each.noiseAtSourceDb),
+      ownNoiseAtSourceDb: finite(each.ownNoiseAtSourceDb),
+      ceilings: each.ceilings,
+    })),
+  }
+}
+
+/** A balance in the published form. */
+export function balanceAnswer(patch: Patch, found: Balance): BalanceAnswer {
+  const score = (each: Balance['before']) => ({
+    ...each,
+    speechToNoiseDb: finite(each.speechToNoiseDb),
+    headroomDb: finite(each.headroomDb),
+  })
+  return {
+    format: 'iron-hush/balance',
+    version: 1,
+    patch: patch.name,
+    fits: found.fits,
+    before: score(found.before),
+    after: score(found.after),
+    changes: found.changes,
+    reasons: found.reasons,
+    combinations: found.combinations,
+    evaluations: found.evaluations,
+    findings: findingsOf(found.levels, patch.plan),
+  }
+}
+
+/** What a clip's measurement has to say. */
+export function clipFindings(measurement: Measurement): Finding[] {
+  return measurement.channels.flatMap((channel, index): Finding[] => {
+    const run = `channel ${index + 1}`
+    const found: Finding[] = []
+    const [first] = channel.clipped
+    if (first) {
+      const places = channel.clipped.length + channel.clippedMore
+      found.push({
+        severity: 'harmful',
+        run,
+        part: '',
+        what: `Tops are cut ${first.shape} in ${places} ${places === 1 ? 'place' : 'places'}, first at ${clock(first.fromS, 1)}.`,
+        why: `They stop at ${first.levelDbfs.toFixed(1)} dBFS.`,
+        remedy:
+          first.shape === 'flat at full scale'
+            ? 'The converter or the file clipped: turn down what comes before it.'
+            : 'It was cut before this recording: turn down earlier in the chain; the level here cannot cure it.',
+      })
+    }
+    if (channel.peakDbfs === null)
+      found.push({
+        severity: 'dead',
+        run,
+        part: '',
+        what: 'This channel is digital silence.',
+        why: 'Every sample is zero.',
+        remedy: 'Look for a wrong plug, a missing supply or a track that was not armed.',
+      })
+    else if (channel.peakDbfs < -40)
+      found.push({
+        severity: 'degraded',
+        run,
+        part: '',
+        what: `The loudest peak is only ${channel.peakDbfs.toFixed(1)} dBFS.`,
+        why: 'What is raised later brings the noise along.',
+        remedy: 'Give more gain before the recording.',
+      })
+    return found
+  })
+}
+
+export const measureAnswer = (measurement: Measurement): MeasureAnswer => ({
+  ...measurement,
+  findings: clipFindings(measurement),
+})
