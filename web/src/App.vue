@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import ConflictDialog from './frame/ConflictDialog.vue'
+import FindDialog from './frame/FindDialog.vue'
+import KeysDialog from './frame/KeysDialog.vue'
+import NoticeList from './frame/NoticeList.vue'
+import TapeBar from './frame/TapeBar.vue'
+import VerdictLine from './frame/VerdictLine.vue'
+import { useKeys } from './frame/keys'
+import { useGear } from './state/gear'
+import { useOutbox } from './state/outbox'
+import { useScene } from './state/scene'
+import { useView } from './state/view'
+
+const route = useRoute()
+const router = useRouter()
+const scene = useScene()
+const gear = useGear()
+const view = useView()
+const trouble = ref('')
+const ready = ref(false)
+const onRoll = computed(() => route.name === 'roll')
+
+async function start(): Promise<void> {
+  trouble.value = ''
+  try {
+    await useOutbox().adopt()
+    await gear.load()
+    await scene.loadShoots()
+    ready.value = true
+    await follow()
+  } catch (error) {
+    trouble.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+/** Opens the scene of the address; without one, the first. */
+async function follow(): Promise<void> {
+  if (!ready.value) return
+  const wanted = String(route.params.scene ?? '')
+  const all = scene.shoots.flatMap(({ scenes }) => scenes)
+  const found = all.find(({ id }) => id === wanted) ?? all[0]
+  if (!found) return
+  if (found.id !== wanted)
+    await router.replace({
+      name: route.name && route.name !== 'start' ? route.name : 'levels',
+      params: { scene: found.id },
+    })
+  if (scene.document?.id !== found.id)
+    await scene.open(found.id).catch((error: Error) => (trouble.value = error.message))
+}
+
+onMounted(async () => {
+  await router.isReady()
+  await start()
+})
+watch(() => route.params.scene, follow)
+useEventListener(window, 'focus', () => void scene.refresh())
+useEventListener(window, 'pagehide', () => scene.flush())
+useKeys()
+</script>
+
+<template>
+  <div class="frame" :class="{ roll: onRoll }">
+    <TapeBar />
+    <main>
+      <div v-if="trouble" class="trouble" role="alert">
+        <h1>Iron Hush cannot be reached</h1>
+        <p>
+          {{ trouble }} Nothing is lost: what you changed is kept in this browser. Start it again with
+          <code>npm start</code>.
+        </p>
+        <button type="button" @click="start">Try again</button>
+      </div>
+      <RouterView v-else-if="scene.patch" />
+      <p v-else class="opening quiet">Opening the scene&hellip;</p>
+    </main>
+    <VerdictLine />
+    <NoticeList />
+    <ConflictDialog />
+    <KeysDialog v-if="view.open === 'keys'" />
+    <FindDialog v-if="view.open === 'find'" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  height: 100dvh;
+  display: grid;
+  grid-template-rows: 54px 1fr auto;
+  grid-template-columns: minmax(0, 1fr);
+}
+main {
+  min-height: 0;
+  overflow: auto;
+}
+.trouble,
+.opening {
+  padding: 40px;
+  max-width: 60ch;
+  display: grid;
+  gap: 12px;
+}
+.trouble button {
+  justify-self: start;
+  border: 1px solid var(--ink);
+  background: var(--sheet);
+  padding: 5px 12px;
+  border-radius: 2px;
+}
+@media (max-width: 700px) {
+  .frame {
+    grid-template-rows: auto 1fr auto;
+  }
+}
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import type { Control } from '@iron-hush/core/model'
+
+const props = defineProps<{
+  control: Extract<Control, { kind: 'switch' }>
+  position: string
+  ghost?: string
+  label: string
+  locked?: boolean
+}>()
+const emit = defineEmits<{ turn: [position: number | string] }>()
+
+function keydown(event: KeyboardEvent): void {
+  const by = { ArrowUp: 1, ArrowDown: -1 }[event.key]
+  if (!by) return
+  event.preventDefault()
+  event.stopPropagation()
+  const index = props.control.positions.findIndex(({ id }) => id === props.position) + by
+  const next = props.control.positions[index]
+  if (next && !props.locked) emit('turn', next.id)
+}
+</script>
+
+<template>
+  <div class="switch" role="radiogroup" :aria-label="label" @keydown="keydown">
+    <button
+      v-for="each in control.positions"
+      :key="each.id"
+      type="button"
+      role="radio"
+      class="figure"
+      :aria-checked="each.id === position"
+      :disabled="locked"
+      :tabindex="each.id === position ? 0 : -1"
+      :class="{ on: each.id === position, ghost: each.id === ghost && ghost !== position }"
+      @click="emit('turn', each.id)"
+    >
+      {{ each.name }}
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.switch {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  padding: 16px 0 14px;
+  max-width: 100%;
+}
+button {
+  border: 1px solid var(--ink);
+  background: var(--sheet);
+  padding: 4px 5px;
+  margin: 0 -1px -1px 0;
+  cursor: pointer;
+  min-width: 24px;
+  min-height: 28px;
+  overflow-wrap: anywhere;
+}
+.on {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.ghost {
+  outline: 2px dashed var(--verdigris);
+  outline-offset: -2px;
+}
+</style>

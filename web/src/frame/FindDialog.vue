@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { stations } from '../router'
+import { useGear } from '../state/gear'
+import { useScene } from '../state/scene'
+import { useView } from '../state/view'
+
+const view = useView()
+const scene = useScene()
+const gear = useGear()
+const route = useRoute()
+const router = useRouter()
+const wanted = ref('')
+
+interface Hit {
+  what: string
+  name: string
+  go: () => void
+}
+
+const all = computed<Hit[]>(() => [
+  ...stations.map(({ name, title }) => ({
+    what: 'station',
+    name: title,
+    go: () => void router.push({ name, params: route.params }),
+  })),
+  ...scene.shoots.flatMap(({ scenes }) =>
+    scenes.map(({ id, name }) => ({ what: 'scene', name, go: () => void scene.goTo(id) })),
+  ),
+  ...scene.runs.map((run) => ({
+    what: 'run',
+    name: `${run.entry.name} \u2192 ${run.end.boxName}, ${run.end.name}`,
+    go: () => void (scene.runId = run.id),
+  })),
+  ...gear.all.map(({ id, name, maker }) => ({
+    what: 'gear',
+    name: `${name}, ${maker}`,
+    go: () => void router.push({ name: 'gear', params: route.params, query: { thing: id } }),
+  })),
+])
+const hits = computed(() =>
+  all.value.filter(({ name }) => name.toLowerCase().includes(wanted.value.toLowerCase())).slice(0, 12),
+)
+
+function take(hit: Hit | undefined): void {
+  if (!hit) return
+  view.open = undefined
+  hit.go()
+}
+</script>
+
+<template>
+  <Dialog
+    visible
+    modal
+    header="Find"
+    :style="{ width: '520px' }"
+    dismissable-mask
+    @update:visible="view.open = undefined"
+  >
+    <InputText
+      v-model="wanted"
+      autofocus
+      fluid
+      placeholder="a station, scene, run or thing"
+      aria-label="Find"
+      @keydown.enter="take(hits[0])"
+    />
+    <ul>
+      <li v-for="hit in hits" :key="hit.what + hit.name">
+        <button type="button" @click="take(hit)">
+          <span class="quiet">{{ hit.what }}</span> {{ hit.name }}
+        </button>
+      </li>
+      <li v-if="hits.length === 0" class="quiet">Nothing of that name.</li>
+    </ul>
+  </Dialog>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 12px 0 0;
+  padding: 0;
+  min-height: 200px;
+}
+button {
+  width: 100%;
+  text-align: left;
+  border: 0;
+  background: none;
+  padding: 5px 8px;
+  cursor: pointer;
+}
+button:hover {
+  background: var(--paper);
+}
+.quiet {
+  display: inline-block;
+  width: 64px;
+}
+</style>

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import Dialog from 'primevue/dialog'
+import { stations } from '../router'
+import { useView } from '../state/view'
+
+const view = useView()
+const keys: [string, string][] = [
+  [stations.map(({ key }) => key).join(' '), `stations: ${stations.map(({ title }) => title).join(', ')}`],
+  ['G', 'Gear'],
+  ['[  ]', 'the run before, the run after'],
+  ['\u2190 \u2192', 'along the chain, on Levels'],
+  ['\u2191 \u2193', 'turn the control in hand; with Shift ten steps'],
+  ['B', 'Balance; Enter accepts, Escape leaves it'],
+  ['P', 'pin the column in hand'],
+  ['Space', 'take on or off, on Roll'],
+  ['1 \u2026 6', 'marks, on Roll'],
+  ['Ctrl+Z', 'undo, anywhere; with Shift redo'],
+  ['/', 'find'],
+  ['?', 'this list'],
+]
+</script>
+
+<template>
+  <Dialog
+    visible
+    modal
+    header="Keys"
+    :style="{ width: '520px' }"
+    dismissable-mask
+    @update:visible="view.open = undefined"
+  >
+    <dl>
+      <template v-for="[key, does] in keys" :key="key">
+        <dt class="figure">{{ key }}</dt>
+        <dd>{{ does }}</dd>
+      </template>
+    </dl>
+    <label><input v-model="view.imperial" type="checkbox" /> Distances in feet and inches</label>
+  </Dialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  gap: 6px 14px;
+  margin: 0 0 14px;
+}
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { useNotices } from '../state/notices'
+
+const notices = useNotices()
+</script>
+
+<template>
+  <div class="notices" role="status" aria-live="polite">
+    <div v-for="notice in notices.list" :key="notice.id" class="notice">
+      <span>{{ notice.text }}</span>
+      <button type="button" aria-label="Close" @click="notices.dismiss(notice.id)">&times;</button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.notices {
+  position: fixed;
+  right: 18px;
+  top: 64px;
+  z-index: 30;
+  display: grid;
+  gap: 8px;
+  width: min(420px, calc(100vw - 36px));
+}
+.notice {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+  border-left: 5px solid var(--iron);
+  border-radius: 2px;
+  padding: 8px 10px;
+}
+button {
+  border: 0;
+  background: none;
+  cursor: pointer;
+  align-self: start;
+}
+</style>

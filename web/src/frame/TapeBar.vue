@@ -1,0 +1,277 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { stations } from '../router'
+import { useHistory } from '../state/history'
+import { useOutbox } from '../state/outbox'
+import { useScene } from '../state/scene'
+import { useTakes } from '../state/takes'
+import { useProofs } from '../state/proofs'
+import { useView } from '../state/view'
+
+const route = useRoute()
+const scene = useScene()
+const view = useView()
+const outbox = useOutbox()
+const history = useHistory()
+const takes = useTakes()
+const proofs = useProofs()
+
+const params = computed(() => ({ scene: scene.document?.id ?? (route.params.scene || '-') }))
+const shoot = computed(() => scene.shoots.find(({ id }) => id === scene.document?.shoot))
+
+type State = { mark: string; words: string; needs?: boolean; settled?: boolean }
+const nothing: State = { mark: '\u2013', words: 'nothing yet' }
+const settled: State = { mark: '\u2713', words: 'settled', settled: true }
+const hand = (words: string): State => ({ mark: '\u25CB', words })
+const needs = (count: number): State => ({
+  mark: '\u25B2',
+  words: `${count} need${count === 1 ? 's' : ''} you`,
+  needs: true,
+})
+
+/** How far each station is, from what is known. */
+const states = computed<Partial<Record<string, State>>>(() => {
+  const patch = scene.patch
+  if (!patch) return {}
+  const harmful = scene.findings.filter(
+    ({ severity }) => severity === 'harmful' || severity === 'dead',
+  ).length
+  const cut = proofs.list.filter(({ measurement }) =>
+    measurement.channels.some((channel) => channel.clipped.length),
+  ).length
+  return {
+    brief: patch.brief.sources.length ? settled : nothing,
+    patch: scene.problems.length ? needs(scene.problems.length) : scene.runs.length ? settled : nothing,
+    levels: harmful
+      ? needs(harmful)
+      : scene.findings.some(({ severity }) => severity === 'degraded')
+        ? hand('in hand')
+        : settled,
+    proof: cut ? needs(cut) : proofs.list.length ? settled : nothing,
+    roll: takes.rolling
+      ? hand('rolling')
+      : takes.list.length
+        ? hand(`${takes.list.length} take${takes.list.length === 1 ? '' : 's'}`)
+        : nothing,
+  }
+})
+</script>
+
+<template>
+  <header>
+    <RouterLink class="mark" :to="{ name: 'levels', params }">
+      <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
+        <path d="M1 3h24v4.5l-6 2H7l-6-2z" fill="var(--iron)" />
+        <path d="M1 23h24v-3l-6-4H7l-6 4z" fill="var(--slate)" />
+        <path d="M1 12.2h24v1.6H1z" fill="var(--brass)" />
+      </svg>
+      <b>IRON HUSH</b>
+      <span>{{ shoot?.name }}</span>
+    </RouterLink>
+    <nav aria-label="Stations">
+      <RouterLink
+        v-for="station in stations"
+        :key="station.name"
+        :to="{ name: station.name, params }"
+        :class="{ here: route.name === station.name }"
+      >
+        <span class="name">{{ station.title }}</span>
+        <kbd aria-hidden="true">{{ station.key }}</kbd>
+        <span
+          v-if="states[station.name]"
+          class="state"
+          :class="{ needs: states[station.name]!.needs, settled: states[station.name]!.settled }"
+        >
+          <i aria-hidden="true">{{ states[station.name]!.mark }}</i> {{ states[station.name]!.words }}
+        </span>
+      </RouterLink>
+    </nav>
+    <div class="right">
+      <span v-if="outbox.away || outbox.count > 2" class="kept" role="status">{{
+        outbox.away ? `server away, ${outbox.count} kept here` : `storing ${outbox.count}`
+      }}</span>
+      <button
+        type="button"
+        :disabled="!history.canUndo"
+        :title="history.canUndo ? `Undo ${history.canUndo}` : 'Nothing to undo'"
+        @click="history.undo()"
+      >
+        Undo
+      </button>
+      <button
+        type="button"
+        :disabled="!history.canRedo"
+        :title="history.canRedo ? `Redo ${history.canRedo}` : 'Nothing to redo'"
+        @click="history.redo()"
+      >
+        Redo
+      </button>
+      <RouterLink :to="{ name: 'gear', params }" :class="{ here: route.name === 'gear' }">Gear</RouterLink>
+      <button type="button" @click="view.toggle('find')">Find&nbsp;/</button>
+      <button type="button" @click="view.toggle('keys')">Keys&nbsp;?</button>
+      <button type="button" @click="view.night = !view.night">{{ view.night ? 'Day' : 'Night' }}</button>
+    </div>
+  </header>
+</template>
+
+<style scoped>
+header {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto;
+  border-bottom: 1px solid var(--ink);
+  min-height: 54px;
+}
+a {
+  color: inherit;
+  text-decoration: none;
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 0 18px;
+}
+.mark b {
+  font-stretch: 75%;
+  font-weight: 800;
+  letter-spacing: 0.06em;
+  font-size: 16px;
+  white-space: nowrap;
+}
+.mark span {
+  color: var(--quiet);
+  font-stretch: 85%;
+  font-size: 12.5px;
+  border-left: 1px solid var(--rule);
+  padding-left: 10px;
+  line-height: 1.15;
+  max-width: 96px;
+}
+nav {
+  display: flex;
+  /* graduations of a measuring tape */
+  background: repeating-linear-gradient(90deg, var(--quiet) 0 1px, transparent 1px 11px) left bottom / 100%
+    5px no-repeat;
+}
+nav a {
+  position: relative;
+  flex: 0 1 112px;
+  padding: 8px 10px 9px 12px;
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-content: start;
+}
+nav a::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  bottom: 0;
+  width: 1px;
+  height: 20px;
+  background: var(--ink);
+}
+nav .name {
+  font-size: 15px;
+  font-stretch: 85%;
+  font-weight: 560;
+  line-height: 1.25;
+}
+nav kbd {
+  font: 10px var(--figures);
+  color: var(--quiet);
+}
+nav .state {
+  grid-column: 1 / -1;
+  font-size: 11.5px;
+  font-stretch: 80%;
+  color: var(--quiet);
+  white-space: nowrap;
+}
+nav .state i {
+  font-style: normal;
+  font-size: 9px;
+}
+nav .needs {
+  color: var(--iron);
+  font-weight: 650;
+}
+nav .settled {
+  color: var(--verdigris);
+}
+nav .here {
+  background: var(--ink);
+  color: var(--sheet);
+}
+nav .here .name {
+  font-weight: 700;
+}
+nav .here .state,
+nav .here kbd {
+  color: inherit;
+}
+.right {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 18px 0 12px;
+  font-stretch: 85%;
+  font-size: 13px;
+  color: var(--quiet);
+}
+.right button {
+  border: 0;
+  background: none;
+  padding: 4px 0;
+  cursor: pointer;
+  color: inherit;
+}
+.right button:disabled {
+  opacity: 0.45;
+  cursor: default;
+}
+.right .here {
+  color: var(--ink);
+  font-weight: 650;
+  text-decoration: underline;
+  text-underline-offset: 4px;
+}
+.kept {
+  color: var(--iron);
+  font-weight: 650;
+}
+@media (max-width: 1100px) {
+  .mark span {
+    display: none;
+  }
+}
+@media (max-width: 700px) {
+  header {
+    grid-template-columns: auto 1fr;
+    min-height: 0;
+  }
+  .mark {
+    padding: 8px 14px;
+  }
+  .right {
+    justify-content: flex-end;
+    gap: 12px;
+  }
+  .right > :not(.kept, :last-child, button:first-of-type) {
+    display: none;
+  }
+  nav {
+    grid-column: 1 / -1;
+    grid-row: 2;
+    border-top: 1px solid var(--rule);
+  }
+  nav a {
+    flex: 1;
+    padding: 7px 4px 9px 8px;
+  }
+  nav kbd,
+  nav .state {
+    display: none;
+  }
+}
+</style>

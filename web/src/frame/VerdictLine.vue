@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { useScene } from '../state/scene'
+import { useView } from '../state/view'
+
+const route = useRoute()
+const scene = useScene()
+const view = useView()
+const index = computed(() => scene.runs.findIndex(({ id }) => id === scene.run?.id))
+const about = computed(() => scene.findings.filter(({ run }) => run === scene.run?.id))
+</script>
+
+<template>
+  <footer v-if="route.name !== 'roll'">
+    <section v-if="view.open === 'why'" class="why-panel" aria-label="Why">
+      <button type="button" class="close" @click="view.toggle('why')">Close</button>
+      <p v-if="about.length === 0">
+        Every ceiling keeps its margin, the peaks lie in the window, and the voice stands clear of the noise.
+      </p>
+      <dl v-for="finding in about" :key="finding.what">
+        <dt>
+          <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
+        </dt>
+        <dd>{{ finding.why }} {{ finding.remedy }}</dd>
+      </dl>
+      <p v-for="assumption in scene.levels?.assumptions" :key="assumption" class="quiet">
+        Assumed: {{ assumption }}.
+      </p>
+    </section>
+    <div class="run">
+      <button type="button" aria-label="Run before" @click="scene.stepRun(-1)">&#9664;</button>
+      <span v-if="scene.run" class="which">
+        <span class="quiet">{{ index + 1 }} of {{ scene.runs.length }}</span>
+        {{ scene.run.entry.name }} &rarr; {{ scene.run.end.boxName }}, {{ scene.run.end.name }}
+      </span>
+      <button type="button" aria-label="Run after" @click="scene.stepRun(1)">&#9654;</button>
+    </div>
+    <p class="say" aria-live="polite">
+      <template v-if="scene.problems.length">
+        <span class="tone-ceiling">The chain cannot be computed.</span> {{ scene.problems[0] }}
+      </template>
+      <template v-else-if="scene.run">
+        <span v-for="(words, at) in scene.verdict" :key="at" :class="words.tone && `tone-${words.tone}`">{{
+          words.text
+        }}</span>
+      </template>
+      <template v-else
+        >Nothing is recorded yet: connect a microphone to a recorder or a camera on Patch.</template
+      >
+    </p>
+    <button type="button" class="why" :aria-expanded="view.open === 'why'" @click="view.toggle('why')">
+      Why?
+    </button>
+  </footer>
+</template>
+
+<style scoped>
+footer {
+  position: relative;
+  border-top: 1px solid var(--ink);
+  background: var(--sheet);
+  display: grid;
+  grid-template-columns: 300px 1fr 80px;
+  align-items: center;
+  min-height: 50px;
+}
+.run {
+  border-right: 1px solid var(--rule);
+  height: 100%;
+  padding: 0 12px;
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  align-items: center;
+  gap: 8px;
+  font-stretch: 85%;
+  font-weight: 600;
+  font-size: 13px;
+  line-height: 1.2;
+}
+.run button,
+.why,
+.close {
+  border: 0;
+  background: none;
+  padding: 8px;
+  cursor: pointer;
+  color: var(--ink);
+}
+.say {
+  padding: 7px 16px;
+  font-size: 14.5px;
+  line-height: 1.35;
+}
+.why {
+  color: var(--quiet);
+  font-stretch: 85%;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.why-panel {
+  position: absolute;
+  bottom: 100%;
+  left: 0;
+  right: 0;
+  max-height: 46vh;
+  overflow: auto;
+  background: var(--sheet);
+  border-top: 1px solid var(--ink);
+  padding: 14px 18px 14px 316px;
+  display: grid;
+  gap: 8px;
+  z-index: 5;
+}
+.close {
+  position: absolute;
+  right: 16px;
+  top: 6px;
+  text-decoration: underline;
+}
+dl {
+  margin: 0;
+  max-width: 90ch;
+}
+dt {
+  font-weight: 600;
+}
+dd {
+  margin: 0;
+  color: var(--quiet);
+}
+.severity {
+  font-size: 11px;
+  font-stretch: 80%;
+  border: 1px solid currentcolor;
+  padding: 0 5px;
+  border-radius: 2px;
+  margin-right: 4px;
+}
+.harmful,
+.dead {
+  color: var(--iron);
+}
+.degraded {
+  color: var(--brass-ink);
+}
+.note {
+  color: var(--slate);
+}
+@media (max-width: 700px) {
+  footer {
+    grid-template-columns: 1fr auto;
+  }
+  .run {
+    grid-column: 1 / -1;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+    padding: 4px 8px;
+  }
+  .say {
+    max-height: 30vh;
+    overflow: auto;
+    font-size: 13px;
+  }
+  .why-panel {
+    padding: 14px 18px;
+  }
+}
+</style>

@@ -1,0 +1,20 @@
+import '@fontsource-variable/archivo/standard.css'
+import '@fontsource-variable/martian-mono/standard.css'
+import './theme/base.css'
+import { createPinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { router } from './router'
+import { foundry } from './theme/preset'
+
+createApp(App)
+  .use(createPinia())
+  .use(router)
+  .use(PrimeVue, {
+    theme: {
+      preset: foundry,
+      options: { darkModeSelector: '.night', cssLayer: { name: 'primevue', order: 'base, primevue' } },
+    },
+  })
+  .mount('#app')

@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
+import { cameraDistanceM, criticalDistanceM, framedHeightM } from '@iron-hush/core/acoustics'
+import type { Brief } from '@iron-hush/core/model'
+import { distance } from '../../state/lengths'
+
+/** The scene from above, to scale: mouth, camera and its field, microphone places, the reach of direct sound. */
+const props = defineProps<{ brief: Brief; source: string; imperial: boolean }>()
+const frame = useTemplateRef('frame')
+const { width, height } = useElementSize(frame, { width: 560, height: 300 })
+
+const cameraM = computed(() =>
+  cameraDistanceM(props.brief.picture.framing, props.brief.picture.focalLengthMm, props.brief.picture.sensor),
+)
+const places = computed(() =>
+  props.brief.places.flatMap((place) =>
+    place.hears
+      .filter((each) => each.source === props.source)
+      .map((each) => ({ name: place.name, distanceM: each.distanceM, angleDeg: each.angleDeg })),
+  ),
+)
+const reachM = computed(() => Math.max(cameraM.value, ...places.value.map((place) => place.distanceM)) + 0.25)
+const mouth = computed(() => ({ x: 70, y: height.value / 2 }))
+const scale = computed(() => (width.value - 170) / reachM.value)
+const camera = computed(() => ({ x: mouth.value.x + cameraM.value * scale.value, y: mouth.value.y }))
+const field = computed(() => (framedHeightM[props.brief.picture.framing] * (16 / 9) * scale.value) / 2)
+const critical = computed(() =>
+  props.brief.room.outdoors ? undefined : criticalDistanceM(props.brief.room) * scale.value,
+)
+/** Places fan out above and below the axis so that near ones do not lie on each other. */
+const marks = computed(() =>
+  places.value.map((place, index) => {
+    const turn = ((index % 2 ? 1 : -1) * (24 + 16 * Math.floor(index / 2)) * Math.PI) / 180
+    const radius = place.distanceM * scale.value
+    return {
+      ...place,
+      x: mouth.value.x + radius * Math.cos(turn),
+      y: mouth.value.y + radius * Math.sin(turn),
+      radius,
+      up: index % 2 === 0,
+    }
+  }),
+)
+const barM = computed(
+  () => [0.1, 0.25, 0.5, 1, 2, 5, 10, 25].find((metres) => metres * scale.value > 60) ?? 50,
+)
+</script>
+
+<template>
+  <div ref="frame" class="plan">
+    <svg
+      :width
+      :height
+      role="img"
+      :aria-label="`Plan to scale: camera ${distance(cameraM, imperial)} from the mouth; ${marks.map(({ name, distanceM }) => `${name} ${distance(distanceM, imperial)}`).join('; ')}`"
+    >
+      <defs>
+        <clipPath id="plan-area"><rect :width :height /></clipPath>
+      </defs>
+      <g clip-path="url(#plan-area)">
+        <circle
+          v-if="critical"
+          :cx="mouth.x"
+          :cy="mouth.y"
+          :r="critical"
+          fill="var(--brass-wash)"
+          stroke="var(--brass)"
+          stroke-dasharray="3 3"
+        />
+        <path
+          :d="`M${camera.x} ${camera.y} L${mouth.x} ${mouth.y - field} V${mouth.y + field} Z`"
+          fill="none"
+          stroke="var(--rule)"
+          stroke-width="1.2"
+        />
+        <line
+          :x1="mouth.x"
+          :y1="mouth.y"
+          :x2="camera.x"
+          :y2="camera.y"
+          stroke="var(--quiet)"
+          stroke-dasharray="2 4"
+        />
+      </g>
+      <text
+        v-if="critical"
+        class="small"
+        :x="Math.min(mouth.x + critical * 0.71 + 6, width - 190)"
+        :y="Math.max(14, mouth.y - critical * 0.71)"
+      >
+        inside: more voice than echo
+      </text>
+      <path
+        :d="`M${mouth.x - 12} ${mouth.y - 13} a14 14 0 1 0 0 26 M${mouth.x} ${mouth.y - 4} l8 4 l-8 4`"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="1.8"
+      />
+      <text class="name" :x="mouth.x - 44" :y="mouth.y + 34">
+        {{ brief.sources.find(({ id }) => id === source)?.name }}
+      </text>
+      <g v-for="mark in marks" :key="mark.name">
+        <line :x1="mouth.x" :y1="mouth.y" :x2="mark.x" :y2="mark.y" stroke="var(--verdigris)" />
+        <rect
+          :x="mark.x - 5"
+          :y="mark.y - 5"
+          width="10"
+          height="10"
+          fill="var(--sheet)"
+          stroke="var(--verdigris)"
+          stroke-width="2"
+          :transform="`rotate(45 ${mark.x} ${mark.y})`"
+        />
+        <text class="name" :x="mark.x + 10" :y="mark.y + (mark.up ? -8 : 18)">
+          {{ mark.name }}
+          <tspan class="figure">{{ distance(mark.distanceM, imperial) }}</tspan>
+        </text>
+      </g>
+      <g>
+        <rect
+          :x="camera.x"
+          :y="camera.y - 11"
+          width="26"
+          height="22"
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          stroke-width="1.6"
+        />
+        <rect :x="camera.x - 7" :y="camera.y - 6" width="7" height="12" fill="var(--ink)" />
+        <text class="name" :x="Math.min(camera.x - 8, width - 92)" :y="camera.y + 28">
+          camera
+          <tspan class="figure">{{ distance(cameraM, imperial) }}</tspan>
+        </text>
+      </g>
+      <g :transform="`translate(16 ${height - 14})`">
+        <path :d="`M0 -4 V4 M0 0 H${barM * scale} M${barM * scale} -4 V4`" stroke="var(--ink)" fill="none" />
+        <text class="small" :x="barM * scale + 8" y="4">{{ distance(barM, imperial) }}</text>
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.plan {
+  position: relative;
+  min-height: 260px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  overflow: hidden;
+}
+svg {
+  position: absolute;
+  inset: 0;
+}
+text {
+  fill: var(--ink);
+  font-size: 12.5px;
+  font-stretch: 85%;
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 4px;
+}
+.small {
+  font-size: 11px;
+  fill: var(--quiet);
+}
+</style>

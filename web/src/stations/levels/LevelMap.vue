@@ -1,0 +1,422 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { scaleLinear } from 'd3-scale'
+import { computed, useTemplateRef } from 'vue'
+import type { Column, Run } from '@iron-hush/core/levels'
+import { domainOf, type ScaleMode, shiftOf } from './scale'
+
+const props = defineProps<{
+  run: Run
+  columns: Column[]
+  mode: ScaleMode
+  inHand: number
+  pins: string[]
+  /** The noise of the place in words, and the words for the three moments. */
+  placeWords: string
+  momentWords: { loudest: string; typical: string; quietest: string }
+}>()
+const emit = defineEmits<{ choose: [index: number] }>()
+
+const frame = useTemplateRef('frame')
+const { width, height } = useElementSize(frame, { width: 1200, height: 400 })
+const left = 64
+const right = 18
+const top = 10
+const bottom = 4
+const gap = 5
+
+const domain = computed(() => domainOf(props.mode, props.run))
+const y = computed(() =>
+  scaleLinear([domain.value.low, domain.value.high], [height.value - bottom, top]).clamp(true),
+)
+const step = computed(() => (width.value - left - right) / props.columns.length)
+const steady = computed(() => props.mode !== 'volts')
+const wholeShift = computed(() => (props.mode === 'dbfs' ? props.run.points.at(-1)!.gainFromSourceDb : 0))
+const figure = (db: number) =>
+  Object.is(Math.round(db * 10), -0) ? '0.0' : db.toFixed(1).replace('-', '\u2212')
+
+/** Everything one column draws, in pixels. */
+const drawn = computed(() =>
+  props.columns.map((column, index) => {
+    const x = left + index * step.value
+    const shift = shiftOf(props.mode, props.run, column)
+    if (shift === undefined) return { index, x, reading: false as const, column }
+    const floor = y.value(column.noiseAtSourceDb + shift)
+    const before =
+      10 *
+      Math.log10(
+        Math.max(1e-30, 10 ** (column.noiseAtSourceDb / 10) - 10 ** (column.ownNoiseAtSourceDb / 10)),
+      )
+    const pause =
+      column.pauseNoiseAtSourceDb - column.noiseAtSourceDb > 1 && props.run.pauseRiseDb > 1
+        ? y.value(column.pauseNoiseAtSourceDb + shift)
+        : undefined
+    return {
+      index,
+      x,
+      reading: true as const,
+      column,
+      ceiling: column.ceiling && y.value(column.ceiling.atSourceDb + shift),
+      floor,
+      // the stage's own part stands on what came before it
+      own: Number.isFinite(column.ownNoiseAtSourceDb) ? Math.max(0, y.value(before + shift) - floor) : 0,
+      pause,
+      peak: y.value(props.run.atSource.peak + shift),
+      typical: y.value(props.run.atSource.typical + shift),
+      quietest: y.value(props.run.atSource.quietest + shift),
+      shift,
+    }
+  }),
+)
+const narrowest = computed(() => {
+  const { tightest } = props.run
+  const index = props.columns.findIndex(({ points }) => tightest && points.includes(tightest.point))
+  const column = drawn.value[index]
+  return tightest && column?.reading
+    ? { ...column, headroomDb: tightest.ceiling.headroomDb, shape: tightest.ceiling.shape }
+    : undefined
+})
+const shapeWords = { flat: 'cut flat', bent: 'bends', sagging: 'sags' }
+const noisiest = computed(() => {
+  const share = props.run.shares[0]
+  const index = props.columns.findIndex(
+    ({ points }) => share && points.some((point) => props.run.points[point]!.node === share.node),
+  )
+  const column = drawn.value[index]
+  return share && column?.reading ? { ...column, share: share.share } : undefined
+})
+const band = computed(() => {
+  const { peak, typical, quietest } = props.run.atSource
+  const at = (db: number) => ({ y: y.value(db + wholeShift.value), db: db + wholeShift.value })
+  return { peak: at(peak), typical: at(typical), quietest: at(quietest) }
+})
+const place = computed(() =>
+  Number.isFinite(props.run.atSource.placeNoise) && steady.value
+    ? y.value(props.run.atSource.placeNoise + wholeShift.value)
+    : undefined,
+)
+const summary = computed(
+  () =>
+    `Level map of ${props.run.entry.name} to ${props.run.end.boxName}. ` +
+    props.columns
+      .map(
+        (column) =>
+          `${column.partName}, ${column.name}: floor ${figure(column.noiseAtSourceDb)}${column.ceiling ? `, ceiling ${figure(column.ceiling.atSourceDb)}, headroom ${figure(column.ceiling.headroomDb)}` : ''}`,
+      )
+      .join('; '),
+)
+</script>
+
+<template>
+  <div ref="frame" class="map">
+    <svg :width :height role="img" :aria-label="summary">
+      <defs>
+        <pattern
+          id="hatch-ceiling"
+          width="7"
+          height="7"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="7" height="7" fill="var(--iron-wash)" />
+          <line y2="7" stroke="var(--iron)" stroke-width="2.2" />
+        </pattern>
+        <pattern id="hatch-floor" width="6" height="6" patternUnits="userSpaceOnUse">
+          <rect width="6" height="6" fill="var(--slate-wash)" />
+          <circle cx="1.5" cy="1.5" r="0.95" fill="var(--slate)" />
+          <circle cx="4.5" cy="4.5" r="0.95" fill="var(--slate)" />
+        </pattern>
+        <pattern id="hatch-own" width="4" height="4" patternUnits="userSpaceOnUse">
+          <rect width="4" height="4" fill="var(--slate-wash)" />
+          <circle cx="1" cy="1" r="1" fill="var(--slate-deep)" />
+          <circle cx="3" cy="3" r="1" fill="var(--slate-deep)" />
+        </pattern>
+      </defs>
+
+      <g v-for="line in domain.lines" :key="line">
+        <line :x1="left" :x2="width - right" :y1="y(line)" :y2="y(line)" stroke="var(--rule)" />
+        <text class="figure axis" :x="left - 8" :y="y(line) + 4">
+          {{ String(line).replace('-', '\u2212') }}
+        </text>
+      </g>
+      <text class="axis-title" :transform="`translate(14 ${height / 2}) rotate(-90)`">
+        {{ domain.title }}
+      </text>
+
+      <!-- the voice -->
+      <template v-if="steady">
+        <rect
+          :x="left"
+          :width="Math.max(0, width - left - right)"
+          :y="band.peak.y"
+          :height="Math.max(0, band.quietest.y - band.peak.y)"
+          fill="var(--brass-wash)"
+        />
+        <line
+          v-for="edge in ['peak', 'quietest'] as const"
+          :key="edge"
+          :x1="left"
+          :x2="width - right"
+          :y1="band[edge].y"
+          :y2="band[edge].y"
+          stroke="var(--brass)"
+          stroke-width="1.6"
+        />
+        <line
+          :x1="left"
+          :x2="width - right"
+          :y1="band.typical.y"
+          :y2="band.typical.y"
+          stroke="var(--brass-ink)"
+          stroke-width="2.4"
+        />
+      </template>
+      <template v-else>
+        <g v-for="each in drawn" :key="each.index">
+          <template v-if="each.reading">
+            <rect
+              :x="each.x"
+              :width="step"
+              :y="each.peak"
+              :height="Math.max(0, each.quietest - each.peak)"
+              fill="var(--brass-wash)"
+            />
+            <line
+              :x1="each.x"
+              :x2="each.x + step"
+              :y1="each.typical"
+              :y2="each.typical"
+              stroke="var(--brass-ink)"
+              stroke-width="2.4"
+            />
+          </template>
+          <text
+            v-else
+            class="none"
+            :transform="`translate(${each.x + step / 2 + 4} ${height / 2}) rotate(-90)`"
+          >
+            {{ each.column.domain === 'digital' ? 'digital: no volts here' : 'in the air' }}
+          </text>
+        </g>
+      </template>
+
+      <g v-for="each in drawn" :key="each.index">
+        <template v-if="each.reading">
+          <template v-if="each.ceiling !== undefined">
+            <rect
+              :x="each.x + gap"
+              :width="Math.max(0, step - 2 * gap)"
+              :y="top"
+              :height="Math.max(0, each.ceiling - top)"
+              fill="url(#hatch-ceiling)"
+            />
+            <line
+              :x1="each.x + gap"
+              :x2="each.x + step - gap"
+              :y1="each.ceiling"
+              :y2="each.ceiling"
+              stroke="var(--iron)"
+              stroke-width="2.2"
+            />
+          </template>
+          <rect
+            :x="each.x + gap"
+            :width="Math.max(0, step - 2 * gap)"
+            :y="each.floor"
+            :height="Math.max(0, height - bottom - each.floor)"
+            fill="url(#hatch-floor)"
+          />
+          <rect
+            v-if="each.own > 1"
+            :x="each.x + gap"
+            :width="Math.max(0, step - 2 * gap)"
+            :y="each.floor"
+            :height="each.own"
+            fill="url(#hatch-own)"
+          />
+          <line
+            :x1="each.x + gap"
+            :x2="each.x + step - gap"
+            :y1="each.floor"
+            :y2="each.floor"
+            stroke="var(--slate)"
+            stroke-width="2"
+          />
+          <line
+            v-if="each.pause !== undefined"
+            :x1="each.x + gap"
+            :x2="each.x + step - gap"
+            :y1="each.pause"
+            :y2="each.pause"
+            stroke="var(--slate)"
+            stroke-width="2"
+            stroke-dasharray="5 3"
+          />
+          <g v-if="pins.includes(`${each.column.part}.${each.column.name}`)" class="pin">
+            <rect
+              :x="each.x + 1"
+              :width="step - 2"
+              :y="top"
+              :height="height - top - bottom"
+              fill="none"
+              stroke="var(--ink)"
+              stroke-dasharray="1 3"
+            />
+            <text class="figure" :x="each.x + step / 2" :y="each.floor - 5">
+              {{ figure(each.column.noiseAtSourceDb + each.shift) }}
+            </text>
+            <text v-if="each.column.ceiling" class="figure" :x="each.x + step / 2" :y="each.ceiling! + 14">
+              {{ figure(each.column.ceiling.atSourceDb + each.shift) }}
+            </text>
+          </g>
+        </template>
+        <rect
+          class="hit"
+          :class="{ hand: each.index === inHand }"
+          :x="each.x + 1"
+          :y="top - 4"
+          :width="Math.max(0, step - 2)"
+          :height="height - top"
+          @click="emit('choose', each.index)"
+        />
+      </g>
+
+      <template v-if="place !== undefined">
+        <line
+          :x1="left"
+          :x2="width - right"
+          :y1="place"
+          :y2="place"
+          stroke="var(--ink)"
+          stroke-dasharray="2 4"
+        />
+        <text class="words halo end" :x="width - right - 4" :y="place - 5">{{ placeWords }}</text>
+      </template>
+      <template v-if="steady">
+        <text
+          v-for="edge in ['peak', 'typical', 'quietest'] as const"
+          :key="edge"
+          class="words halo voice"
+          :x="left + 8"
+          :y="band[edge].y - 5"
+        >
+          {{ momentWords[edge === 'peak' ? 'loudest' : edge] }}
+          <tspan class="figure">{{ figure(band[edge].db) }}</tspan>
+        </text>
+      </template>
+
+      <g v-if="narrowest">
+        <rect
+          v-if="narrowest.headroomDb < 0"
+          :x="narrowest.x + gap"
+          :width="Math.max(0, step - 2 * gap)"
+          :y="narrowest.peak"
+          :height="Math.max(2, narrowest.ceiling! - narrowest.peak)"
+          fill="var(--iron)"
+        />
+        <rect
+          :x="narrowest.x + 1"
+          :width="Math.max(0, step - 2)"
+          :y="top - 5"
+          :height="height - top - bottom + 6"
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width="1.4"
+          stroke-dasharray="4 3"
+        />
+        <text
+          class="words halo strong"
+          :class="{ iron: narrowest.headroomDb < 0 }"
+          :x="Math.min(Math.max(narrowest.x + step / 2, left + 80), width - right - 80)"
+          :y="(narrowest.headroomDb < 0 ? narrowest.ceiling! : Math.max(narrowest.ceiling!, top + 12)) + 16"
+        >
+          {{
+            narrowest.headroomDb < 0
+              ? `${shapeWords[narrowest.shape]} ${figure(-narrowest.headroomDb)} dB under the peak`
+              : `narrowest: ${figure(narrowest.headroomDb)} dB`
+          }}
+        </text>
+      </g>
+      <text
+        v-if="noisiest"
+        class="words halo strong slate"
+        :x="Math.min(Math.max(noisiest.x + step / 2, left + 50), width - right - 50)"
+        :y="noisiest.floor - 7"
+      >
+        {{ Math.round(noisiest.share * 100) }} % of the hiss
+      </text>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.map {
+  position: relative;
+  min-height: 220px;
+  overflow: hidden;
+}
+svg {
+  position: absolute;
+  inset: 0;
+  display: block;
+}
+text {
+  fill: var(--ink);
+  font-size: 12px;
+}
+.axis {
+  text-anchor: end;
+  fill: var(--quiet);
+  font-size: 10.5px;
+}
+.axis-title,
+.none {
+  text-anchor: middle;
+  fill: var(--quiet);
+  font-size: 11.5px;
+  font-stretch: 85%;
+}
+.words {
+  font-stretch: 82%;
+  pointer-events: none;
+}
+.words .figure {
+  font-size: 10.5px;
+}
+.halo {
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 3.5px;
+  stroke-linejoin: round;
+}
+.voice {
+  fill: var(--brass-ink);
+  font-weight: 600;
+}
+.end {
+  text-anchor: end;
+  fill: var(--quiet);
+}
+.strong {
+  text-anchor: middle;
+  font-weight: 650;
+}
+.iron {
+  fill: var(--iron);
+}
+.slate {
+  fill: var(--slate-deep);
+}
+.pin text {
+  text-anchor: middle;
+  font-size: 10.5px;
+}
+.hit {
+  fill: transparent;
+  cursor: pointer;
+}
+.hand {
+  fill: var(--ink);
+  fill-opacity: 0.05;
+}
+</style>

@@ -1,0 +1,39 @@
+import type { Column, Run } from '@iron-hush/core/levels'
+
+/** How the vertical scale of the level map is read. */
+export type ScaleMode = 'source' | 'volts' | 'dbfs'
+
+const step = 20
+
+/** What must be added to a level at the source to read it at a column in a mode; undefined where it has no reading. */
+export function shiftOf(mode: ScaleMode, run: Run, column: Column): number | undefined {
+  if (mode === 'source') return 0
+  if (mode === 'dbfs') return run.points.at(-1)!.gainFromSourceDb
+  return column.domain === 'volts' ? column.gainFromSourceDb : undefined
+}
+
+export interface Domain {
+  low: number
+  high: number
+  lines: number[]
+  title: string
+}
+
+/** The range of the scale. Fixed for a run and mode, so that nothing jumps while a control is turned. */
+export function domainOf(mode: ScaleMode, run: Run): Domain {
+  const pressure = run.unit === 'dB SPL'
+  const [low, high, title] =
+    mode === 'volts'
+      ? [-140, 40, 'dBu at each point']
+      : mode === 'dbfs'
+        ? [-140, 20, `dBFS on ${run.end.boxName}, ${run.end.name}`]
+        : pressure
+          ? [0, 140, 'dB SPL at the microphone']
+          : [-140, 40, 'dBu at the feed']
+  return {
+    low,
+    high,
+    title,
+    lines: Array.from({ length: (high - low) / step + 1 }, (_, index) => low + index * step),
+  }
+}

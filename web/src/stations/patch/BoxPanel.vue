@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { computed } from 'vue'
+import { type Box, isPiece, shelfFor } from '@iron-hush/core/model'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { byOwned } from './layout'
+import { outcomeOf } from './offers'
+
+/** A box: what it is, where it stands, what could stand there in its place. */
+const props = defineProps<{ box: Box }>()
+const emit = defineEmits<{ close: [] }>()
+const scene = useScene()
+const gear = useGear()
+const patch = computed(() => scene.patch!)
+const all = computed(() => shelfFor(patch.value, gear.shelf))
+const thing = computed(() => all.value.get(props.box.gear)!)
+const others = computed(() =>
+  [...all.value.values()]
+    .filter((each) => !isPiece(each) && each.kind === thing.value.kind && each.id !== thing.value.id)
+    .sort(byOwned)
+    .map((each) => ({
+      gear: each,
+      ...outcomeOf(patch.value, [{ kind: 'swap', part: props.box.id, gear: each.id }], gear.shelf),
+    })),
+)
+const links = computed(() =>
+  patch.value.links.filter(({ from, to }) => from.box === props.box.id || to.box === props.box.id),
+)
+const hears = computed(() => thing.value.ports.some(({ connector }) => connector === 'air'))
+
+function remove(): void {
+  const pulled = links.value.map(({ id }) => ({ kind: 'disconnect' as const, link: id }))
+  scene.change(
+    [...pulled, { kind: 'remove box', box: props.box.id }],
+    `taking out ${props.box.name ?? thing.value.name}`,
+  )
+  emit('close')
+}
+</script>
+
+<template>
+  <aside class="panel" aria-label="The box in hand">
+    <header>
+      <h2>{{ box.name ?? thing.name }}</h2>
+      <button type="button" @click="emit('close')">Close</button>
+    </header>
+    <p>
+      {{ thing.name }}, {{ thing.maker }}. <span class="quiet">{{ thing.note }}</span>
+    </p>
+    <label v-if="hears" class="field">
+      <span>Stands</span>
+      <Select
+        :model-value="box.place ?? null"
+        :options="[...patch.brief.places, { id: null, name: 'nowhere' }]"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Place"
+        @update:model-value="scene.change([{ kind: 'place box', box: box.id, place: $event }], 'the place')"
+      />
+    </label>
+    <template v-if="others.length">
+      <h3>In its place</h3>
+      <ul class="offers">
+        <li v-for="offer in others" :key="offer.gear.id">
+          <button
+            type="button"
+            @click="
+              scene.change(
+                [{ kind: 'swap', part: box.id, gear: offer.gear.id }],
+                `swapping in ${offer.gear.name}`,
+              )
+            "
+          >
+            <b>{{ offer.gear.name }}</b>
+            <span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
+            <span class="brings" :class="offer.severity"
+              >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
+            >
+          </button>
+        </li>
+      </ul>
+    </template>
+    <div class="buttons">
+      <Button label="Take out of the chain" severity="secondary" size="small" @click="remove" />
+    </div>
+  </aside>
+</template>
+
+<style scoped src="./panel.css"></style>

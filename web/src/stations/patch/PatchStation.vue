@@ -1,0 +1,440 @@
+<script setup lang="ts">
+import { useElementSize, useEventListener } from '@vueuse/core'
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { channelsOf } from '@iron-hush/core/report'
+import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
+import { isTyping } from '../../frame/keys'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import AddPanel from './AddPanel.vue'
+import BoxPanel from './BoxPanel.vue'
+import { layoutOf, type PlacedBox, type Strand, strandsOf } from './layout'
+import LinkPanel from './LinkPanel.vue'
+
+const scene = useScene()
+const gear = useGear()
+const sheet = useTemplateRef('sheet')
+const { width } = useElementSize(sheet, { width: 1240, height: 560 })
+const patch = computed(() => scene.patch!)
+const layout = computed(() => layoutOf(patch.value, gear.shelf))
+const chosen = ref<{ kind: 'box' | 'link'; id: string } | { kind: 'add' }>()
+watch(
+  () => scene.document?.id,
+  () => (chosen.value = undefined),
+)
+
+const planWidth = 172
+const boxWidth = 128
+const rowHeight = 138
+const firstRow = 34
+const boxHeight = 88
+const pitch = computed(() =>
+  Math.max(boxWidth + 70, (width.value - planWidth - boxWidth - 60) / Math.max(1, layout.value.columns - 1)),
+)
+const leftOf = (column: number) => 20 + column * pitch.value
+const rowY = (row: number) => firstRow + row * rowHeight + boxHeight / 2
+const topOf = (box: PlacedBox) => firstRow + box.top * rowHeight
+const heightOf = (box: PlacedBox) => (box.bottom - box.top) * rowHeight + boxHeight
+const total = computed(() => ({
+  width: Math.max(width.value, leftOf(layout.value.columns - 1) + boxWidth + planWidth + 40),
+  height: firstRow + layout.value.rows * rowHeight + 20,
+}))
+const placedOf = (id: string) => layout.value.boxes.find(({ box }) => box.id === id)!
+
+interface DrawnLink {
+  link: Link
+  strands: Strand[]
+  path: (offset: number) => string
+  x: number
+  y: number
+  words: string
+}
+/** The row in which a link runs: one that both ends share, else the sender's, turning in front of the receiver. */
+const drawnLinks = computed<DrawnLink[]>(() => {
+  const turns = new Map<string, number>()
+  return patch.value.links.map((link) => {
+    const from = placedOf(link.from.box)
+    const to = placedOf(link.to.box)
+    const shared = Math.max(from.top, to.top)
+    const meets = shared <= Math.min(from.bottom, to.bottom)
+    const fromY = rowY(meets ? shared : from.bottom)
+    const toY = rowY(meets ? shared : to.top)
+    const x1 = leftOf(from.column) + boxWidth
+    const x2 = leftOf(to.column)
+    // links that turn in front of one column do it side by side
+    const turn = meets ? 0 : (turns.get(`${to.column}`) ?? 0)
+    if (!meets) turns.set(`${to.column}`, turn + 1)
+    const middle = x2 - 18 - turn * 14
+    return {
+      link,
+      strands: strandsOf(link, patch.value, gear.shelf),
+      path: (offset) =>
+        meets
+          ? `M${x1} ${fromY + offset} H${x2}`
+          : `M${x1} ${fromY + 24 + offset} H${middle - offset} V${toY + offset} H${x2}`,
+      x: meets ? (x1 + x2) / 2 : middle,
+      y: meets ? fromY : (fromY + 24 + toY) / 2,
+      words: link.through.map(({ gear: id }) => gear.shelf.get(id)?.name ?? id).join(' + '),
+    }
+  })
+})
+const strandOffset = (index: number, count: number) => (index - (count - 1) / 2) * 6
+
+/** Settings worth a line under a box's name. */
+function settingsOf({ box, gear: thing }: PlacedBox): string {
+  return thing.controls
+    .filter(({ kind }) => kind !== 'switch')
+    .slice(0, 2)
+    .map((control) => `${control.name} ${positionName(control, box.settings[control.id] ?? control.initial)}`)
+    .join(', ')
+}
+const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
+
+/** What lands where: each recording beside its box, pushed down where two would lie on each other. */
+const plan = computed(() => {
+  if (!scene.levels) return []
+  const byBox = new Map<string, ReturnType<typeof channelsOf>>()
+  for (const channel of channelsOf(scene.levels))
+    byBox.set(channel.box, [...(byBox.get(channel.box) ?? []), channel])
+  let free = 0
+  return [...byBox]
+    .map(([box, channels]) => ({ placed: placedOf(box), channels }))
+    .sort((one, other) => topOf(one.placed) - topOf(other.placed) || other.placed.column - one.placed.column)
+    .map(({ placed, channels }) => {
+      const top = Math.max(topOf(placed), free)
+      free = top + 20 + channels.length * 28 + 8
+      return { name: placed.box.name ?? placed.gear.name, channels, top }
+    })
+})
+const silentBoxes = computed(
+  () =>
+    new Set(
+      scene.findings
+        .filter(({ severity }) => severity === 'harmful' || severity === 'dead')
+        .map(({ part }) => part),
+    ),
+)
+const reach = computed(() =>
+  Object.entries(scene.levels?.reach ?? {})
+    .filter(([, runs]) => runs.length === 0)
+    .map(([key]) => key),
+)
+const deadKnobs = computed(() => {
+  const all = shelfFor(patch.value, gear.shelf)
+  return reach.value.flatMap((key) => {
+    const [part, control] = key.split('.') as [string, string]
+    const box = patch.value.boxes.find(({ id }) => id === part)
+    const found = box && all.get(box.gear)?.controls.find(({ id }) => id === control)
+    return box && found ? [`${found.name} of ${box.name ?? all.get(box.gear)!.name}`] : []
+  })
+})
+
+/** Where the panel hangs: under what it explains, inside the sheet. */
+const panelAt = computed(() => {
+  const now = chosen.value
+  if (!now) return undefined
+  const inside = (x: number) => Math.min(Math.max(8, x), Math.max(8, total.value.width - planWidth - 420))
+  if (now.kind === 'link') {
+    const drawn = drawnLinks.value.find(({ link }) => link.id === now.id)
+    return drawn && { left: inside(drawn.x - 200), top: drawn.y + 34 }
+  }
+  if (now.kind === 'box') {
+    const placed = layout.value.boxes.find(({ box }) => box.id === now.id)
+    return placed && { left: inside(leftOf(placed.column)), top: topOf(placed) + heightOf(placed) + 8 }
+  }
+  return { left: inside(total.value.width), top: 8 }
+})
+const chosenLink = computed(() =>
+  chosen.value?.kind === 'link'
+    ? patch.value.links.find(({ id }) => chosen.value?.kind === 'link' && id === chosen.value.id)
+    : undefined,
+)
+const chosenBox = computed(() =>
+  chosen.value?.kind === 'box'
+    ? patch.value.boxes.find(({ id }) => chosen.value?.kind === 'box' && id === chosen.value.id)
+    : undefined,
+)
+
+useEventListener(window, 'keydown', (event) => {
+  if (event.key === 'Escape' && !isTyping(event)) chosen.value = undefined
+})
+</script>
+
+<template>
+  <section class="station">
+    <div class="station-head">
+      <h1>Patch</h1>
+      <Select
+        :model-value="scene.document!.id"
+        :options="scene.shoots.flatMap(({ scenes }) => scenes)"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Scene"
+        @update:model-value="scene.goTo($event)"
+      />
+      <span class="what">{{ patch.note }}</span>
+      <span class="legend"
+        ><i class="signal"></i>signal <i class="return"></i>return leg <i class="ground"></i>ground</span
+      >
+      <Button label="Add a box" severity="secondary" @click="chosen = { kind: 'add' }" />
+    </div>
+    <div ref="sheet" class="sheet">
+      <div class="drawing" :style="{ width: `${total.width}px`, height: `${total.height}px` }">
+        <svg :width="total.width" :height="total.height" aria-hidden="true">
+          <line
+            v-for="row in layout.rows"
+            :key="row"
+            x1="18"
+            :x2="total.width - planWidth - 16"
+            :y1="firstRow + (row - 1) * rowHeight - 16"
+            :y2="firstRow + (row - 1) * rowHeight - 16"
+            stroke="var(--rule)"
+          />
+          <g
+            v-for="drawn in drawnLinks"
+            :key="drawn.link.id"
+            :class="{ hand: chosen?.kind === 'link' && chosen.id === drawn.link.id }"
+          >
+            <template v-if="drawn.strands[0] === 'radio'">
+              <path
+                v-for="wave in 5"
+                :key="wave"
+                class="strand signal"
+                :d="`M${drawn.x - 24 + wave * 8} ${drawn.y - 14} q7 14 0 28`"
+              />
+            </template>
+            <template v-for="(strand, index) in drawn.strands" v-else :key="index">
+              <path class="hop" :d="drawn.path(strandOffset(index, drawn.strands.length))" />
+              <path
+                class="strand"
+                :class="strand"
+                :d="drawn.path(strandOffset(index, drawn.strands.length))"
+              />
+            </template>
+          </g>
+        </svg>
+        <button
+          v-for="placed in layout.boxes"
+          :key="placed.box.id"
+          type="button"
+          class="box"
+          :class="{
+            hand: chosen?.kind === 'box' && chosen.id === placed.box.id,
+            needs: silentBoxes.has(placed.box.id),
+          }"
+          :style="{
+            left: `${leftOf(placed.column)}px`,
+            top: `${topOf(placed)}px`,
+            width: `${boxWidth}px`,
+            height: `${heightOf(placed)}px`,
+          }"
+          @click="chosen = { kind: 'box', id: placed.box.id }"
+        >
+          <b>{{ placed.box.name ?? placed.gear.name }}</b>
+          <span>{{ placed.gear.name }}</span>
+          <span v-if="placeName(placed.box.place)">{{ placeName(placed.box.place) }}</span>
+          <span class="set">{{ settingsOf(placed) }}</span>
+          <span v-if="silentBoxes.has(placed.box.id)" class="flag">&#9650; needs you</span>
+        </button>
+        <button
+          v-for="drawn in drawnLinks"
+          :key="drawn.link.id"
+          type="button"
+          class="chip"
+          :class="{ bare: !drawn.words, hand: chosen?.kind === 'link' && chosen.id === drawn.link.id }"
+          :style="{
+            left: `${drawn.x}px`,
+            top: `${drawn.strands[0] === 'radio' ? drawn.y + 34 : drawn.y}px`,
+            maxWidth: `${pitch - boxWidth - 12}px`,
+          }"
+          :aria-label="`Link ${placedOf(drawn.link.from.box).box.name ?? drawn.link.from.box} to ${placedOf(drawn.link.to.box).box.name ?? drawn.link.to.box}`"
+          @click="chosen = { kind: 'link', id: drawn.link.id }"
+        >
+          {{ drawn.strands[0] === 'radio' ? 'radio' : drawn.words || '+' }}
+        </button>
+        <div
+          v-for="each in plan"
+          :key="each.name"
+          class="plan"
+          :style="{ top: `${each.top}px`, width: `${planWidth - 12}px` }"
+        >
+          <h3>{{ each.name }}</h3>
+          <p v-for="channel in each.channels" :key="channel.id">
+            <span class="figure">{{ channel.track }}</span> {{ channel.sources.join(' + ') }}
+          </p>
+        </div>
+        <p v-if="deadKnobs.length" class="knobs quiet" :style="{ top: `${total.height - 18}px` }">
+          Reaches nothing here: {{ deadKnobs.join('; ') }}.
+        </p>
+        <div v-if="panelAt" class="hang" :style="{ left: `${panelAt.left}px`, top: `${panelAt.top}px` }">
+          <LinkPanel v-if="chosenLink" :link="chosenLink" @close="chosen = undefined" />
+          <BoxPanel v-else-if="chosenBox" :box="chosenBox" @close="chosen = undefined" />
+          <AddPanel
+            v-else-if="chosen?.kind === 'add'"
+            @close="chosen = undefined"
+            @added="chosen = { kind: 'box', id: $event }"
+          />
+        </div>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.sheet {
+  position: relative;
+  overflow: auto;
+  min-height: 0;
+  padding-bottom: 12px;
+}
+.drawing {
+  position: relative;
+  min-height: 100%;
+}
+svg {
+  position: absolute;
+  inset: 0;
+}
+.strand {
+  fill: none;
+  stroke-width: 2.2;
+  stroke: var(--ink);
+}
+.hop {
+  fill: none;
+  stroke: var(--paper);
+  stroke-width: 5.5;
+}
+.signal {
+  stroke: var(--brass);
+}
+.return {
+  stroke: var(--brass);
+  stroke-dasharray: 5 3;
+}
+.hand .strand {
+  stroke-width: 3.2;
+}
+.legend {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  font-size: 12px;
+  font-stretch: 85%;
+  color: var(--quiet);
+}
+.legend i {
+  width: 22px;
+  border-top: 2.5px solid var(--ink);
+  margin-left: 8px;
+}
+.legend .signal {
+  border-color: var(--brass);
+}
+.legend .return {
+  border-color: var(--brass);
+  border-top-style: dashed;
+}
+.box {
+  position: absolute;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+  border-radius: 2px;
+  padding: 8px 10px;
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  text-align: left;
+  line-height: 1.2;
+  cursor: pointer;
+  overflow: hidden;
+}
+.box b {
+  font-size: 14.5px;
+  font-stretch: 82%;
+}
+.box span {
+  font-size: 11.5px;
+  font-stretch: 82%;
+  color: var(--quiet);
+}
+.box .set {
+  margin-top: auto;
+  color: var(--ink);
+}
+.box .flag {
+  color: var(--iron);
+  font-weight: 650;
+}
+.box.hand {
+  outline: 2px solid var(--brass);
+}
+.box.needs {
+  border-color: var(--iron);
+  border-width: 2px;
+}
+.chip {
+  position: absolute;
+  transform: translate(-50%, -50%);
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+  border-radius: 2px;
+  font-size: 11.5px;
+  font-stretch: 80%;
+  font-weight: 600;
+  padding: 3px 6px;
+  min-width: 24px;
+  min-height: 24px;
+  line-height: 1.15;
+  cursor: pointer;
+}
+.chip.bare {
+  border-color: var(--rule);
+  color: var(--quiet);
+}
+.chip.hand {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.plan {
+  position: absolute;
+  right: 4px;
+}
+.plan h3 {
+  font-size: 12px;
+  font-stretch: 85%;
+  color: var(--quiet);
+  font-weight: 500;
+  margin: 0;
+  height: 18px;
+}
+.plan p {
+  border: 1px solid var(--verdigris);
+  margin-bottom: 4px;
+  padding: 1px 7px;
+  font-size: 12px;
+  font-stretch: 85%;
+  font-weight: 600;
+  height: 24px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+.plan .figure {
+  color: var(--quiet);
+  margin-right: 6px;
+  font-weight: 400;
+}
+.knobs {
+  position: absolute;
+  left: 20px;
+  font-size: 12px;
+}
+.hang {
+  position: absolute;
+  z-index: 4;
+}
+</style>

@@ -1,0 +1,52 @@
+import { computed, type Ref } from 'vue'
+import { atLeast, type Finding, findingsOf, levelsOfPatch } from '@iron-hush/core/levels'
+import {
+  applyEdits,
+  checkPatch,
+  type Edit,
+  type Gear,
+  type Link,
+  type Patch,
+  type Shelf,
+} from '@iron-hush/core/model'
+import { partId } from '../../state/new-id'
+import { idsOf } from '../../state/scene'
+import { fittingPieces } from './layout'
+
+/** Something that could go into a link, and what it would bring. */
+export interface Offer {
+  gear: Gear
+  edits: Edit[]
+  /** The worst that would be said of the runs through this link, or that nothing would. */
+  brings: string
+  severity: Finding['severity'] | 'none'
+}
+
+/** What a change of the patch would bring, in one sentence. */
+export function outcomeOf(patch: Patch, edits: Edit[], shelf: Shelf): Pick<Offer, 'brings' | 'severity'> {
+  try {
+    const next = applyEdits(patch, edits, shelf)
+    if (checkPatch(next, shelf).length) return { brings: 'the chain could not be computed', severity: 'dead' }
+    const levels = levelsOfPatch(next, shelf)
+    const [worst] = findingsOf(levels, next.plan).filter(({ severity }) => atLeast(severity, 'degraded'))
+    return worst
+      ? { brings: worst.what, severity: worst.severity }
+      : { brings: 'nothing wrong', severity: 'none' }
+  } catch (error) {
+    return { brings: error instanceof Error ? error.message : String(error), severity: 'dead' }
+  }
+}
+
+/** Pieces that fit at the end of a link, owned first, each with the finding it would bring. */
+export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link | undefined>) {
+  return computed<Offer[]>(() => {
+    const into = link.value
+    if (!into) return []
+    const at = into.through.length
+    return fittingPieces(into, at, patch.value, shelf.value).map((gear) => {
+      const piece = { id: partId(gear.id, idsOf(patch.value)), gear: gear.id, settings: {}, locked: [] }
+      const edits: Edit[] = [{ kind: 'insert piece', link: into.id, at, piece }]
+      return { gear, edits, ...outcomeOf(patch.value, edits, shelf.value) }
+    })
+  })
+}

@@ -1,0 +1,35 @@
+import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
+import { toRaw } from 'vue'
+import type { Balance } from '@iron-hush/core/balance'
+import { type Gear, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
+import type { TalkingClip } from '@iron-hush/core/signals'
+import type { ComputeApi } from './compute.worker'
+
+/** Work under way. Cancelling ends its worker; the result then never comes. */
+export interface Job<T> {
+  result: Promise<T>
+  cancel: () => void
+}
+
+function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
+  const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
+  const api = wrap<ComputeApi>(worker)
+  const end = () => {
+    api[releaseProxy]()
+    worker.terminate()
+  }
+  return { result: run(api).finally(end), cancel: end }
+}
+
+function unwrap<T>(told: { value: T } | { refused: string }): T {
+  if ('refused' in told) throw new Refusal(told.refused)
+  return told.value
+}
+
+export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> =>
+  job(async (api) => unwrap(await api.balance(toRaw(patch), gear.map(toRaw))))
+
+export const startMeasure = (file: Blob, name: string, progress: (share: number) => void): Job<Measurement> =>
+  job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
+
+export const startMadeUpClip = (clip: TalkingClip): Job<Uint8Array> => job((api) => api.madeUpClip(clip))

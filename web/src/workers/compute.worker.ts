@@ -1,0 +1,43 @@
+import { expose } from 'comlink'
+import { balance } from '@iron-hush/core/balance'
+import type { ByteSource } from '@iron-hush/core/media'
+import { measureWav } from '@iron-hush/core/measure'
+import { type Gear, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
+import { wavBytes } from '@iron-hush/core/media'
+import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
+
+const fileSource = (file: Blob): ByteSource => ({
+  size: file.size,
+  read: async (offset, length) => new Uint8Array(await file.slice(offset, offset + length).arrayBuffer()),
+})
+
+/** A refusal does not survive the way out of a worker as what it is: it goes as its sentence. */
+type Told<T> = { value: T } | { refused: string }
+
+async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
+  try {
+    return { value: await work() }
+  } catch (error) {
+    if (error instanceof Refusal) return { refused: error.message }
+    throw error
+  }
+}
+
+/** What can take longer than a frame. One job a worker: to cancel, end the worker. */
+const api = {
+  balance: (patch: Patch, gear: Gear[]) => told(async () => balance(patch, shelfOf(gear))!),
+  measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
+    told(async () => {
+      let shown = 0
+      const watch = (share: number) => {
+        if (share - shown < 0.01 && share < 1) return
+        shown = share
+        progress(share)
+      }
+      return (await measureWav(fileSource(file), name, { progress: watch }))!
+    }),
+  madeUpClip: (clip: TalkingClip): Uint8Array => wavBytes([talkingClip(clip)], clip.rateHz),
+}
+export type ComputeApi = typeof api
+
+expose(api)
