@@ -8,7 +8,14 @@ import { Refusal } from './refusal'
 import { Id, Name, Note } from './text'
 
 const PieceSchema = Link.shape.through.unwrap().element
-const BriefChange = Brief.partial().strict()
+// what a change leaves out stays as it is: defaults must not fill it in
+const { places, noises, wind, note } = Brief.shape
+const BriefChange = Brief.extend({
+  places: places.unwrap(),
+  noises: noises.unwrap(),
+  wind: wind.unwrap(),
+  note: note.unwrap(),
+}).partial()
 
 /** A small named change of a patch. Undo, the log, offline work and conflict reports are made of these. */
 export const Edit = z.discriminatedUnion('kind', [
@@ -63,10 +70,9 @@ function apply(patch: Patch, edit: Edit, shelf: Shelf): Patch {
   switch (edit.kind) {
     case 'set control':
       return withPart(patch, edit.part, (part) => {
-        const settings = { ...part.settings }
-        if (edit.position === null) delete settings[edit.control]
-        else settings[edit.control] = edit.position
-        return { settings }
+        const others = Object.entries(part.settings).filter(([control]) => control !== edit.control)
+        const own = edit.position === null ? [] : [[edit.control, edit.position] as const]
+        return { settings: Object.fromEntries([...others, ...own]) }
       })
     case 'lock control':
       return withPart(patch, edit.part, (part) => ({

@@ -7,6 +7,7 @@ import {
   checkPatch,
   type Control,
   type Edit,
+  Edit as EditSchema,
   Gear,
   hasPosition,
   inverseOf,
@@ -214,6 +215,10 @@ describe('edits', () => {
         expect(parse(Patch, back, 'back')).toEqual(bench)
       }),
     )
+  })
+  it('says nothing of what it leaves out, also after the way over the network', () => {
+    const edit: Edit = { kind: 'change brief', to: { wind: 'gusts' } }
+    expect(parse(EditSchema, JSON.parse(JSON.stringify(edit)), 'the edit')).toEqual(edit)
   })
   it('changes nothing when it is refused', () => {
     const before = structuredClone(bench)

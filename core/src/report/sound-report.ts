@@ -10,19 +10,23 @@ export interface ReportChannel {
   name: string
 }
 
-/** The recorded channels of a scene, each once, with what is on it. */
-export function channelsOf(
-  levels: Levels,
-): (ReportChannel & { sources: string[]; box: string; boxName: string; track: string })[] {
-  const channels = new Map<
-    string,
-    ReportChannel & { sources: string[]; box: string; boxName: string; track: string }
-  >()
+/** A recorded channel with what is on it. */
+export interface RecordedChannel extends ReportChannel {
+  sources: string[]
+  box: string
+  boxName: string
+  track: string
+}
+
+/** The recorded channels of a scene, each once; what a radio records inside itself comes last. */
+export function channelsOf(levels: Levels): RecordedChannel[] {
+  const channels = new Map<string, RecordedChannel>()
+  const inside = new Set<string>()
   for (const { end, source } of levels.runs) {
     if (end.kind !== 'recording') continue
     const id = `${end.box}.${end.track}`
     const known = channels.get(id)
-    if (known) known.sources.push(source.name)
+    if (known) known.sources = [...new Set([...known.sources, source.name])]
     else
       channels.set(id, {
         id,
@@ -32,8 +36,11 @@ export function channelsOf(
         boxName: end.boxName,
         track: end.name,
       })
+    if (end.gearKind === 'radio') inside.add(id)
   }
-  return [...channels.values()]
+  return [...channels.values()].sort(
+    (one, other) => Number(inside.has(one.id)) - Number(inside.has(other.id)),
+  )
 }
 
 const markWords: Record<MarkKind, string> = {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Control, Position } from '@iron-hush/core/model'
 import ControlKnob from './ControlKnob.vue'
 import ControlScale from './ControlScale.vue'
@@ -12,6 +13,8 @@ const props = defineProps<{
   label: string
   locked?: boolean
 }>()
+const numberGhost = computed(() => props.ghost as number | undefined)
+const nameGhost = computed(() => props.ghost as string | undefined)
 const emit = defineEmits<{ turn: [position: Position] }>()
 const turn = (position: Position) => {
   if (!props.locked) emit('turn', position)
@@ -23,7 +26,7 @@ const turn = (position: Position) => {
     v-if="control.kind === 'knob'"
     :control
     :position="Number(position)"
-    :ghost="ghost as number | undefined"
+    :ghost="numberGhost"
     :label
     :locked
     @turn="turn"
@@ -32,7 +35,7 @@ const turn = (position: Position) => {
     v-else-if="control.kind === 'scale'"
     :control
     :position="Number(position)"
-    :ghost="ghost as number | undefined"
+    :ghost="numberGhost"
     :label
     :locked
     @turn="turn"
@@ -41,7 +44,7 @@ const turn = (position: Position) => {
     v-else
     :control
     :position="String(position)"
-    :ghost="ghost as string | undefined"
+    :ghost="nameGhost"
     :label
     :locked
     @turn="turn"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
-import { stations } from '../router'
+import { stations } from './stations'
 import { useView } from '../state/view'
 
 const view = useView()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { stations } from '../router'
+import { stations } from './stations'
 import { useHistory } from '../state/history'
 import { useOutbox } from '../state/outbox'
 import { useScene } from '../state/scene'

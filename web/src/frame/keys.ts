@@ -1,15 +1,10 @@
 import { useEventListener } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
-import { stations } from '../router'
 import { useHistory } from '../state/history'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
-
-/** Whether keys belong to a field being typed into, and not to the application. */
-export function isTyping(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement | null
-  return !!target?.closest('input, textarea, select, [contenteditable], [role=combobox], [role=listbox]')
-}
+import { stations } from './stations'
+import { isTyping } from './typing'
 
 /** Keys that work everywhere. */
 export function useKeys(): void {

@@ -113,6 +113,8 @@ export const useScene = defineStore('scene', () => {
     const before = patch.value
     if (!before || edits.length === 0) return false
     const back = inverseOf(before, edits, gear.shelf)
+    // a field that writes back what it was given is not a deed
+    if (JSON.stringify(back) === JSON.stringify(edits)) return true
     if (!perform(edits, merge !== undefined)) return false
     history.done({ name, merge, undo: () => perform(back), redo: () => perform(edits) })
     return true

@@ -14,7 +14,10 @@ export interface Job<T> {
 function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
   const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
   const api = wrap<ComputeApi>(worker)
+  let ended = false
   const end = () => {
+    if (ended) return
+    ended = true
     api[releaseProxy]()
     worker.terminate()
   }

@@ -91,9 +91,17 @@ const barM = computed(
       >
         inside: more voice than echo
       </text>
+      <circle
+        :cx="mouth.x - 16"
+        :cy="mouth.y"
+        r="14"
+        fill="var(--sheet)"
+        stroke="var(--ink)"
+        stroke-width="1.8"
+      />
       <path
-        :d="`M${mouth.x - 12} ${mouth.y - 13} a14 14 0 1 0 0 26 M${mouth.x} ${mouth.y - 4} l8 4 l-8 4`"
-        fill="none"
+        :d="`M${mouth.x - 4} ${mouth.y - 5} L${mouth.x + 3} ${mouth.y} L${mouth.x - 4} ${mouth.y + 5}`"
+        fill="var(--sheet)"
         stroke="var(--ink)"
         stroke-width="1.8"
       />
@@ -131,6 +139,21 @@ const barM = computed(
         <text class="name" :x="Math.min(camera.x - 8, width - 92)" :y="camera.y + 28">
           camera
           <tspan class="figure">{{ distance(cameraM, imperial) }}</tspan>
+        </text>
+      </g>
+      <g v-for="(noise, index) in brief.noises" :key="noise.id">
+        <path
+          v-for="wave in 3"
+          :key="wave"
+          :d="`M${width - 12 - wave * 6} ${16 + index * 22} q-5 7 0 14`"
+          fill="none"
+          stroke="var(--slate)"
+          stroke-width="1.6"
+        />
+        <text class="small" text-anchor="end" :x="width - 38" :y="27 + index * 22">
+          {{ noise.name }}, {{ noise.levelDba }} dB(A), from all around{{
+            noise.inPicture ? '; the picture explains it' : ''
+          }}
         </text>
       </g>
       <g :transform="`translate(16 ${height - 14})`">

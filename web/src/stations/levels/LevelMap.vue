@@ -235,6 +235,7 @@ const summary = computed(
             fill="url(#hatch-own)"
           />
           <line
+            v-if="Number.isFinite(each.column.noiseAtSourceDb)"
             :x1="each.x + gap"
             :x2="each.x + step - gap"
             :y1="each.floor"
@@ -290,7 +291,7 @@ const summary = computed(
           stroke="var(--ink)"
           stroke-dasharray="2 4"
         />
-        <text class="words halo end" :x="width - right - 4" :y="place - 5">{{ placeWords }}</text>
+        <text class="words halo place" :x="left + 8" :y="place - 5">{{ placeWords }}</text>
       </template>
       <template v-if="steady">
         <text
@@ -393,8 +394,7 @@ text {
   fill: var(--brass-ink);
   font-weight: 600;
 }
-.end {
-  text-anchor: end;
+.place {
   fill: var(--quiet);
 }
 .strong {

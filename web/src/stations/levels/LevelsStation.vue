@@ -7,7 +7,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { columnsOf } from '@iron-hush/core/levels'
 import { type Control, Keeper, type Position, positionName, School, turned } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
-import { isTyping } from '../../frame/keys'
+import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
@@ -42,9 +42,17 @@ const windows: Record<School, string> = {
 const schools = School.options.map((id) => ({ id, name: windows[id] }))
 const keepers = Keeper.options.map((id) => ({ id, name: id }))
 
+/** A run is opened at its narrowest place. */
 watch(
   () => run.value?.id,
-  () => (inHand.value = Math.min(inHand.value, columns.value.length - 1)),
+  () => {
+    const tightest = run.value?.tightest?.point
+    inHand.value = Math.max(
+      0,
+      columns.value.findIndex(({ points }) => tightest !== undefined && points.includes(tightest)),
+    )
+  },
+  { immediate: true },
 )
 
 interface Set {
@@ -255,9 +263,8 @@ useEventListener(window, 'keydown', (event) => {
               @click="balancing.accept([ghosts.get(each.key)!])"
             >
               {{ positionName(each.control, balancing.ghostOf(each.key)!) }}
-              <template v-if="Math.abs(ghosts.get(each.key)!.aloneDb) >= 0.05"
-                >alone {{ ghosts.get(each.key)!.aloneDb > 0 ? '+' : ''
-                }}{{ db(ghosts.get(each.key)!.aloneDb) }} dB</template
+              <template v-if="ghosts.get(each.key)!.aloneDb >= 0.05"
+                >gives {{ db(ghosts.get(each.key)!.aloneDb) }} dB</template
               >
               <template v-else>goes with the rest</template>
             </button>

@@ -95,10 +95,8 @@ const outcome = computed(() =>
 
 function add(): void {
   const [first] = edits.value
-  if (first?.kind === 'add box' && scene.change(edits.value, `adding ${thing.value!.name}`)) {
+  if (first?.kind === 'add box' && scene.change(edits.value, `adding ${thing.value!.name}`))
     emit('added', first.box.id)
-    emit('close')
-  }
 }
 
 const from = ref<string>()

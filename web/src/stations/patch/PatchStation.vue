@@ -5,7 +5,7 @@ import Select from 'primevue/select'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { channelsOf } from '@iron-hush/core/report'
 import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
-import { isTyping } from '../../frame/keys'
+import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import AddPanel from './AddPanel.vue'
@@ -25,7 +25,7 @@ watch(
   () => (chosen.value = undefined),
 )
 
-const planWidth = 172
+const planWidth = 188
 const boxWidth = 128
 const rowHeight = 138
 const firstRow = 34
@@ -261,9 +261,13 @@ useEventListener(window, 'keydown', (event) => {
           class="plan"
           :style="{ top: `${each.top}px`, width: `${planWidth - 12}px` }"
         >
-          <h3>{{ each.name }}</h3>
-          <p v-for="channel in each.channels" :key="channel.id">
-            <span class="figure">{{ channel.track }}</span> {{ channel.sources.join(' + ') }}
+          <h2>{{ each.name }}</h2>
+          <p
+            v-for="channel in each.channels"
+            :key="channel.id"
+            :title="`${channel.track}: ${channel.sources.join(' + ')}`"
+          >
+            <span>{{ channel.track }}</span> {{ channel.sources.join(' + ') }}
           </p>
         </div>
         <p v-if="deadKnobs.length" class="knobs quiet" :style="{ top: `${total.height - 18}px` }">
@@ -403,7 +407,7 @@ svg {
   position: absolute;
   right: 4px;
 }
-.plan h3 {
+.plan h2 {
   font-size: 12px;
   font-stretch: 85%;
   color: var(--quiet);
@@ -423,7 +427,7 @@ svg {
   white-space: nowrap;
   text-overflow: ellipsis;
 }
-.plan .figure {
+.plan span {
   color: var(--quiet);
   margin-right: 6px;
   font-weight: 400;

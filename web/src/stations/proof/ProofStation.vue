@@ -1,1 +1,98 @@
-<template><p>x</p></template>
+<script setup lang="ts">
+import { useDropZone } from '@vueuse/core'
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { useTemplateRef } from 'vue'
+import { useProofs } from '../../state/proofs'
+import { useScene } from '../../state/scene'
+import { useMeasuring } from './measuring'
+import ProofClip from './ProofClip.vue'
+
+const scene = useScene()
+const proofs = useProofs()
+const { going, measureAll, measureMadeUp } = useMeasuring()
+const zone = useTemplateRef('zone')
+const picker = useTemplateRef('picker')
+const { isOverDropZone } = useDropZone(zone, { onDrop: (files) => void measureAll(files ?? []) })
+
+function picked(event: Event): void {
+  const input = event.target as HTMLInputElement
+  void measureAll([...(input.files ?? [])]).finally(() => (input.value = ''))
+}
+</script>
+
+<template>
+  <section ref="zone" class="station" :class="{ over: isOverDropZone }">
+    <div class="station-head">
+      <h1>Proof</h1>
+      <Select
+        :model-value="scene.document!.id"
+        :options="scene.shoots.flatMap(({ scenes }) => scenes)"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Scene"
+        @update:model-value="scene.goTo($event)"
+      />
+      <span class="what">Clips are read here and stay here; only what was measured is kept.</span>
+      <input
+        ref="picker"
+        class="sr-only"
+        type="file"
+        accept=".wav,audio/wav,audio/x-wav"
+        multiple
+        tabindex="-1"
+        aria-label="WAV clips"
+        @change="picked"
+      />
+      <Button label="Measure clips" @click="picker?.click()" />
+    </div>
+    <div class="body">
+      <div v-for="each in going" :key="each.id" class="going" role="status">
+        <span>Reading {{ each.name }}</span>
+        <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
+        <span class="figure">{{ Math.round(each.share * 100) }} %</span>
+        <Button label="Stop" size="small" severity="secondary" @click="each.cancel()" />
+      </div>
+      <ProofClip v-for="proof in proofs.list" :key="proof.id" :proof />
+      <div v-if="proofs.list.length === 0 && going.length === 0" class="empty">
+        <p>
+          Drop WAV clips anywhere here. You will see where they are cut, how the voice stands over the noise,
+          and how both compare with the plan of the run in hand.
+        </p>
+        <Button label="Measure a made-up clip" severity="secondary" @click="measureMadeUp" />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.over {
+  outline: 3px dashed var(--verdigris);
+  outline-offset: -8px;
+}
+.body {
+  padding: 4px 18px 20px;
+  overflow: auto;
+  min-height: 0;
+}
+.going {
+  display: grid;
+  grid-template-columns: auto 1fr 50px auto;
+  gap: 12px;
+  align-items: center;
+  padding: 8px 0;
+}
+progress {
+  width: 100%;
+  accent-color: var(--brass);
+}
+.empty {
+  border: 1px dashed var(--quiet);
+  padding: 48px;
+  display: grid;
+  gap: 16px;
+  justify-items: start;
+  max-width: 70ch;
+}
+</style>

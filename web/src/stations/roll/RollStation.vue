@@ -1,1 +1,452 @@
-<template><p>x</p></template>
+<script setup lang="ts">
+import { useEventListener, useIntervalFn } from '@vueuse/core'
+import Dialog from 'primevue/dialog'
+import { computed, nextTick, ref } from 'vue'
+import { channelsOf, markName, soundReportCsv, takeLengthS } from '@iron-hush/core/report'
+import type { MarkKind, Take } from '@iron-hush/core/model'
+import { clock } from '@iron-hush/core/units'
+import { isTyping } from '../../frame/typing'
+import { useHistory } from '../../state/history'
+import { useOutbox } from '../../state/outbox'
+import { useScene } from '../../state/scene'
+import { useTakes } from '../../state/takes'
+import { useView } from '../../state/view'
+
+const scene = useScene()
+const takes = useTakes()
+const outbox = useOutbox()
+const history = useHistory()
+const view = useView()
+
+const now = ref(Date.now())
+useIntervalFn(() => (now.value = Date.now()), 200)
+const rolling = computed(() => takes.rolling)
+const shown = computed(() => rolling.value ?? takes.list.at(-1))
+const nextNumber = computed(() => Math.max(0, ...takes.list.map(({ number }) => number)) + 1)
+const runningS = computed(() =>
+  rolling.value ? Math.max(0, (now.value - Date.parse(rolling.value.startedAt)) / 1000) : 0,
+)
+const lengthOf = (take: Take) => takeLengthS(take) ?? runningS.value
+const channels = computed(() => (scene.levels ? channelsOf(scene.levels) : []))
+const channel = ref('')
+const current = computed(() => channels.value.find(({ id }) => id === channel.value) ?? channels.value[0])
+
+const marks: { kind: MarkKind; name: string; hint: string }[] = [
+  { kind: 'aircraft', name: 'Aircraft', hint: 'or traffic, out of shot' },
+  { kind: 'rustle', name: 'Rustle', hint: 'cloth, handling' },
+  { kind: 'too loud', name: 'Too loud', hint: 'meter at the top' },
+  { kind: 'wind', name: 'Wind', hint: 'or breath' },
+  { kind: 'dropout', name: 'Dropout', hint: 'radio, crackle' },
+  { kind: 'hum', name: 'Hum', hint: 'buzz, hiss' },
+]
+function mark(kind: MarkKind, note = ''): void {
+  takes.mark(kind, current.value?.id ?? '', note)
+  navigator.vibrate?.(30)
+}
+const toggle = () => (rolling.value ? takes.end() : takes.start())
+
+const word = ref<string>()
+const wordField = ref<HTMLInputElement>()
+function askWord(): void {
+  word.value = ''
+  void nextTick(() => wordField.value?.focus())
+}
+function keepWord(): void {
+  if (word.value?.trim()) mark('word', word.value.trim())
+  word.value = undefined
+}
+
+/** What must be true before the first take, from the chain as it stands. */
+const before = computed(() => {
+  const patch = scene.patch!
+  const has = (kind: string) => scene.runs.some(({ points }) => points.some((point) => point.kind === kind))
+  const boxes = new Set(
+    scene.runs.filter(({ end }) => end.kind === 'recording').map(({ end }) => end.boxName),
+  )
+  return [
+    has('radio') && 'Radios linked, both on the same channel, fresh cells',
+    has('agc') && 'Level by hand where there is a choice',
+    patch.links.some(({ to }) => to.port.startsWith('in')) &&
+      'Phantom power as planned, muted while plugging',
+    has('listen') && 'Headphones on, started low',
+    boxes.size > 1 && `Start ${[...boxes].join(', then ')}, then clap`,
+    'Tell people that the microphone is live',
+  ].filter((each): each is string => typeof each === 'string')
+})
+const ticked = ref<string[]>([])
+
+function save(): void {
+  const text = soundReportCsv(scene.patch!.name, takes.list, channels.value)
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }))
+  link.download = `${scene.patch!.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-sound-report.csv`
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+}
+
+useEventListener(window, 'keydown', (event) => {
+  if (
+    isTyping(event) ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    view.open ||
+    word.value !== undefined
+  )
+    return
+  const kind = marks[Number(event.key) - 1]?.kind
+  if (event.key === ' ') toggle()
+  else if (kind && rolling.value) mark(kind)
+  else return
+  event.preventDefault()
+})
+</script>
+
+<template>
+  <section class="roll">
+    <div class="top">
+      <h1>{{ scene.patch!.name }}</h1>
+      <span class="stored" :class="{ waiting: outbox.count }" role="status">
+        {{
+          outbox.count === 0
+            ? `\u2713 ${takes.list.length} stored`
+            : outbox.away
+              ? `\u25B2 ${outbox.count} kept here, server away`
+              : `storing ${outbox.count}`
+        }}
+      </span>
+    </div>
+    <div class="now" :class="{ on: rolling }">
+      <span class="take" aria-label="Take">{{ rolling?.number ?? nextNumber }}</span>
+      <span class="time figure">{{ clock(runningS) }}</span>
+      <span class="state">{{ rolling ? 'ROLLING' : 'ready' }}</span>
+    </div>
+
+    <div class="channels" role="radiogroup" aria-label="Marks go to">
+      <button
+        v-for="each in channels"
+        :key="each.id"
+        type="button"
+        role="radio"
+        :aria-checked="each.id === current?.id"
+        @click="channel = each.id"
+      >
+        <span class="quiet">{{ each.boxName }} {{ each.track }}</span> <b>{{ each.sources.join(' + ') }}</b>
+        <i v-if="each.id === current?.id">marks go here</i>
+      </button>
+    </div>
+
+    <div
+      v-if="shown"
+      class="line"
+      role="img"
+      :aria-label="`Take ${shown.number}, ${shown.marks.length} marks`"
+    >
+      <span
+        v-for="each in shown.marks"
+        :key="each.id"
+        class="tick"
+        :style="{ left: `${Math.min(97, (100 * each.atS) / Math.max(10, lengthOf(shown)))}%` }"
+        >{{ markName(each.kind) }}</span
+      >
+    </div>
+    <ul v-if="!rolling && takes.list.length === 0" class="before" aria-label="Before the first take">
+      <li v-for="each in before" :key="each">
+        <label><input v-model="ticked" type="checkbox" :value="each" /> {{ each }}</label>
+      </li>
+    </ul>
+    <ol v-else-if="!rolling" class="list" aria-label="Takes">
+      <li v-for="take in [...takes.list].reverse()" :key="take.id">
+        <b>{{ take.number }}</b> <span class="figure">{{ clock(lengthOf(take)) }}</span>
+        <span class="quiet"
+          >{{ take.marks.length }} mark{{ take.marks.length === 1 ? '' : 's'
+          }}{{
+            take.marks.length ? `: ${[...new Set(take.marks.map(({ kind }) => kind))].join(', ')}` : ''
+          }}</span
+        >
+        <span class="verdicts" role="group" :aria-label="`Verdict on take ${take.number}`">
+          <button
+            v-for="verdict in ['good', 'not good'] as const"
+            :key="verdict"
+            type="button"
+            :aria-pressed="take.verdict === verdict"
+            @click="
+              takes.change(take, { verdict: take.verdict === verdict ? 'open' : verdict }, 'the verdict')
+            "
+          >
+            {{ verdict }}
+          </button>
+        </span>
+      </li>
+    </ol>
+
+    <div v-if="rolling" class="marks">
+      <button v-for="(each, index) in marks" :key="each.kind" type="button" @click="mark(each.kind)">
+        <b>{{ each.name }}</b>
+        <span>{{ each.hint }}</span>
+        <kbd class="figure" aria-hidden="true">{{ index + 1 }}</kbd>
+      </button>
+    </div>
+
+    <div class="foot">
+      <button type="button" :disabled="!history.canUndo" @click="history.undo()">Undo</button>
+      <button v-if="rolling" type="button" @click="askWord">Word&hellip;</button>
+      <button v-else type="button" :disabled="takes.list.length === 0" @click="save">Sound report</button>
+      <button type="button" class="go" @click="toggle">
+        {{ rolling ? 'End take' : `Roll take ${nextNumber}` }}
+      </button>
+    </div>
+
+    <Dialog
+      :visible="word !== undefined"
+      modal
+      header="A word on this second"
+      :style="{ width: 'min(360px, 92vw)' }"
+      @update:visible="word = undefined"
+    >
+      <form @submit.prevent="keepWord">
+        <input ref="wordField" v-model="word" class="word" maxlength="1000" aria-label="Word" />
+        <button type="submit" class="go">Keep</button>
+      </form>
+    </Dialog>
+  </section>
+</template>
+
+<style scoped>
+.roll {
+  max-width: 720px;
+  margin: 0 auto;
+  min-height: 100%;
+  padding: 12px 16px 0;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 12px;
+}
+h1 {
+  font-size: 16px;
+}
+.stored {
+  color: var(--verdigris);
+  font-stretch: 85%;
+  font-size: 13px;
+}
+.stored.waiting {
+  color: var(--iron);
+  font-weight: 650;
+}
+.now {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+}
+.take {
+  font-size: 52px;
+  font-weight: 750;
+  font-stretch: 72%;
+  line-height: 1;
+}
+.time {
+  font-size: 38px;
+  flex: 1;
+}
+.state {
+  font-weight: 750;
+  font-stretch: 85%;
+  padding: 5px 12px;
+  border: 1px solid var(--quiet);
+  border-radius: 2px;
+}
+.on .state {
+  background: #a33b1e;
+  border-color: #a33b1e;
+  color: #fff;
+}
+.channels {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px;
+}
+.channels button {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 8px;
+  text-align: left;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  border-radius: 2px;
+  padding: 4px 9px;
+  min-height: 44px;
+  line-height: 1.2;
+  cursor: pointer;
+}
+.channels .quiet {
+  font-stretch: 80%;
+  font-size: 12px;
+  grid-column: 1 / -1;
+}
+.channels b {
+  font-stretch: 85%;
+}
+.channels i {
+  font-style: normal;
+  color: var(--verdigris);
+  font-size: 12px;
+  font-stretch: 85%;
+}
+.channels [aria-checked='true'] {
+  border: 2px solid var(--brass);
+}
+.line {
+  position: relative;
+  height: 44px;
+  border: 1px solid var(--rule);
+  background: repeating-linear-gradient(90deg, transparent 0 9.9%, var(--rule) 9.9% 10%);
+  overflow: hidden;
+  flex: none;
+}
+.tick:nth-child(3n + 2) {
+  padding-top: 15px !important;
+}
+.tick:nth-child(3n) {
+  padding-top: 29px !important;
+}
+.tick {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 2px solid var(--brass);
+  padding: 1px 4px;
+  line-height: 13px;
+  font-size: 11px;
+  font-stretch: 80%;
+  color: var(--brass-ink);
+  white-space: nowrap;
+}
+.before,
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.before li,
+.list li {
+  border-top: 1px solid var(--rule);
+  padding: 10px 2px;
+}
+.before label {
+  display: flex;
+  gap: 10px;
+}
+.before input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--verdigris);
+}
+.list li {
+  display: grid;
+  grid-template-columns: 28px 60px 1fr auto;
+  align-items: baseline;
+  gap: 8px;
+}
+.verdicts button {
+  border: 1px solid var(--rule);
+  background: none;
+  padding: 6px 10px;
+  margin-left: -1px;
+  font-stretch: 85%;
+  cursor: pointer;
+}
+.verdicts [aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.marks {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  flex: 1;
+  min-height: 260px;
+}
+.marks button {
+  position: relative;
+  border: 1px solid var(--ink);
+  border-radius: 2px;
+  background: var(--sheet);
+  text-align: left;
+  padding: 12px 14px;
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  cursor: pointer;
+  touch-action: manipulation;
+}
+.marks button:active {
+  background: var(--brass-wash);
+}
+.marks b {
+  font-size: 18px;
+  font-stretch: 88%;
+}
+.marks span {
+  color: var(--quiet);
+  font-size: 12px;
+  font-stretch: 85%;
+}
+.marks kbd {
+  position: absolute;
+  right: 10px;
+  top: 8px;
+  color: var(--quiet);
+}
+.foot {
+  position: sticky;
+  bottom: 0;
+  display: grid;
+  grid-template-columns: 1fr 1fr 1.5fr;
+  gap: 10px;
+  background: var(--paper);
+  border-top: 1px solid var(--rule);
+  margin: auto -16px 0;
+  padding: 12px 16px;
+}
+.foot button,
+.go {
+  min-height: 48px;
+  border: 1px solid var(--ink);
+  border-radius: 2px;
+  background: var(--sheet);
+  font-weight: 650;
+  font-stretch: 88%;
+  font-size: 15px;
+  cursor: pointer;
+}
+.foot button:disabled {
+  opacity: 0.5;
+}
+.foot .go,
+.go {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.word {
+  width: 100%;
+  border: 1px solid var(--ink);
+  background: var(--paper);
+  padding: 10px;
+  margin-bottom: 10px;
+}
+form .go {
+  padding: 0 22px;
+}
+@media (hover: none) {
+  .marks kbd {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,71 @@
+/** Which way the arrows point: docs/architecture in one file that fails the build. */
+const rooms = [
+  'units',
+  'model',
+  'acoustics',
+  'dynamics',
+  'levels',
+  'balance',
+  'signals',
+  'media',
+  'measure',
+  'report',
+]
+const above = {
+  units: [],
+  model: ['units'],
+  acoustics: ['units', 'model'],
+  dynamics: ['units'],
+  levels: ['units', 'model', 'acoustics', 'dynamics'],
+  balance: ['units', 'model', 'levels'],
+  signals: ['units'],
+  media: ['model', 'units'],
+  measure: ['units', 'model', 'media', 'levels'],
+  report: ['units', 'model', 'levels', 'balance', 'measure'],
+}
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      to: { path: '^(server|web|cli|e2e|tools)/' },
+    },
+    {
+      name: 'core-knows-only-zod',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['npm', 'core'], pathNot: 'node_modules/zod/' },
+    },
+    {
+      name: 'rooms-do-not-meet',
+      severity: 'error',
+      from: { path: '^(server|web|cli)/' },
+      to: { path: '^(server|web|cli)/', pathNot: '^$1/' },
+    },
+    {
+      name: 'server-meets-web-in-the-model',
+      severity: 'error',
+      from: { path: '^server/src', pathNot: '\\.test\\.ts$' },
+      to: { path: '^core/src/(?!model/)' },
+    },
+    ...rooms.map((room) => ({
+      name: `${room}-points-up`,
+      severity: 'error',
+      from: { path: `^core/src/${room}/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `^core/src/(?!(${[room, ...above[room]].join('|')})/)` },
+    })),
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'default'],
+      extensions: ['.ts', '.vue', '.js', '.mjs'],
+    },
+  },
+}
