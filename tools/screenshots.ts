@@ -1,0 +1,49 @@
+// Writes docs/screenshots from the running application (npm start first), loaded with the demo.
+import { chromium, type Page } from '@playwright/test'
+
+const base = process.env.IRON_HUSH_URL ?? 'http://127.0.0.1:4310'
+const folder = new URL('../docs/screenshots/', import.meta.url).pathname
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+})
+const shoots = (await (await fetch(`${base}/api/shoots`)).json()) as { scenes: { id: string }[] }[]
+
+async function shoot(name: string, station: string, scene: number, act?: (page: Page) => Promise<void>, size = { width: 1280, height: 800 }) {
+  const page = await browser.newPage({ viewport: size, colorScheme: station === 'roll' ? 'dark' : 'light', hasTouch: size.width < 500 })
+  await page.goto(`${base}/scene/${shoots[0]!.scenes[scene]!.id}/${station}`)
+  await page.locator('h1').first().waitFor()
+  await page.waitForTimeout(500)
+  await act?.(page)
+  await page.waitForTimeout(400)
+  await page.screenshot({ path: `${folder}${name}.png` })
+  await page.close()
+}
+
+await shoot('levels', 'levels', 2)
+await shoot('balance', 'levels', 2, async (page) => {
+  await page.keyboard.press('b')
+  await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
+})
+await shoot('brief', 'brief', 0)
+await shoot('patch', 'patch', 0, (page) => page.getByRole('button', { name: 'Link Recorder to Camera' }).click())
+await shoot('proof', 'proof', 2, async (page) => {
+  await page.getByRole('button', { name: 'Measure a made-up clip' }).click()
+  await page.locator('article').waitFor()
+})
+await shoot('gear', 'gear', 0, (page) => page.getByRole('button', { name: /^Two-track recorder/ }).click())
+await shoot(
+  'roll',
+  'roll',
+  1,
+  async (page) => {
+    await page.getByRole('button', { name: /Roll take/ }).click()
+    await page.waitForTimeout(1500)
+    await page.getByRole('button', { name: /Aircraft/ }).click()
+    await page.waitForTimeout(1500)
+    await page.getByRole('button', { name: /Rustle/ }).click()
+  },
+  { width: 390, height: 844 },
+)
+await browser.close()
