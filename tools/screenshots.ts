@@ -6,12 +6,28 @@ const folder = new URL('../docs/screenshots/', import.meta.url).pathname
 
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
 })
 const shoots = (await (await fetch(`${base}/api/shoots`)).json()) as { scenes: { id: string }[] }[]
 
-async function shoot(name: string, station: string, scene: number, act?: (page: Page) => Promise<void>, size = { width: 1280, height: 800 }) {
-  const page = await browser.newPage({ viewport: size, colorScheme: station === 'roll' ? 'dark' : 'light', hasTouch: size.width < 500 })
+async function shoot(
+  name: string,
+  station: string,
+  scene: number,
+  act?: (page: Page) => Promise<void>,
+  size = { width: 1280, height: 800 },
+) {
+  const page = await browser.newPage({
+    viewport: size,
+    colorScheme: station === 'roll' ? 'dark' : 'light',
+    hasTouch: size.width < 500,
+  })
   await page.goto(`${base}/scene/${shoots[0]!.scenes[scene]!.id}/${station}`)
   await page.locator('h1').first().waitFor()
   await page.waitForTimeout(500)
@@ -27,7 +43,9 @@ await shoot('balance', 'levels', 2, async (page) => {
   await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
 })
 await shoot('brief', 'brief', 0)
-await shoot('patch', 'patch', 0, (page) => page.getByRole('button', { name: 'Link Recorder to Camera' }).click())
+await shoot('patch', 'patch', 0, (page) =>
+  page.getByRole('button', { name: 'Link Recorder to Camera' }).click(),
+)
 await shoot('proof', 'proof', 2, async (page) => {
   await page.getByRole('button', { name: 'Measure a made-up clip' }).click()
   await page.locator('article').waitFor()

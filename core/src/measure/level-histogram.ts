@@ -8,9 +8,11 @@ const bins = 200 * binsPerDb
 const pauseSpreadDb = 6
 /** Share of blocks taken as quietest, against a single freak block. */
 const quietestShare = 0.05
-/** The quietest must lie this far under speech to be called a pause. */
-const pauseUnderSpeechDb = 10
-/** Gate under the active level, after ITU-T P.56. */
+/** What stands this far over the pauses is activity. */
+const activityOverPauseDb = 10
+/** Less activity than this share of the blocks is a click and not a voice. */
+const leastActivity = 0.02
+/** Activity further from its own middle is a strike or a breath and not the voice; the gate of ITU-T P.56. */
 const activityGateDb = 15.9
 
 /** Powers of short blocks, sorted by level in bins of 0.1 dB: memory does not grow with length. */
@@ -28,30 +30,35 @@ export class LevelHistogram {
     this.total++
   }
 
-  /** Level of speech while it lasts, the level of pauses, and whether there were any. In dB of the mean power. */
+  /**
+   * Level of speech while it lasts, level of the pauses, and whether there were any; in dB of the mean power.
+   * Speech is the mean of what is active and within the gate of its own median, so that single strikes, however
+   * loud, do not pass for the voice.
+   */
   read(): { activeDb: number; pauseDb: number; pauses: boolean } | undefined {
     if (this.total === 0) return undefined
-    const activeDb = this.activeDb()
+    const quietestDb = this.levelBelow(this.total * quietestShare, -Infinity)
+    const pauseDb = this.mean(-Infinity, quietestDb + pauseSpreadDb).db
+    const activeFromDb = pauseDb + activityOverPauseDb
+    const { count } = this.mean(activeFromDb, Infinity)
+    if (count < this.total * leastActivity)
+      return { activeDb: this.mean(-Infinity, Infinity).db, pauseDb, pauses: false }
+    const medianDb = this.levelBelow(count / 2, activeFromDb)
+    const gateDb = Math.max(activeFromDb, medianDb - activityGateDb)
+    return { activeDb: this.mean(gateDb, medianDb + activityGateDb).db, pauseDb, pauses: true }
+  }
+
+  /** The level under which a number of blocks lie, counted from a level up. */
+  private levelBelow(wanted: number, fromDb: number): number {
     let seen = 0
-    let bin = 0
-    while (bin < bins - 1 && (seen += this.counts[bin]!) < Math.max(1, this.total * quietestShare)) bin++
-    const quietestDb = lowestDb + bin / binsPerDb
-    const pauseDb = this.meanDb(lowestDb, quietestDb + pauseSpreadDb)
-    return { activeDb, pauseDb, pauses: activeDb - pauseDb >= pauseUnderSpeechDb }
-  }
-
-  /** Mean of all blocks that lie no more than the gate under that mean; found by repeating. */
-  private activeDb(): number {
-    let level = this.meanDb(lowestDb, Infinity)
-    for (let round = 0; round < 50; round++) {
-      const next = this.meanDb(level - activityGateDb, Infinity)
-      if (Math.abs(next - level) < 0.01) return next
-      level = next
+    for (let bin = 0; bin < bins; bin++) {
+      const db = lowestDb + bin / binsPerDb
+      if (db >= fromDb && (seen += this.counts[bin]!) >= Math.max(1, wanted)) return db
     }
-    return level
+    return lowestDb + bins / binsPerDb
   }
 
-  private meanDb(fromDb: number, toDb: number): number {
+  private mean(fromDb: number, toDb: number): { db: number; count: number } {
     let power = 0
     let count = 0
     for (let bin = 0; bin < bins; bin++) {
@@ -60,6 +67,6 @@ export class LevelHistogram {
       power += this.powers[bin]!
       count += this.counts[bin]!
     }
-    return powerDb(power / count)
+    return { db: powerDb(power / count), count }
   }
 }

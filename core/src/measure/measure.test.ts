@@ -55,6 +55,19 @@ describe('levels of a clip', () => {
     expect(Math.abs(channel!.noiseDbfsA! - noiseDbfsA)).toBeLessThan(0.5)
     expect(channel!.pauses).toBe(true)
   })
+  it('does not take a strike 45 dB over the voice for the voice', async () => {
+    const clip = talkingClip({
+      typicalDbfs: -50,
+      noiseDbfsA: -84,
+      loudestPeakDbfs: 3,
+      lengthS: 12,
+      rateHz,
+      seed: 3,
+    })
+    const [channel] = (await measure([clip])).channels
+    expect(Math.abs(channel!.speechDbfsA! + 50)).toBeLessThan(1)
+    expect(channel!.peakDbfs).toBeCloseTo(0, 1)
+  })
   it('says nothing of digital silence instead of minus infinity', async () => {
     const [channel] = (await measure([new Float32Array(48000)])).channels
     expect(channel).toMatchObject({

@@ -123,7 +123,7 @@ const ladders = computed(() => {
         <template v-if="thing.strips.length">
           <h3>Stages</h3>
           <div v-for="strip in thing.strips" :key="strip.id" class="strip">
-            <p class="strip-name">{{ strip.name ?? strip.id }}</p>
+            <p class="strip-name">{{ strip.name ?? strip.id.replaceAll('-', ' ') }}</p>
             <ol>
               <li v-for="(stage, index) in strip.stages" :key="index">
                 <b>{{ stage.name ?? stage.kind }}</b>

@@ -2,7 +2,7 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { channelsOf } from '@iron-hush/core/report'
 import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
 import { isTyping } from '../../frame/typing'
@@ -16,6 +16,7 @@ import LinkPanel from './LinkPanel.vue'
 const scene = useScene()
 const gear = useGear()
 const sheet = useTemplateRef('sheet')
+const hang = useTemplateRef('hang')
 const { width } = useElementSize(sheet, { width: 1240, height: 560 })
 const patch = computed(() => scene.patch!)
 const layout = computed(() => layoutOf(patch.value, gear.shelf))
@@ -138,7 +139,12 @@ const panelAt = computed(() => {
   const inside = (x: number) => Math.min(Math.max(8, x), Math.max(8, total.value.width - planWidth - 420))
   if (now.kind === 'link') {
     const drawn = drawnLinks.value.find(({ link }) => link.id === now.id)
-    return drawn && { left: inside(drawn.x - 200), top: drawn.y + 34 }
+    if (!drawn) return undefined
+    const ends = [drawn.link.from.box, drawn.link.to.box].map(placedOf)
+    return {
+      left: inside(drawn.x - 200),
+      top: Math.max(...ends.map((placed) => topOf(placed) + heightOf(placed))) + 8,
+    }
   }
   if (now.kind === 'box') {
     const placed = layout.value.boxes.find(({ box }) => box.id === now.id)
@@ -156,6 +162,9 @@ const chosenBox = computed(() =>
     ? patch.value.boxes.find(({ id }) => chosen.value?.kind === 'box' && id === chosen.value.id)
     : undefined,
 )
+
+/** The panel hangs below what it explains; if that is out of sight, it comes into it. */
+watch(panelAt, () => void nextTick(() => hang.value?.scrollIntoView({ block: 'nearest' })))
 
 useEventListener(window, 'keydown', (event) => {
   if (event.key === 'Escape' && !isTyping(event)) chosen.value = undefined
@@ -273,7 +282,12 @@ useEventListener(window, 'keydown', (event) => {
         <p v-if="deadKnobs.length" class="knobs quiet" :style="{ top: `${total.height - 18}px` }">
           Reaches nothing here: {{ deadKnobs.join('; ') }}.
         </p>
-        <div v-if="panelAt" class="hang" :style="{ left: `${panelAt.left}px`, top: `${panelAt.top}px` }">
+        <div
+          v-if="panelAt"
+          ref="hang"
+          class="hang"
+          :style="{ left: `${panelAt.left}px`, top: `${panelAt.top}px` }"
+        >
           <LinkPanel v-if="chosenLink" :link="chosenLink" @close="chosen = undefined" />
           <BoxPanel v-else-if="chosenBox" :box="chosenBox" @close="chosen = undefined" />
           <AddPanel

@@ -22,20 +22,39 @@ export interface Offer {
   severity: Finding['severity'] | 'none'
 }
 
-/** What a change of the patch would bring, in one sentence. */
+/** What would be new or worse after a change of the patch, in one sentence; else what it would take away. */
 export function outcomeOf(patch: Patch, edits: Edit[], shelf: Shelf): Pick<Offer, 'brings' | 'severity'> {
   try {
     const next = applyEdits(patch, edits, shelf)
-    if (checkPatch(next, shelf).length) return { brings: 'the chain could not be computed', severity: 'dead' }
-    const levels = levelsOfPatch(next, shelf)
-    const [worst] = findingsOf(levels, next.plan).filter(({ severity }) => atLeast(severity, 'degraded'))
-    return worst
-      ? { brings: worst.what, severity: worst.severity }
-      : { brings: 'nothing wrong', severity: 'none' }
+    const before = bad(patch, shelf)
+    const after = bad(next, shelf)
+    const [worst] = missing(after, before)
+    if (worst) return { brings: worst.what, severity: worst.severity }
+    const [cured] = missing(before, after)
+    return cured
+      ? { brings: `cures: ${cured.what}`, severity: 'none' }
+      : { brings: 'brings nothing new', severity: 'none' }
   } catch (error) {
     return { brings: error instanceof Error ? error.message : String(error), severity: 'dead' }
   }
 }
+
+function bad(patch: Patch, shelf: Shelf): Finding[] {
+  if (checkPatch(patch, shelf).length) return []
+  return findingsOf(levelsOfPatch(patch, shelf), patch.plan).filter(({ severity }) =>
+    atLeast(severity, 'degraded'),
+  )
+}
+
+/** Findings of the first list that the second does not have about the same place, or not as badly. */
+const missing = (one: Finding[], other: Finding[]): Finding[] =>
+  one.filter(
+    (finding) =>
+      !other.some(
+        (each) =>
+          each.run === finding.run && each.part === finding.part && atLeast(each.severity, finding.severity),
+      ),
+  )
 
 /** Pieces that fit at the end of a link, owned first, each with the finding it would bring. */
 export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link | undefined>) {
