@@ -84,8 +84,11 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
 
   /** Node that drives each channel of each output port. */
   const driven = new Map<string, number>()
-  const add = (node: Omit<Node, 'index'>): number =>
-    graph.nodes.push({ ...node, index: graph.nodes.length }) - 1
+  const add = (node: Omit<Node, 'index'>): number => {
+    const index = graph.nodes.length
+    graph.nodes.push(Object.assign(node, { index }))
+    return index
+  }
 
   for (const box of inOrder(patch)) {
     const gear = gearOf(box.gear)

@@ -128,10 +128,21 @@ export function pathsOf(graph: Graph): Path[] {
   )
 }
 
-function waysTo(graph: Graph, index: number): number[][] {
-  const { feeds } = graph.nodes[index]!
-  if (feeds.length === 0) return [[index]]
-  return feeds.flatMap((feed) => waysTo(graph, feed).map((way) => [...way, index]))
+function waysTo(graph: Graph, end: number): number[][] {
+  const ways: number[][] = []
+  const back = (index: number, behind: readonly number[]): void => {
+    const way = [...behind, index]
+    let { feeds } = graph.nodes[index]!
+    // a row of single feeds needs no branching
+    while (feeds.length === 1) {
+      way.push(feeds[0]!)
+      feeds = graph.nodes[feeds[0]!]!.feeds
+    }
+    if (feeds.length === 0) ways.push(way.reverse())
+    else for (const feed of feeds) back(feed, way)
+  }
+  back(end, [])
+  return ways
 }
 
 /** Where the peaks of an end belong; ears have no window. */

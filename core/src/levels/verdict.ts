@@ -10,6 +10,8 @@ export const atLeast = (severity: Severity, limit: Severity): boolean =>
 /** Something wrong, as a colleague would say it: what, where, how bad, what to do. */
 export interface Finding {
   severity: Severity
+  /** What kind of trouble it is. */
+  about: 'ceiling' | 'hiss' | 'place' | 'window' | 'pauses' | 'ears' | 'clip' | 'level'
   run: string
   /** The part of the chain it is about. */
   part: string
@@ -34,8 +36,14 @@ export function findingsOf(levels: Levels, plan: Plan): Finding[] {
 
 export function findingsOfRun(run: Run, plan: Plan): Finding[] {
   const found: Finding[] = []
-  const find = (severity: Severity, part: string, what: string, why: string, remedy: string) =>
-    found.push({ severity, run: run.id, part, what, why, remedy })
+  const find = (
+    severity: Severity,
+    about: Finding['about'],
+    part: string,
+    what: string,
+    why: string,
+    remedy: string,
+  ) => found.push({ severity, about, run: run.id, part, what, why, remedy })
   const { tightest } = run
   if (tightest) {
     const { ceiling } = tightest
@@ -47,6 +55,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     if (ceiling.headroomDb < 0)
       find(
         'harmful',
+        'ceiling',
         point.part,
         `The loudest moment ${how} at ${place}, ${db(ceiling.headroomDb)} too hot.`,
         `Its peak is ${signed(ceiling.levelDb - ceiling.headroomDb)} and the ceiling ${signed(ceiling.levelDb)} ${unitOf(point.domain, ceiling.at, point.kind)}.`,
@@ -57,6 +66,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     else if (ceiling.headroomDb < plan.marginDb)
       find(
         'degraded',
+        'ceiling',
         point.part,
         `Only ${db(ceiling.headroomDb)} of headroom at ${place}.`,
         `The plan asks for ${db(plan.marginDb)} over the loudest peak.`,
@@ -72,6 +82,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     if (run.overBoxesDb < fairSpeechToNoiseDb && biggest)
       find(
         run.overBoxesDb < poorSpeechToNoiseDb ? 'harmful' : 'degraded',
+        'hiss',
         biggest.node.split('.')[0]!,
         `Speech stands only ${db(run.overBoxesDb)} over the hiss on ${run.end.boxName}, ${run.end.name}.`,
         `Of it ${blame}.`,
@@ -80,6 +91,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     if (placeLimits && run.speechToNoiseDb < fairSpeechToNoiseDb)
       find(
         'note',
+        'place',
         run.entry.part,
         `The place limits ${run.end.boxName}, ${run.end.name}: ${db(run.speechToNoiseDb)} over its noise.`,
         `The boxes alone would leave ${db(run.overBoxesDb)}.`,
@@ -90,6 +102,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     if (outside > 0.05 && run.peakDb <= 0)
       find(
         outside > 12 ? 'degraded' : 'note',
+        'window',
         run.end.box,
         `Peaks of ${run.end.boxName}, ${run.end.name} lie at ${signed(run.peakDb)} dBFS, ${db(outside)} ${run.peakDb > window.highestDbfs ? 'above' : 'below'} the aim.`,
         `The ${plan.school} school asks for ${signed(window.lowestDbfs)} to ${signed(window.highestDbfs)} dBFS.`,
@@ -98,6 +111,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     if (run.pauseRiseDb > 3)
       find(
         'degraded',
+        'pauses',
         run.end.box,
         `In pauses automatic gain lifts the noise by ${db(run.pauseRiseDb)}.`,
         'It opens until its target or its limit is reached.',
@@ -106,6 +120,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
   } else if (run.end.kind === 'listen' && earDbSpl(run) > safeListeningDbSpl)
     find(
       'harmful',
+      'ears',
       run.end.box,
       `The headphones play ${earDbSpl(run).toFixed(0)} dB SPL at typical speech.`,
       `More than ${safeListeningDbSpl} dB harms hearing over a working day, and lost hearing does not come back.`,

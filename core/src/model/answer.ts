@@ -8,6 +8,7 @@ const moments = z.strictObject({ quietest: decibel, typical: decibel, loudest: d
 
 const FindingAnswer = z.strictObject({
   severity: z.enum(['dead', 'harmful', 'degraded', 'note']),
+  about: z.enum(['ceiling', 'hiss', 'place', 'window', 'pauses', 'ears', 'clip', 'level']),
   run: z.string().describe('run id, or channel of a clip'),
   part: z.string().describe('box or piece it is about'),
   what: z.string(),

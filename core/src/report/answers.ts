@@ -102,6 +102,7 @@ export function clipFindings(measurement: Measurement): Finding[] {
       const places = channel.clipped.length + channel.clippedMore
       found.push({
         severity: 'harmful',
+        about: 'clip',
         run,
         part: '',
         what: `Tops are cut ${first.shape} in ${places} ${places === 1 ? 'place' : 'places'}, first at ${clock(first.fromS, 1)}.`,
@@ -115,6 +116,7 @@ export function clipFindings(measurement: Measurement): Finding[] {
     if (channel.peakDbfs === null)
       found.push({
         severity: 'dead',
+        about: 'level',
         run,
         part: '',
         what: 'This channel is digital silence.',
@@ -124,6 +126,7 @@ export function clipFindings(measurement: Measurement): Finding[] {
     else if (channel.peakDbfs < -40)
       found.push({
         severity: 'degraded',
+        about: 'level',
         run,
         part: '',
         what: `The loudest peak is only ${channel.peakDbfs.toFixed(1)} dBFS.`,

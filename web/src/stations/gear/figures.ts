@@ -11,6 +11,7 @@ const units: [RegExp, string, string][] = [
   [/DbvPa$/, 'dBV/Pa', 'DbvPa'],
   [/DbuA$/, 'dBu(A)', 'DbuA'],
   [/DbfsA$/, 'dBFS(A)', 'DbfsA'],
+  [/DbSplAtVolt$/, 'dB SPL at 1 V', 'DbSplAtVolt'],
   [/DbSpl$/, 'dB SPL', 'DbSpl'],
   [/Dba$/, 'dB(A) SPL', 'Dba'],
   [/Dbu$/, 'dBu', 'Dbu'],

@@ -6,7 +6,7 @@ import { type Box, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { byOwned } from './layout'
-import { outcomeOf } from './offers'
+import { bad, outcomeOf } from './offers'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()
@@ -16,13 +16,14 @@ const gear = useGear()
 const patch = computed(() => scene.patch!)
 const all = computed(() => shelfFor(patch.value, gear.shelf))
 const thing = computed(() => all.value.get(props.box.gear)!)
+const now = computed(() => bad(patch.value, gear.shelf))
 const others = computed(() =>
   [...all.value.values()]
     .filter((each) => !isPiece(each) && each.kind === thing.value.kind && each.id !== thing.value.id)
     .sort(byOwned)
     .map((each) => ({
       gear: each,
-      ...outcomeOf(patch.value, [{ kind: 'swap', part: props.box.id, gear: each.id }], gear.shelf),
+      ...outcomeOf(patch.value, [{ kind: 'swap', part: props.box.id, gear: each.id }], gear.shelf, now.value),
     })),
 )
 const links = computed(() =>

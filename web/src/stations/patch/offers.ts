@@ -23,10 +23,14 @@ export interface Offer {
 }
 
 /** What would be new or worse after a change of the patch, in one sentence; else what it would take away. */
-export function outcomeOf(patch: Patch, edits: Edit[], shelf: Shelf): Pick<Offer, 'brings' | 'severity'> {
+export function outcomeOf(
+  patch: Patch,
+  edits: Edit[],
+  shelf: Shelf,
+  before = bad(patch, shelf),
+): Pick<Offer, 'brings' | 'severity'> {
   try {
     const next = applyEdits(patch, edits, shelf)
-    const before = bad(patch, shelf)
     const after = bad(next, shelf)
     const [worst] = missing(after, before)
     if (worst) return { brings: worst.what, severity: worst.severity }
@@ -39,7 +43,8 @@ export function outcomeOf(patch: Patch, edits: Edit[], shelf: Shelf): Pick<Offer
   }
 }
 
-function bad(patch: Patch, shelf: Shelf): Finding[] {
+/** What is at least degraded now. Compute it once for a list of outcomes. */
+export function bad(patch: Patch, shelf: Shelf): Finding[] {
   if (checkPatch(patch, shelf).length) return []
   return findingsOf(levelsOfPatch(patch, shelf), patch.plan).filter(({ severity }) =>
     atLeast(severity, 'degraded'),
@@ -52,7 +57,9 @@ const missing = (one: Finding[], other: Finding[]): Finding[] =>
     (finding) =>
       !other.some(
         (each) =>
-          each.run === finding.run && each.part === finding.part && atLeast(each.severity, finding.severity),
+          each.run === finding.run &&
+          each.about === finding.about &&
+          atLeast(each.severity, finding.severity),
       ),
   )
 
@@ -62,10 +69,11 @@ export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link |
     const into = link.value
     if (!into) return []
     const at = into.through.length
+    const before = bad(patch.value, shelf.value)
     return fittingPieces(into, at, patch.value, shelf.value).map((gear) => {
       const piece = { id: partId(gear.id, idsOf(patch.value)), gear: gear.id, settings: {}, locked: [] }
       const edits: Edit[] = [{ kind: 'insert piece', link: into.id, at, piece }]
-      return { gear, edits, ...outcomeOf(patch.value, edits, shelf.value) }
+      return { gear, edits, ...outcomeOf(patch.value, edits, shelf.value, before) }
     })
   })
 }

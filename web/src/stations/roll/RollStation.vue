@@ -3,9 +3,10 @@ import { useEventListener, useIntervalFn } from '@vueuse/core'
 import Dialog from 'primevue/dialog'
 import { computed, nextTick, ref } from 'vue'
 import { channelsOf, markName, soundReportCsv, takeLengthS } from '@iron-hush/core/report'
-import type { MarkKind, Take } from '@iron-hush/core/model'
+import { type MarkKind, shelfFor, type Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import { isTyping } from '../../frame/typing'
+import { useGear } from '../../state/gear'
 import { useHistory } from '../../state/history'
 import { useOutbox } from '../../state/outbox'
 import { useScene } from '../../state/scene'
@@ -13,6 +14,7 @@ import { useTakes } from '../../state/takes'
 import { useView } from '../../state/view'
 
 const scene = useScene()
+const gear = useGear()
 const takes = useTakes()
 const outbox = useOutbox()
 const history = useHistory()
@@ -56,9 +58,17 @@ function keepWord(): void {
   word.value = undefined
 }
 
+/** A microphone on a balanced line: the kind that may want phantom power. */
+const balancedMicrophone = computed(() => {
+  const all = shelfFor(scene.patch!, gear.shelf)
+  return scene.patch!.links.some(({ from }) => {
+    const thing = all.get(scene.patch!.boxes.find(({ id }) => id === from.box)?.gear ?? '')
+    return thing?.kind === 'microphone' && thing.ports.some((port) => port.id === from.port && port.balanced)
+  })
+})
+
 /** What must be true before the first take, from the chain as it stands. */
 const before = computed(() => {
-  const patch = scene.patch!
   const has = (kind: string) => scene.runs.some(({ points }) => points.some((point) => point.kind === kind))
   const boxes = new Set(
     scene.runs.filter(({ end }) => end.kind === 'recording').map(({ end }) => end.boxName),
@@ -66,8 +76,7 @@ const before = computed(() => {
   return [
     has('radio') && 'Radios linked, both on the same channel, fresh cells',
     has('agc') && 'Level by hand where there is a choice',
-    patch.links.some(({ to }) => to.port.startsWith('in')) &&
-      'Phantom power as planned, muted while plugging',
+    balancedMicrophone.value && 'Phantom power as planned, muted while plugging',
     has('listen') && 'Headphones on, started low',
     boxes.size > 1 && `Start ${[...boxes].join(', then ')}, then clap`,
     'Tell people that the microphone is live',

@@ -1,0 +1,213 @@
+import { describe, expect, it } from 'vitest'
+import { readFileSync } from 'node:fs'
+import { applyEdits, type Edit, type GearInput, Patch, parseJson, ShelfFile, shelfOf } from '../model'
+import { columnsOf, type Finding, findingsOf, levelsOfPatch, outsideDb, verdictOf, windowOf } from './index'
+
+const demo = new URL('../../../demo/', import.meta.url)
+const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
+const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
+const scene = (file: string) => parseJson(Patch, read(`scenes/${file}.json`), file)
+const bench = scene('1-the-founder-at-the-bench')
+const pour = scene('2-the-pour')
+const tuning = scene('3-the-tuning')
+
+const after = (patch: Patch, ...edits: Edit[]) => applyEdits(patch, edits, shelf)
+const findings = (patch: Patch): Finding[] => findingsOf(levelsOfPatch(patch, shelf), patch.plan)
+const set = (part: string, control: string, position: number | string): Edit => ({
+  kind: 'set control',
+  part,
+  control,
+  position,
+})
+const runTo = (patch: Patch, end: string) =>
+  levelsOfPatch(patch, shelf).runs.find(({ id }) => id.endsWith(`>${end}`))!
+const text = (patch: Patch, end: string) =>
+  verdictOf(runTo(patch, end), patch.plan)
+    .map((words) => words.text)
+    .join('')
+
+describe('what is said of a run', () => {
+  it('names the ceiling that is passed, its shape, the place and the excess', () => {
+    expect(text(tuning, 'camera.left')).toMatch(
+      /The loudest moment bends at Camera, first amplifier, 19\.\d dB too hot/,
+    )
+  })
+  it('cannot be talked out of a bent front end by turning the level behind it down', () => {
+    const lower = after(tuning, set('camera', 'level', 0))
+    expect(runTo(lower, 'camera.left').tightest!.ceiling.headroomDb).toBeCloseTo(
+      runTo(tuning, 'camera.left').tightest!.ceiling.headroomDb,
+      9,
+    )
+    expect(runTo(lower, 'camera.left').peakDb).toBeLessThan(runTo(tuning, 'camera.left').peakDb)
+  })
+  it('blames the place where the place is to blame', () => {
+    expect(text(pour, 'camera.left')).toMatch(/limited by the place and not by the boxes/)
+    expect(
+      findings(pour).some(({ severity, what }) => severity === 'note' && /The place limits/.test(what)),
+    ).toBe(true)
+  })
+  it('says what automatic gain does to the pauses, and stops saying it when the level is set by hand', () => {
+    const automatic = after(bench, set('camera', 'gain-mode', 'auto'))
+    const says = (patch: Patch) =>
+      findings(patch).filter(({ what }) => /In pauses automatic gain lifts/.test(what))
+    expect(says(automatic).length).toBeGreaterThan(0)
+    expect(says(bench)).toEqual([])
+  })
+  it('warns of ears before they are harmed', () => {
+    const loud = after(bench, set('recorder', 'phones', 0), set('recorder', 'gain-1', 60))
+    const [worst] = findings(loud).filter(({ what }) => /headphones play/.test(what))
+    expect(worst).toMatchObject({ severity: 'harmful', part: 'phones' })
+    expect(worst!.why).toMatch(/does not come back/)
+  })
+  it('puts the worst first', () => {
+    const order = ['dead', 'harmful', 'degraded', 'note']
+    const ranks = findings(bench).map(({ severity }) => order.indexOf(severity))
+    expect(ranks).toEqual([...ranks].sort((one, other) => one - other))
+  })
+})
+
+describe('windows of the schools', () => {
+  it('measure how far a peak lies outside, and leave floating tracks and safety tracks their own', () => {
+    const fixed = { floating: false, lowerDb: 0 }
+    expect(outsideDb(windowOf('usual', fixed), -13)).toBe(0)
+    expect(outsideDb(windowOf('usual', fixed), -9)).toBe(3)
+    expect(outsideDb(windowOf('usual', fixed), -20)).toBe(5)
+    expect(outsideDb(windowOf('usual', { ...fixed, lowerDb: 10 }), -23)).toBe(0)
+    expect(outsideDb(windowOf('full', { floating: true, lowerDb: 0 }), -40)).toBe(0)
+    expect(windowOf('float', fixed)).toEqual(windowOf('usual', fixed))
+  })
+})
+
+describe('laws of a chain', () => {
+  it('a control changes nothing to its left and the same amount everywhere to its right', () => {
+    const louder = after(bench, set('recorder', 'gain-1', 44))
+    const [before, now] = [runTo(bench, 'camera.left'), runTo(louder, 'camera.left')]
+    const at = before.points.findIndex(({ name }) => name === 'Preamplifier')
+    before.points.forEach((point, index) =>
+      expect(now.points[index]!.rmsDb.typical - point.rmsDb.typical).toBeCloseTo(index < at ? 0 : 10, 9),
+    )
+  })
+  it('noise referred to the source never falls along a run', () => {
+    for (const patch of [bench, pour, tuning])
+      for (const run of levelsOfPatch(patch, shelf).runs) {
+        const floors = run.points.map(({ noiseAtSourceDb }) => noiseAtSourceDb)
+        floors.slice(1).forEach((floor, index) => expect(floor).toBeGreaterThanOrEqual(floors[index]!))
+      }
+  })
+  it('the columns of a run show each of its points once, and the same least headroom', () => {
+    for (const patch of [bench, pour, tuning])
+      for (const run of levelsOfPatch(patch, shelf).runs) {
+        const columns = columnsOf(run)
+        expect(columns.flatMap(({ points }) => points)).toEqual(run.points.map((_, index) => index))
+        const least = Math.min(...columns.map(({ ceiling }) => ceiling?.headroomDb ?? Infinity))
+        expect(least).toBe(run.tightest?.ceiling.headroomDb ?? Infinity)
+      }
+  })
+  it('a monitor knob reaches the ears and no recording; the gain of a channel reaches what it feeds', () => {
+    const { reach, runs } = levelsOfPatch(bench, shelf)
+    const kinds = (key: string) =>
+      new Set(reach[key]!.map((id) => runs.find((run) => run.id === id)!.end.kind))
+    expect([...kinds('recorder.phones')]).toEqual(['listen'])
+    expect(kinds('recorder.gain-1')).toEqual(new Set(['recording', 'listen']))
+  })
+  it('headphones beside the camera on one output pull its level down, by division', () => {
+    const beside: Edit[] = [
+      { kind: 'disconnect', link: 'ears' },
+      {
+        kind: 'connect',
+        link: {
+          id: 'ears',
+          from: { box: 'recorder', port: 'line' },
+          to: { box: 'phones', port: 'in' },
+          through: [],
+        },
+      },
+    ]
+    const [alone, shared] = [runTo(bench, 'camera.left'), runTo(after(bench, ...beside), 'camera.left')]
+    // 100 ohm behind the output; 4700 ohm and 63 ohm in front of it
+    const parallel = 1 / (1 / 4700 + 1 / 63)
+    const expected = 20 * Math.log10(parallel / (100 + parallel) / (4700 / 4800))
+    expect(shared.typicalDb - alone.typicalDb).toBeCloseTo(expected, 1)
+  })
+})
+
+describe('a mix', () => {
+  const mixer: GearInput = {
+    id: 'mixer',
+    name: 'Mixer',
+    maker: 'Fennimore',
+    kind: 'mixer',
+    controls: [{ kind: 'knob', id: 'two', name: 'two', minimum: -40, maximum: 40, click: 1, initial: 0 }],
+    ports: [
+      { id: 'one', name: 'one', way: 'in', connector: 'fixed' },
+      { id: 'other', name: 'other', way: 'in', connector: 'fixed' },
+    ],
+    strips: [
+      {
+        id: 'a',
+        from: { port: 'one' },
+        stages: [{ kind: 'gain', gainDb: 0, outputNoiseDbuA: -100 }],
+        to: [{ bus: 'mix' }],
+      },
+      {
+        id: 'b',
+        from: { port: 'other' },
+        stages: [{ kind: 'gain', gainDb: { control: 'two', perUnit: 1 }, inputNoiseDbuA: -100 }],
+        to: [{ bus: 'mix' }],
+      },
+      {
+        id: 'm',
+        from: { bus: 'mix' },
+        stages: [
+          { kind: 'converter-in', fullScaleDbu: 0 },
+          { kind: 'recording', name: 'mix', track: 'mix' },
+        ],
+      },
+    ],
+  }
+  const feed: GearInput = {
+    id: 'feed',
+    name: 'Feed',
+    maker: 'Fennimore',
+    kind: 'desk',
+    ports: [
+      { id: 'in', name: 'in', way: 'in', connector: 'fixed' },
+      { id: 'out', name: 'out', way: 'out', connector: 'fixed' },
+    ],
+    strips: [{ id: 's', from: { port: 'in' }, stages: [], to: [{ port: 'out' }] }],
+  }
+  const patch = (gain: number) =>
+    Patch.parse({
+      format: 'iron-hush/patch',
+      version: 1,
+      name: 'mix',
+      brief: {
+        sources: ['one', 'other'].map((id) => ({
+          kind: 'line',
+          id,
+          name: id,
+          levelsDbu: { quietest: -30, typical: -20, loudest: -15 },
+        })),
+        picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
+        room: { name: 'none', volumeM3: 50, reverberationS: 0.5 },
+      },
+      gear: [mixer, feed],
+      boxes: [
+        { id: 'x', gear: 'feed', source: 'one' },
+        { id: 'y', gear: 'feed', source: 'other' },
+        { id: 'mixer', gear: 'mixer', settings: { two: gain } },
+      ],
+      links: [
+        { id: 'l1', from: { box: 'x', port: 'out' }, to: { box: 'mixer', port: 'one' } },
+        { id: 'l2', from: { box: 'y', port: 'out' }, to: { box: 'mixer', port: 'other' } },
+      ],
+    })
+  it('carries the noise of one channel into the ratio of the other', () => {
+    const ratio = (gain: number) =>
+      levelsOfPatch(patch(gain), new Map()).runs.find(({ source }) => source.id === 'one')!.overBoxesDb
+    // -100 dBu of its own; the neighbour adds -100 + gain
+    expect(ratio(0)).toBeCloseTo(80 - 10 * Math.log10(2), 9)
+    expect(ratio(20)).toBeCloseTo(80 - 10 * Math.log10(1 + 100), 9)
+    expect(ratio(-40)).toBeCloseTo(80 - 10 * Math.log10(1 + 1e-4), 9)
+  })
+})

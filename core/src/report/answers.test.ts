@@ -1,0 +1,135 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { balance } from '../balance'
+import { levelsOfPatch } from '../levels'
+import { compareWithRun } from '../measure'
+import {
+  BalanceAnswer,
+  type ChannelMeasurement,
+  LevelsAnswer,
+  MeasureAnswer,
+  parseJson,
+  Patch,
+  ShelfFile,
+  shelfOf,
+} from '../model'
+import { balanceAnswer, channelsOf, clipFindings, levelsAnswer, measureAnswer } from './index'
+
+const demo = new URL('../../../demo/', import.meta.url)
+const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
+const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
+const scenes = readdirSync(new URL('scenes/', demo)).map((file) =>
+  parseJson(Patch, read(`scenes/${file}`), file),
+)
+
+const channel = (more: Partial<ChannelMeasurement> = {}): ChannelMeasurement => ({
+  peakDbfs: -12,
+  peakAtS: 1,
+  rmsDbfs: -30,
+  speechDbfsA: -28,
+  noiseDbfsA: -70,
+  pauses: true,
+  clipped: [],
+  clippedMore: 0,
+  worstPeak: [],
+  envelope: [],
+  ...more,
+})
+const clip = (...channels: ChannelMeasurement[]) => ({
+  format: 'iron-hush/measurement' as const,
+  version: 1 as const,
+  clip: 'a.wav',
+  container: 'WAV',
+  codec: 'PCM',
+  bits: 24,
+  rateHz: 48000,
+  lengthS: 10,
+  channels,
+  remarks: [],
+})
+
+describe('published answers', () => {
+  it.each(scenes.map((patch) => [patch.name, patch] as const))(
+    '%s comes back whole from JSON, through its schema',
+    (_, patch) => {
+      const answer = levelsAnswer(patch, levelsOfPatch(patch, shelf))
+      expect(LevelsAnswer.parse(JSON.parse(JSON.stringify(answer)))).toEqual(answer)
+      expect(JSON.stringify(answer)).not.toMatch(/Infinity|NaN/)
+    },
+  )
+  it('has a balance that its schema describes', () => {
+    const tuning = scenes[2]!
+    const answer = balanceAnswer(tuning, balance(tuning, shelf)!)
+    expect(BalanceAnswer.parse(JSON.parse(JSON.stringify(answer)))).toEqual(answer)
+  })
+  it('has a measurement with its findings', () => {
+    const answer = measureAnswer(clip(channel()))
+    expect(MeasureAnswer.parse(answer).findings).toEqual([])
+  })
+})
+
+describe('findings in a clip', () => {
+  const cut = (shape: 'flat at full scale' | 'flat below full scale') => ({
+    fromS: 3.2,
+    toS: 3.4,
+    levelDbfs: -7.5,
+    shape,
+    samples: 40,
+  })
+  it('tell a cut of the converter from one made before it', () => {
+    expect(clipFindings(clip(channel({ clipped: [cut('flat at full scale')] })))[0]!.remedy).toMatch(
+      /turn down what comes before it/,
+    )
+    const [early] = clipFindings(
+      clip(channel(), channel({ clipped: [cut('flat below full scale')], clippedMore: 2 })),
+    )
+    expect(early).toMatchObject({ severity: 'harmful', run: 'channel 2' })
+    expect(early!.what).toMatch(/in 3 places, first at 0:03\.2/)
+    expect(early!.remedy).toMatch(/the level here cannot cure it/)
+  })
+  it('name a dead channel and one that is far too low', () => {
+    const silent = channel({
+      peakDbfs: null,
+      rmsDbfs: null,
+      speechDbfsA: null,
+      noiseDbfsA: null,
+      pauses: false,
+    })
+    expect(clipFindings(clip(silent))[0]).toMatchObject({ severity: 'dead' })
+    expect(clipFindings(clip(channel({ peakDbfs: -52 })))[0]).toMatchObject({ severity: 'degraded' })
+  })
+})
+
+describe('measured beside planned', () => {
+  const run = levelsOfPatch(scenes[2]!, shelf).runs.find(({ end }) => end.track === '1')!
+  it('is silent within what voices do by themselves, and hints beyond it', () => {
+    const near = channel({
+      peakDbfs: run.peakDb + 1,
+      speechDbfsA: run.typicalDb - 1,
+      noiseDbfsA: run.noiseWithPlaceDb + 1,
+    })
+    expect(compareWithRun(near, run).map(({ hint }) => hint)).toEqual(['', '', '', ''])
+    const far = channel({
+      peakDbfs: run.peakDb - 9,
+      speechDbfsA: run.typicalDb + 9,
+      noiseDbfsA: run.noiseWithPlaceDb + 12,
+    })
+    const hints = compareWithRun(far, run).map(({ hint }) => hint)
+    expect(hints[0]).toMatch(/quieter than the brief/)
+    expect(hints[1]).toMatch(/higher than planned/)
+    expect(hints[2]).toMatch(/place is louder, or a box is noisier/)
+    expect(compareWithRun(far, run)[2]!.differenceDb).toBeCloseTo(12, 9)
+  })
+  it('leaves a blank where nothing was measured', () => {
+    const silent = channel({ speechDbfsA: null, noiseDbfsA: null })
+    expect(compareWithRun(silent, run).filter(({ measured }) => measured === null)).toHaveLength(3)
+  })
+})
+
+describe('recorded channels', () => {
+  it('are each listed once, with what a radio keeps inside last', () => {
+    const ids = channelsOf(levelsOfPatch(scenes[0]!, shelf)).map(({ id }) => id)
+    expect(new Set(ids).size).toBe(ids.length)
+    expect(ids.at(-1)).toBe('transmitter.inside')
+  })
+})

@@ -1,0 +1,320 @@
+// @vitest-environment happy-dom
+import { readFileSync } from 'node:fs'
+import { flushPromises } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import {
+  applyEdits,
+  type EditsRequest,
+  type Gear,
+  parseJson,
+  Patch,
+  type SceneDocument,
+  ShelfFile,
+  shelfOf,
+  type Take,
+} from '@iron-hush/core/model'
+import { useGear } from './gear'
+import { useHistory } from './history'
+import { distance } from './lengths'
+import { partId } from './new-id'
+import { useNotices } from './notices'
+import { useOutbox } from './outbox'
+import { useScene } from './scene'
+import { useTakes } from './takes'
+
+vi.mock('vue-router', () => ({
+  useRouter: () => ({ currentRoute: { value: { name: 'levels', params: {} } }, push: vi.fn() }),
+}))
+
+const demo = `${import.meta.dirname}/../../../demo`
+const gear: Gear[] = parseJson(ShelfFile, readFileSync(`${demo}/shelf.json`, 'utf8'), 'shelf').gear
+const bench = parseJson(
+  Patch,
+  readFileSync(`${demo}/scenes/1-the-founder-at-the-bench.json`, 'utf8'),
+  'bench',
+)
+const sceneId = '01890000-0000-7000-8000-000000000001'
+const shootId = '01890000-0000-7000-8000-000000000002'
+
+/** A server in memory with the manners of the real one: revisions, conflicts, idempotent changes; and it can be away. */
+class Server {
+  scene: SceneDocument = { id: sceneId, shoot: shootId, revision: 1, patch: bench }
+  takes = new Map<string, { revision: number; take: Take }>()
+  seen = new Map<string, SceneDocument>()
+  away = false
+  calls: string[] = []
+
+  answer = async (address: string, init: { method?: string; body?: string } = {}): Promise<Response> => {
+    if (this.away) throw new TypeError('no network')
+    const { method = 'GET' } = init
+    const body: unknown = init.body ? JSON.parse(init.body) : undefined
+    this.calls.push(`${method} ${address}`)
+    if (address === '/api/gear') return Response.json(gear.map((each) => ({ revision: 1, gear: each })))
+    if (address === '/api/shoots')
+      return Response.json([
+        { id: shootId, name: 'foundry', scenes: [{ id: sceneId, name: bench.name, revision: 1 }] },
+      ])
+    if (address === `/api/scenes/${sceneId}`) return Response.json(this.scene)
+    if (address.endsWith('/takes')) return Response.json([...this.takes.values()])
+    if (address.endsWith('/proofs')) return Response.json([])
+    if (address.endsWith('/edits')) return this.edit(body as EditsRequest)
+    if (address.startsWith('/api/takes/')) return this.put(body as { baseRevision: number; take: Take })
+    return this.problem(404, 'not there')
+  }
+  edit(request: EditsRequest): Response {
+    const before = this.seen.get(request.id)
+    if (before) return Response.json(before)
+    if (request.baseRevision !== this.scene.revision)
+      return this.problem(409, 'changed elsewhere', { theirs: this.scene })
+    this.scene = {
+      ...this.scene,
+      revision: this.scene.revision + 1,
+      patch: applyEdits(this.scene.patch, request.edits, shelfOf(gear)),
+    }
+    this.seen.set(request.id, this.scene)
+    return Response.json(this.scene)
+  }
+  put({ baseRevision, take }: { baseRevision: number; take: Take }): Response {
+    const now = this.takes.get(take.id)
+    if ((now?.revision ?? 0) !== baseRevision) return this.problem(409, 'changed elsewhere', { theirs: now })
+    this.takes.set(take.id, { revision: baseRevision + 1, take })
+    return Response.json(this.takes.get(take.id))
+  }
+  problem(status: number, detail: string, more: object = {}): Response {
+    return Response.json({ type: 'about:blank', title: detail, status, detail, ...more }, { status })
+  }
+  /** Another window changes the scene. */
+  elsewhere(position: number): void {
+    this.scene = {
+      ...this.scene,
+      revision: this.scene.revision + 1,
+      patch: applyEdits(
+        this.scene.patch,
+        [{ kind: 'set control', part: 'recorder', control: 'gain-2', position }],
+        shelfOf(gear),
+      ),
+    }
+  }
+}
+
+let server: Server
+const gainOf = (patch: Patch | undefined, control = 'gain-1') =>
+  patch?.boxes.find(({ id }) => id === 'recorder')?.settings[control]
+const gain = (position: number) => [
+  { kind: 'set control' as const, part: 'recorder', control: 'gain-1', position },
+]
+
+async function opened() {
+  await useOutbox().adopt()
+  await useGear().load()
+  const scene = useScene()
+  await scene.loadShoots()
+  await scene.open(sceneId)
+  await flushPromises()
+  return scene
+}
+
+beforeEach(() => {
+  localStorage.clear()
+  setActivePinia(createPinia())
+  server = new Server()
+  vi.stubGlobal('fetch', server.answer)
+  vi.useRealTimers()
+})
+
+describe('a scene', () => {
+  it('changes here at once and on the server in a moment, and undo goes both ways', async () => {
+    const scene = await opened()
+    expect(scene.change(gain(50), 'gain')).toBe(true)
+    expect(gainOf(scene.patch)).toBe(50)
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(50)
+    const history = useHistory()
+    history.undo()
+    await flushPromises()
+    expect(gainOf(scene.patch)).toBe(34)
+    expect(gainOf(server.scene.patch)).toBe(34)
+    history.redo()
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(50)
+  })
+  it('refuses what cannot be, in a sentence, and stays as it was', async () => {
+    const scene = await opened()
+    expect(scene.change(gain(500), 'gain')).toBe(false)
+    expect(useNotices().list[0]!.text).toMatch(/cannot stand at "500"/)
+    expect(gainOf(scene.patch)).toBe(34)
+    expect(useOutbox().count).toBe(0)
+  })
+  it('takes a turn of a knob for one deed and sends its end', async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true })
+    const scene = await opened()
+    const posts = () => server.calls.filter((call) => call.startsWith('POST')).length
+    for (let position = 35; position <= 45; position++) scene.change(gain(position), 'gain', 'turn')
+    expect(posts()).toBe(0)
+    await vi.advanceTimersByTimeAsync(1000)
+    await flushPromises()
+    expect(posts()).toBe(1)
+    expect(gainOf(server.scene.patch)).toBe(45)
+    useHistory().undo()
+    expect(gainOf(scene.patch)).toBe(34)
+  })
+  it('does not count a field that writes back what it was given', async () => {
+    const scene = await opened()
+    scene.change([{ kind: 'change plan', to: scene.patch!.plan }], 'plan')
+    expect(useHistory().canUndo).toBeUndefined()
+    expect(useOutbox().count).toBe(0)
+  })
+  it('puts both versions before the person when another window was first: mine on top', async () => {
+    const scene = await opened()
+    server.elsewhere(60)
+    scene.change(gain(50), 'gain')
+    await flushPromises()
+    expect(scene.conflict?.mine).toEqual(gain(50))
+    expect(gainOf(server.scene.patch)).toBe(34)
+    scene.keepMine()
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(50)
+    expect(gainOf(server.scene.patch, 'gain-2')).toBe(60)
+  })
+  it('or theirs, with mine one undo away', async () => {
+    const scene = await opened()
+    server.elsewhere(60)
+    scene.change(gain(50), 'gain')
+    await flushPromises()
+    scene.keepTheirs()
+    expect(gainOf(scene.patch)).toBe(34)
+    expect(gainOf(scene.patch, 'gain-2')).toBe(60)
+    useHistory().undo()
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(50)
+    useHistory().redo()
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(34)
+  })
+  it('gathers everything that waited behind a conflict', async () => {
+    const scene = await opened()
+    server.elsewhere(60)
+    scene.change(gain(50), 'gain')
+    scene.change([{ kind: 'note', note: 'closed the window' }], 'note')
+    await flushPromises()
+    expect(scene.conflict?.mine.map(({ kind }) => kind)).toEqual(['set control', 'note'])
+  })
+  it('looks at another window on coming back, when nothing of its own waits', async () => {
+    const scene = await opened()
+    server.elsewhere(61)
+    await scene.refresh()
+    expect(gainOf(scene.patch, 'gain-2')).toBe(61)
+  })
+  it('opens on the run that needs the person most', async () => {
+    const scene = await opened()
+    expect(scene.run?.id).toBe(scene.findings[0]!.run)
+    const first = scene.runs.findIndex(({ id }) => id === scene.run!.id)
+    scene.stepRun(1)
+    expect(scene.runs.findIndex(({ id }) => id === scene.run!.id)).toBe((first + 1) % scene.runs.length)
+  })
+})
+
+describe('the outbox', () => {
+  it('keeps what cannot be sent and sends it when the server is back', async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true })
+    const scene = await opened()
+    server.away = true
+    scene.change(gain(52), 'gain')
+    await flushPromises()
+    expect(useOutbox()).toMatchObject({ away: true, count: 1 })
+    expect(JSON.parse(localStorage.getItem('iron-hush.outbox')!)).toHaveLength(1)
+    server.away = false
+    await vi.advanceTimersByTimeAsync(3000)
+    await flushPromises()
+    expect(useOutbox()).toMatchObject({ away: false, count: 0 })
+    expect(gainOf(server.scene.patch)).toBe(52)
+    expect(localStorage.getItem('iron-hush.outbox')).toBe('[]')
+  })
+  it('survives the tab: what a closed one left is shown and sent by the next', async () => {
+    const scene = await opened()
+    server.away = true
+    scene.change(gain(53), 'gain')
+    await flushPromises()
+    setActivePinia(createPinia())
+    server.away = false
+    const again = await opened()
+    expect(gainOf(again.patch)).toBe(53)
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(53)
+  })
+  it('is not hurt by a retry that had arrived', async () => {
+    const scene = await opened()
+    const real = server.answer
+    let lost = false
+    vi.stubGlobal('fetch', async (address: string, init?: { method?: string; body?: string }) => {
+      const answer = await real(address, init)
+      if (!lost && address.endsWith('/edits')) {
+        lost = true
+        throw new TypeError('answer lost')
+      }
+      return answer
+    })
+    vi.useFakeTimers({ shouldAdvanceTime: true })
+    scene.change(gain(54), 'gain')
+    await flushPromises()
+    await vi.advanceTimersByTimeAsync(3000)
+    await flushPromises()
+    expect(server.scene.revision).toBe(2)
+    expect(useOutbox().count).toBe(0)
+    expect(scene.conflict).toBeUndefined()
+  })
+})
+
+describe('takes', () => {
+  it('count up, carry marks, and can be undone', async () => {
+    await opened()
+    const takes = useTakes()
+    await flushPromises()
+    takes.mark('hum', '')
+    expect(takes.list).toHaveLength(0)
+    takes.start()
+    takes.start()
+    expect(takes.list).toHaveLength(1)
+    takes.mark('hum', 'camera.left')
+    takes.mark('word', '', 'door')
+    useHistory().undo()
+    expect(takes.rolling!.marks.map(({ kind }) => kind)).toEqual(['hum'])
+    takes.end()
+    takes.start()
+    expect(takes.list.map(({ number }) => number)).toEqual([1, 2])
+    useHistory().undo()
+    await flushPromises()
+    expect(takes.list).toHaveLength(1)
+    expect([...server.takes.values()][0]!.take.marks).toHaveLength(1)
+  })
+  it('keep the marks of both when another window marked too', async () => {
+    await opened()
+    const takes = useTakes()
+    await flushPromises()
+    takes.start()
+    await flushPromises()
+    const [stored] = [...server.takes.values()]
+    const theirs = { id: shootId, kind: 'wind' as const, atS: 1, channel: '', note: '' }
+    server.takes.set(stored!.take.id, { revision: 2, take: { ...stored!.take, marks: [theirs] } })
+    takes.mark('hum', '')
+    await flushPromises()
+    const kinds = [...server.takes.values()][0]!.take.marks.map(({ kind }) => kind)
+    expect(kinds.sort()).toEqual(['hum', 'wind'])
+    expect(useNotices().list.at(-1)!.text).toMatch(/marks of both are kept/)
+  })
+})
+
+describe('small things', () => {
+  it('says distances in both measures', () => {
+    expect(distance(0.45, false)).toBe('45 cm')
+    expect(distance(2.4, false)).toBe('2.4 m')
+    expect(distance(0.2, true)).toBe('8 in')
+    expect(distance(2.4, true)).toBe('7 ft 10 in')
+  })
+  it('names parts after what they are', () => {
+    expect(partId('pad', [])).toBe('pad')
+    expect(partId('pad', ['pad', 'pad-2'])).toBe('pad-3')
+    expect(partId('Odd Name', [])).toMatch(/^[a-z0-9-]+$/)
+  })
+})

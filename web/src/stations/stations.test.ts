@@ -1,0 +1,242 @@
+// @vitest-environment happy-dom
+import { readFileSync } from 'node:fs'
+import { mount } from '@vue/test-utils'
+import { describe, expect, it } from 'vitest'
+import { nextTick, ref } from 'vue'
+import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
+import { applyEdits, type Control, parseJson, Patch, ShelfFile, shelfOf } from '@iron-hush/core/model'
+import ControlFace from '../controls/ControlFace.vue'
+import { figuresOf, portFigures } from './gear/figures'
+import LevelMap from './levels/LevelMap.vue'
+import { domainOf, shiftOf } from './levels/scale'
+import { fittingPieces, layoutOf, strandsOf } from './patch/layout'
+import { outcomeOf, useOffers } from './patch/offers'
+import WaveStrip from './proof/WaveStrip.vue'
+import WorstPeak from './proof/WorstPeak.vue'
+
+const demo = `${import.meta.dirname}/../../../demo`
+const gear = parseJson(ShelfFile, readFileSync(`${demo}/shelf.json`, 'utf8'), 'shelf').gear
+const shelf = shelfOf(gear)
+const scene = (file: string) => parseJson(Patch, readFileSync(`${demo}/scenes/${file}.json`, 'utf8'), file)
+const bench = scene('1-the-founder-at-the-bench')
+const tuning = scene('3-the-tuning')
+const camera: Run = levelsOfPatch(tuning, shelf).runs.find(({ end }) => end.box === 'camera')!
+
+describe('controls', () => {
+  const knob: Control = {
+    kind: 'knob',
+    id: 'gain',
+    name: 'Gain',
+    minimum: -10,
+    maximum: 10,
+    click: 2,
+    unit: 'dB',
+    initial: 0,
+  }
+  const scale: Control = { kind: 'scale', id: 'level', name: 'Level', steps: 32, initial: 0 }
+  const toggle: Control = {
+    kind: 'switch',
+    id: 'pad',
+    name: 'Pad',
+    positions: [
+      { id: 'off', name: 'off' },
+      { id: 'on', name: '\u221220' },
+    ],
+    initial: 'off',
+  }
+  const face = (control: Control, position: number | string, more = {}) =>
+    mount(ControlFace, { props: { control, position, label: control.name, ...more } })
+
+  it('say where they stand and turn by keys, ten with Shift, to the ends and no further', async () => {
+    const wrapper = face(knob, 0)
+    const slider = wrapper.get('[role=slider]')
+    expect(slider.attributes('aria-valuetext')).toBe('0 dB')
+    await slider.trigger('keydown', { key: 'ArrowUp' })
+    await slider.trigger('keydown', { key: 'ArrowDown' })
+    await slider.trigger('keydown', { key: 'ArrowUp', shiftKey: true })
+    await slider.trigger('keydown', { key: 'Home' })
+    expect(wrapper.emitted('turn')).toEqual([[2], [-2], [10], [-10]])
+  })
+  it('stay still when locked', async () => {
+    const wrapper = face(scale, 3, { locked: true })
+    await wrapper.get('[role=slider]').trigger('keydown', { key: 'ArrowUp' })
+    expect(wrapper.emitted('turn')).toBeUndefined()
+  })
+  it('show a proposed position as a ghost', () => {
+    expect(face(knob, 0, { ghost: 4 }).findAll('[stroke-dasharray]')).toHaveLength(1)
+    expect(face(knob, 4, { ghost: 4 }).findAll('[stroke-dasharray]')).toHaveLength(0)
+    expect(face(toggle, 'off', { ghost: 'on' }).get('.ghost').text()).toBe('\u221220')
+  })
+  it('are switches where the box has switches', async () => {
+    const wrapper = face(toggle, 'off')
+    await wrapper.findAll('[role=radio]')[1]!.trigger('click')
+    await wrapper.get('[role=radiogroup]').trigger('keydown', { key: 'ArrowUp' })
+    await wrapper.get('[role=radiogroup]').trigger('keydown', { key: 'ArrowDown' })
+    expect(wrapper.emitted('turn')).toEqual([['on'], ['on']])
+  })
+})
+
+describe('the level map', () => {
+  const drawn = (patch: Patch, mode: 'source' | 'volts' | 'dbfs' = 'source') => {
+    const run = levelsOfPatch(patch, shelf).runs.find(({ end }) => end.box === 'camera')!
+    const columns = columnsOf(run)
+    const wrapper = mount(LevelMap, {
+      props: {
+        run,
+        columns,
+        mode,
+        inHand: 0,
+        pins: [`${columns[1]!.part}.${columns[1]!.name}`],
+        placeWords: 'lathe',
+        momentWords: { loudest: 'loudest', typical: 'typical', quietest: 'quietest' },
+      },
+    })
+    return { wrapper, columns, run }
+  }
+  it('draws a ceiling for every column that has one, a floor for every column that hisses', () => {
+    const { wrapper, columns } = drawn(tuning)
+    expect(wrapper.findAll('[fill="url(#hatch-ceiling)"]')).toHaveLength(
+      columns.filter(({ ceiling }) => ceiling).length,
+    )
+    expect(wrapper.findAll('[fill="url(#hatch-floor)"]')).toHaveLength(columns.length)
+    expect(wrapper.text()).toMatch(/bends 19\.\d dB under the peak/)
+    expect(wrapper.text()).toMatch(/\d+ % of the hiss/)
+  })
+  it('tells everything it draws to those who do not see it', () => {
+    const { wrapper, columns } = drawn(tuning)
+    const label = wrapper.get('svg').attributes('aria-label')!
+    for (const { name } of columns) expect(label).toContain(name)
+    expect(label).toMatch(/First amplifier: floor [\d.]+, ceiling [\d.]+, headroom \u221219/)
+  })
+  it('has no volts where the signal is digital', () => {
+    const { wrapper, columns } = drawn(tuning, 'volts')
+    expect(wrapper.findAll('.none')).toHaveLength(columns.filter(({ domain }) => domain !== 'volts').length)
+  })
+  it('emits the column that is touched', async () => {
+    const { wrapper } = drawn(tuning)
+    await wrapper.findAll('.hit')[2]!.trigger('click')
+    expect(wrapper.emitted('choose')).toEqual([[2]])
+  })
+  it('shifts the whole by the gain to the track, and each column by its own', () => {
+    const [, , preamplifier] = columnsOf(camera)
+    expect(shiftOf('source', camera, preamplifier!)).toBe(0)
+    expect(shiftOf('dbfs', camera, preamplifier!)).toBe(camera.points.at(-1)!.gainFromSourceDb)
+    expect(shiftOf('volts', camera, preamplifier!)).toBe(preamplifier!.gainFromSourceDb)
+    expect(domainOf('source', camera).lines).toContain(120)
+  })
+})
+
+describe('the patch drawing', () => {
+  it('puts every box after what feeds it and draws a shared one once, across its rows', () => {
+    const { boxes } = layoutOf(bench, shelf)
+    const of = (id: string) => boxes.find(({ box }) => box.id === id)!
+    for (const { from, to } of bench.links) expect(of(from.box).column).toBeLessThan(of(to.box).column)
+    expect(boxes).toHaveLength(bench.boxes.length)
+    expect([of('recorder').top, of('recorder').bottom]).toEqual([0, 1])
+  })
+  it('lays no box on another', () => {
+    for (const patch of [bench, tuning]) {
+      const { boxes } = layoutOf(patch, shelf)
+      for (const one of boxes)
+        for (const other of boxes)
+          if (one !== other && one.column === other.column)
+            expect(one.bottom < other.top || other.bottom < one.top).toBe(true)
+    }
+  })
+  it('draws as many strands as the link carries', () => {
+    const strands = (id: string) =>
+      strandsOf(
+        bench.links.find((link) => link.id === id)!,
+        bench,
+        shelf,
+      )
+    expect(strands('boom-cable')).toEqual(['signal', 'return', 'ground'])
+    expect(strands('receiver-cable')).toEqual(['signal', 'ground'])
+    expect(strands('camera-feed')).toEqual(['signal', 'signal', 'ground'])
+    expect(strands('air')).toEqual(['radio'])
+  })
+  it('offers only what has plugs for both sides, owned first, and says what each would bring', () => {
+    const link = bench.links.find(({ id }) => id === 'camera-feed')!
+    for (const piece of fittingPieces(link, link.through.length, bench, shelf))
+      expect(piece.passive!.from).toBe('mini-3')
+    const offers = useOffers(ref(bench), ref(shelf), ref(link)).value
+    const owned = offers.map((offer) => Number(offer.gear.owned > 0))
+    expect(owned).toEqual([...owned].sort((one, other) => other - one))
+    expect(offers.find(({ gear: each }) => each.id === 'mini-pad-40')).toMatchObject({ severity: 'harmful' })
+    for (const offer of offers) expect(() => applyEdits(bench, offer.edits, shelf)).not.toThrow()
+  })
+  it('says what a change brings, what it cures, and that it cannot be', () => {
+    const set = (part: string, control: string, position: number | string) => ({
+      kind: 'set control' as const,
+      part,
+      control,
+      position,
+    })
+    expect(outcomeOf(tuning, [set('pad', 'loss', 'twenty')], shelf)).toMatchObject({
+      severity: 'harmful',
+      brings: expect.stringMatching(/Speech stands only/),
+    })
+    expect(
+      outcomeOf(bench, [set('recorder', 'output', -13), set('camera', 'level', 3)], shelf),
+    ).toMatchObject({
+      severity: 'none',
+      brings: expect.stringMatching(/^cures: Speech stands only/),
+    })
+    expect(outcomeOf(bench, [], shelf)).toEqual({ severity: 'none', brings: 'brings nothing new' })
+    expect(outcomeOf(tuning, [{ kind: 'swap', part: 'camera', gear: 'nowhere' }], shelf).severity).toBe(
+      'dead',
+    )
+  })
+})
+
+describe('a sheet', () => {
+  it('shows every figure with unit, tolerance and where it comes from', () => {
+    const thing = shelf.get('fennimore-mirrorless')!
+    const [amplifier] = thing.strips[0]!.stages
+    expect(figuresOf(amplifier!)).toContainEqual({
+      name: 'input noise',
+      value: '\u2212106 dBu(A) \u00B1 0.5',
+      from: 'measured',
+    })
+    expect(portFigures(thing)[0]!.figure).toEqual({
+      name: 'impedance',
+      value: '4700 ohm \u00B1 200',
+      from: 'measured',
+    })
+  })
+  it('says of an unknown figure that it is not known', () => {
+    const action = shelf.get('tarnwick-action-camera')!
+    expect(figuresOf(action.strips[0]!.stages[0]!).find(({ name }) => name === 'input noise')!.from).toMatch(
+      /not known/,
+    )
+  })
+  it('has figures for every thing on the shelf', () => {
+    for (const thing of gear)
+      if (thing.strips.length)
+        expect(thing.strips.flatMap(({ stages }) => stages.flatMap(figuresOf)).length).toBeGreaterThan(0)
+  })
+})
+
+describe('a wave', () => {
+  const channel = {
+    peakDbfs: 0,
+    peakAtS: 2,
+    rmsDbfs: -20,
+    speechDbfsA: -22,
+    noiseDbfsA: -60,
+    pauses: true,
+    clipped: [{ fromS: 2, toS: 2.5, levelDbfs: 0, shape: 'flat at full scale' as const, samples: 20 }],
+    clippedMore: 0,
+    worstPeak: [0, 0.5, 1, 1, 1, 0.5, 0],
+    envelope: Array.from({ length: 100 }, (): [number, number] => [-0.5, 0.5]),
+  }
+  it('marks what is cut where it is', async () => {
+    const wrapper = mount(WaveStrip, { props: { channel, lengthS: 10, label: 'Channel 1' } })
+    await nextTick()
+    expect(wrapper.get('svg').attributes('aria-label')).toMatch(/cut in 1 places/)
+    expect(wrapper.findAll('rect')).toHaveLength(1)
+  })
+  it('shows the samples of the worst peak', () => {
+    expect(mount(WorstPeak, { props: { channel } }).findAll('circle')).toHaveLength(7)
+  })
+})
