@@ -15,6 +15,7 @@ const above = {
   units: [],
   model: ['units'],
   acoustics: ['units', 'model'],
+  circuit: ['units', 'model', 'acoustics'],
   dynamics: ['units'],
   levels: ['units', 'model', 'acoustics', 'dynamics'],
   balance: ['units', 'model', 'levels'],

@@ -221,6 +221,20 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   }
   await expect(page.locator('article')).toHaveCount(1)
   await accessible(page)
+
+  // a real drop, as from a file manager
+  const bytes = [...wavBytes([talkingClip({ ...clip, loudestPeakDbfs: -6, lengthS: 3 })], 48000, 16)]
+  const dropped = await page.evaluateHandle((content) => {
+    const transfer = new DataTransfer()
+    transfer.items.add(new File([new Uint8Array(content)], 'dropped.wav', { type: 'audio/wav' }))
+    return transfer
+  }, bytes)
+  for (const event of ['dragenter', 'dragover', 'drop'])
+    await page.dispatchEvent('section.station', event, { dataTransfer: dropped })
+  const second = page.locator('article', { hasText: 'dropped.wav' })
+  await expect(second).toContainText('Nothing is cut')
+  await second.getByRole('button', { name: 'Forget' }).click()
+  await expect(page.locator('article')).toHaveCount(1)
   await settled(page)
 })
 
@@ -303,6 +317,7 @@ test('two windows on one scene: the second is told, and keeps its change on top 
   await other.getByRole('option', { name: /cautious/ }).click()
   const dialog = other.getByRole('dialog', { name: 'This scene was changed elsewhere' })
   await expect(dialog).toBeVisible()
+  await expect(other.getByRole('listbox')).toHaveCount(0)
   await accessible(other)
   await dialog.getByRole('button', { name: 'Put mine on top' }).click()
   await settled(other)
@@ -322,6 +337,24 @@ test('night has its contrast too', async ({ page }) => {
   await expect(page.locator('h1').first()).toHaveText('Brief')
   await accessible(page)
   await page.getByRole('button', { name: 'Day' }).click()
+})
+
+test('killed outright, it recovers by itself at the next start', async ({ page }) => {
+  test.setTimeout(120_000)
+  await application.end('SIGKILL')
+  await expect
+    .poll(
+      () =>
+        page.request.get('/api/shoots').then(
+          () => 'there',
+          () => 'gone',
+        ),
+      { timeout: 20_000 },
+    )
+    .toBe('gone')
+  await application.start()
+  await open(page, 'levels')
+  await expect(verdict(page)).toContainText('Speech stands')
 })
 
 test('Ctrl-C and a second start: a change made while the server is gone arrives, and all is still there', async ({

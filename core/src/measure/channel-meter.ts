@@ -58,7 +58,7 @@ export class ChannelMeter {
   finish(): ChannelMeasurement {
     if (this.frame % this.sliceFrames) this.envelope.push([this.low, this.high])
     const read = this.blocks.read()
-    const { clipped, more } = this.tops.finish(this.peak)
+    const { clipped, more } = this.tops.finish()
     const finite = (db: number) => (Number.isFinite(db) ? db : null)
     // RMS counts re a full-scale sine, so that a sine has the same peak and RMS reading (AES17)
     const level = (powerInDb: number) => finite(powerInDb + sineCrestDb)

@@ -1,26 +1,41 @@
 import type { ClipRange } from '../model'
-import { amplitudeDb } from '../units'
+import { amplitudeDb, amplitudeFromDb } from '../units'
 
 const fewestSamples = 3
 /** Quieter tops are left alone: nothing clips at -26 dBFS. */
 const quietestTop = 0.05
 /** Tops nearer together than this are one range. */
 const joinS = 0.05
+/** Tops kept; further ones are counted. */
+const mostTops = 20_000
 const mostRanges = 500
-/** From here on a top counts as full scale, dBFS. */
-const fullScaleDbfs = -0.05
-/** A top further under the highest peak than this was not cut by the same limit. */
-const underPeakDb = 0.5
+/** From here on a top counts as full scale. */
+const fullScale = amplitudeFromDb(-0.05)
+/**
+ * Below full scale noise can lay a few samples level by chance. A limit shows by more: at least one top this long,
+ * and this many samples on its tops together.
+ */
+const longestAtLeast = 5
+const togetherAtLeast = 10
+
+interface Top {
+  fromFrame: number
+  toFrame: number
+  level: number
+  length: number
+}
 
 /**
  * Finds tops cut flat. A run of samples within one step of each other is a cut and not the crest of a low note
  * when the wave leaves it by a corner: a smooth crest that stays within `step` for n samples falls at most
- * step (n + 2)^2 / (n - 1)^2 at the next, a cut falls by more.
+ * step (n + 2)^2 / (n - 1)^2 at the next, a cut falls by more. And nothing goes beyond a limit: as soon as a sample
+ * of the same sign does, the tops noted below it were none.
  */
 export class FlatTops {
   private readonly step: number
-  private readonly joinFrames: number
-  private readonly ranges: (ClipRange & { lastFrame: number })[] = []
+  /** Tops at the highest level so far, of the positive and of the negative side. */
+  private readonly tops: [Top[], Top[]] = [[], []]
+  private readonly highest: [number, number] = [0, 0]
   private more = 0
   private frame = 0
   private level = 0
@@ -33,10 +48,16 @@ export class FlatTops {
     private readonly rateHz: number,
   ) {
     this.step = 1.01 / 2 ** (Math.min(bits, 20) - 1)
-    this.joinFrames = joinS * rateHz
   }
 
   next(sample: number): void {
+    const side = sample < 0 ? 1 : 0
+    const size = Math.abs(sample)
+    if (size > this.highest[side]) {
+      this.highest[side] = size
+      const tops = this.tops[side]
+      if (tops.length && tops[0]!.level < Math.min(size - 1.5 * this.step, fullScale)) tops.length = 0
+    }
     if (Math.abs(sample - this.level) <= this.step) this.length++
     else {
       if (this.length >= fewestSamples) this.examine(sample)
@@ -48,43 +69,53 @@ export class FlatTops {
     this.frame++
   }
 
-  /** Ranges in order of time, the peak of the whole known. */
-  finish(peak: number): { clipped: ClipRange[]; more: number } {
+  /** Ranges in order of time; tops close together, of either side, are one. */
+  finish(): { clipped: ClipRange[]; more: number } {
     if (this.length >= fewestSamples && Math.abs(this.level) >= 1 - this.step) this.examine(0)
-    const lowestDbfs = amplitudeDb(peak) - underPeakDb
-    const kept = this.ranges.filter(({ levelDbfs }) => levelDbfs >= lowestDbfs)
-    return { clipped: kept.map(({ lastFrame: _, ...range }) => range), more: this.more }
+    const tops = this.tops
+      .flatMap((side) => (this.isLimit(side) ? side : []))
+      .sort((one, other) => one.fromFrame - other.fromFrame)
+    const ranges: (ClipRange & { lastFrame: number })[] = []
+    for (const { fromFrame, toFrame, level, length } of tops) {
+      const levelDbfs = amplitudeDb(level)
+      const shape = level >= fullScale ? 'flat at full scale' : 'flat below full scale'
+      const last = ranges.at(-1)
+      if (last && last.shape === shape && fromFrame - last.lastFrame < joinS * this.rateHz) {
+        last.toS = toFrame / this.rateHz
+        last.lastFrame = toFrame
+        last.samples += length
+        last.levelDbfs = Math.max(last.levelDbfs, levelDbfs)
+      } else
+        ranges.push({
+          fromS: fromFrame / this.rateHz,
+          toS: toFrame / this.rateHz,
+          levelDbfs,
+          shape,
+          samples: length,
+          lastFrame: toFrame,
+        })
+    }
+    const clipped = ranges.slice(0, mostRanges).map(({ lastFrame: _, ...range }) => range)
+    return { clipped, more: this.more + ranges.length - clipped.length }
+  }
+
+  private isLimit(tops: readonly Top[]): boolean {
+    if (tops.some(({ level }) => level >= fullScale)) return true
+    const together = tops.reduce((sum, { length }) => sum + length, 0)
+    return together >= togetherAtLeast && tops.some(({ length }) => length >= longestAtLeast)
   }
 
   private examine(after: number): void {
-    const size = Math.abs(this.level)
-    if (size < quietestTop) return
+    const level = Math.abs(this.level)
+    const side = this.level < 0 ? 1 : 0
+    if (level < quietestTop || level < Math.min(this.highest[side] - 1.5 * this.step, fullScale)) return
     const sign = Math.sign(this.level)
     const fallBefore = sign * (this.level - this.before)
     const fallAfter = sign * (this.level - after)
     const smooth = this.step * ((this.length + 2) / (this.length - 1)) ** 2
     if (Math.min(fallBefore, fallAfter) < smooth || Math.max(fallBefore, fallAfter) < 2 * smooth) return
-    this.note(amplitudeDb(size))
-  }
-
-  private note(levelDbfs: number): void {
-    const shape = levelDbfs >= fullScaleDbfs ? 'flat at full scale' : 'flat below full scale'
-    const fromFrame = this.frame - this.length
-    const last = this.ranges.at(-1)
-    if (last && last.shape === shape && fromFrame - last.lastFrame < this.joinFrames) {
-      last.toS = this.frame / this.rateHz
-      last.lastFrame = this.frame
-      last.samples += this.length
-      last.levelDbfs = Math.max(last.levelDbfs, levelDbfs)
-    } else if (this.ranges.length === mostRanges) this.more++
-    else
-      this.ranges.push({
-        fromS: fromFrame / this.rateHz,
-        toS: this.frame / this.rateHz,
-        levelDbfs,
-        shape,
-        samples: this.length,
-        lastFrame: this.frame,
-      })
+    const tops = this.tops[side]
+    if (tops.length === mostTops) this.more++
+    else tops.push({ fromFrame: this.frame - this.length, toFrame: this.frame, level, length: this.length })
   }
 }

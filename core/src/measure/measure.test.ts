@@ -113,6 +113,18 @@ describe('flat tops', () => {
         expect((await measure([tone(frequencyHz, -0.2, 2, rateHz)], bits)).channels[0]!.clipped).toEqual([])
     },
   )
+  it.each([16, 24] as const)(
+    'takes no tone under noise for a cut one, in %i bits, at any level',
+    async (bits) => {
+      for (const noiseDbfsA of [-96, -84, -72, -66, -50])
+        for (const levelDbfs of [-26, -12, -1]) {
+          const hiss = noise(noiseDbfsA, 3, rateHz, 7)
+          const clip = tone(1000, levelDbfs, 3, rateHz).map((sample, index) => sample + hiss[index]!)
+          const [channel] = (await measure([clip], bits)).channels
+          expect(channel!.clipped.filter(({ shape }) => shape === 'flat below full scale')).toEqual([])
+        }
+    },
+  )
   it('leaves noise and steps alone', async () => {
     expect((await measure([noise(-12, 3, rateHz, 5)], 16)).channels[0]!.clipped).toEqual([])
     const step = new Float32Array(48000).map((_, index) => (index < 24000 ? 0 : 0.5))

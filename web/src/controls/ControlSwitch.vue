@@ -51,12 +51,13 @@ function keydown(event: KeyboardEvent): void {
 button {
   border: 1px solid var(--ink);
   background: var(--sheet);
-  padding: 4px 5px;
+  padding: 4px 3px;
   margin: 0 -1px -1px 0;
   cursor: pointer;
   min-width: 24px;
   min-height: 28px;
-  overflow-wrap: anywhere;
+  white-space: nowrap;
+  letter-spacing: -0.04em;
 }
 .on {
   background: var(--ink);

@@ -53,6 +53,7 @@ const scheme = {
     focusBorderColor: 'var(--ink)',
     color: 'var(--ink)',
     placeholderColor: 'var(--quiet)',
+    iconColor: 'var(--quiet)',
   },
   list: {
     option: {

@@ -1,0 +1,246 @@
+import type { Contact } from './contacts'
+import { inputNode, outputNode, type PluggedLink, senderGround, type Variant } from './link'
+import { ground, type NodeName } from './netlist'
+import { magnitude, minus, type Phasor, solve, type Solution } from './solve'
+
+/** What reaches one channel of an input from one signal, for 1 V at the source. */
+export interface Reach {
+  input: number
+  channel: string
+  signal: string
+  /** Gain at 1 kHz; -Infinity for nothing. */
+  db: number
+  /** Which way up it arrives. */
+  sign: 1 | -1
+  /** Gain at 10 kHz over that at 1 kHz. */
+  trebleDb: number
+  /** Where the treble has fallen by 3 dB; undefined when that is above 40 kHz. */
+  cornerHz: number | undefined
+}
+
+/** What a leg of an output works into. */
+export interface Leg {
+  signal: string
+  leg: 'hot' | 'cold'
+  contact: Contact
+  sourceOhm: number
+  loadOhm: number
+}
+
+/** DC on a contact of the output, against the sender's own ground. */
+export interface OutputDc {
+  contact: Contact
+  volts: number
+  /** Current that the link pushes into the contact, amperes. */
+  amperes: number
+}
+
+/** A supply of an input and what becomes of it on one contact. */
+export interface SupplyDc {
+  input: number
+  name: string
+  contact: Contact
+  openVolts: number
+  volts: number
+  amperes: number
+}
+
+/** A thing that wants power, and what it gets. */
+export interface NeedDc {
+  name: string
+  leastVolts: number
+  volts: number
+}
+
+/** What one way of touching comes to. Read off the solution, nothing else. */
+export interface Facts {
+  reaches: Reach[]
+  legs: Leg[]
+  outputDc: OutputDc[]
+  supplies: SupplyDc[]
+  needs: NeedDc[]
+  /** For each input channel, whether both legs see the same impedance to ground and are told apart. */
+  balanced: { input: number; channel: string; balanced: boolean }[]
+  /** Contacts of the output that the link joins to each other. */
+  joined: [Contact, Contact][]
+}
+
+const db = (value: number): number => (value < 1e-12 ? -Infinity : 20 * Math.log10(value))
+const tones = { low: 100, middle: 1000, high: 10_000 } as const
+const cornerSearchHz = 40_000
+
+export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
+  const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
+  const dc = solve(netlist, 0, undefined)
+  const sound = new Map(signals.map((signal) => [signal, solve(netlist, tones.middle, signal)]))
+  const at = (solution: Solution, input: number, channel: { hot: Contact; cold?: Contact }): Phasor =>
+    minus(
+      solution.volts(inputNode(input, channel.hot)),
+      channel.cold === undefined ? { re: 0, im: 0 } : solution.volts(inputNode(input, channel.cold)),
+    )
+
+  const reaches = link.inputs.flatMap((each, input) =>
+    each.channels.flatMap((channel) =>
+      signals.map((signal): Reach => {
+        const middle = at(sound.get(signal)!, input, channel)
+        const size = magnitude(middle)
+        const gainAt = (frequencyHz: number) =>
+          magnitude(at(solve(netlist, frequencyHz, signal), input, channel))
+        const audible = size > 1e-6
+        return {
+          input,
+          channel: channel.id,
+          signal,
+          db: db(size),
+          sign: middle.re < 0 ? -1 : 1,
+          trebleDb: audible ? db(gainAt(tones.high)) - db(size) : 0,
+          cornerHz: audible ? cornerOf(gainAt, size) : undefined,
+        }
+      }),
+    ),
+  )
+
+  const legs = link.output.channels.flatMap((channel) => {
+    const solution = sound.get(channel.signal)!
+    const against = (contact: Contact) =>
+      minus(solution.volts(outputNode(contact)), solution.volts(senderGround))
+    const leg = (which: 'hot' | 'cold', contact: Contact, openVolts: number, volts: Phasor): Leg => {
+      const current = magnitude(minus({ re: openVolts, im: 0 }, volts)) / channel.ohm
+      return {
+        signal: channel.signal,
+        leg: which,
+        contact,
+        sourceOhm: channel.ohm,
+        loadOhm: magnitude(volts) / current,
+      }
+    }
+    if (channel.drive === 'floating' && channel.cold !== undefined)
+      return [leg('hot', channel.hot, 1, minus(against(channel.hot), against(channel.cold)))]
+    if (channel.drive === 'symmetric' && channel.cold !== undefined)
+      return [
+        leg('hot', channel.hot, 0.5, against(channel.hot)),
+        leg('cold', channel.cold, -0.5, against(channel.cold)),
+      ]
+    return [leg('hot', channel.hot, 1, against(channel.hot))]
+  })
+
+  const contacts = [
+    ...new Set(link.output.channels.flatMap(({ hot, cold }) => (cold === undefined ? [hot] : [hot, cold]))),
+  ]
+  const outputDc = contacts.map((contact): OutputDc => {
+    const volts = minus(dc.volts(outputNode(contact)), dc.volts(senderGround)).re
+    const behind = link.output.channels.find(({ hot, cold }) => hot === contact || cold === contact)!
+    return { contact, volts, amperes: volts / behind.ohm }
+  })
+  const supplies = link.inputs.flatMap((each, input) =>
+    (each.supplies ?? []).flatMap(({ name, volts: openVolts, ohm, contacts: fed }) =>
+      fed.map((contact): SupplyDc => {
+        const volts = dc.volts(inputNode(input, contact)).re
+        return { input, name, contact, openVolts, volts, amperes: (openVolts - volts) / ohm }
+      }),
+    ),
+  )
+  const needs = (link.output.needs ?? []).map((need): NeedDc => {
+    const volts = need.contacts.map(
+      (contact) => minus(dc.volts(outputNode(contact)), dc.volts(senderGround)).re,
+    )
+    return { name: need.name, leastVolts: need.leastVolts, volts: Math.min(...volts) }
+  })
+  const balanced = link.inputs.flatMap((each, input) =>
+    each.channels.map((channel) => ({
+      input,
+      channel: channel.id,
+      balanced: isBalanced(netlist, input, channel),
+    })),
+  )
+  return {
+    reaches,
+    legs,
+    outputDc,
+    supplies,
+    needs,
+    balanced,
+    joined: joinedContacts(link, netlist, contacts),
+  }
+}
+
+/** Bisects for the frequency where the gain is 3 dB under that at 1 kHz. */
+function cornerOf(gainAt: (frequencyHz: number) => number, middle: number): number | undefined {
+  const wanted = middle / Math.SQRT2
+  if (gainAt(cornerSearchHz) > wanted) return undefined
+  let [low, high] = [tones.middle as number, cornerSearchHz]
+  for (let round = 0; round < 30; round++) {
+    const between = Math.sqrt(low * high)
+    if (gainAt(between) > wanted) low = between
+    else high = between
+  }
+  return low
+}
+
+/** Largest difference of the two legs' impedance to ground that still counts as balanced. */
+const balanceTolerance = 0.1
+
+/** Two legs of a differential input see the same impedance to ground: what falls on both then cancels. */
+function isBalanced(
+  netlist: Variant['netlist'],
+  input: number,
+  channel: { hot: Contact; cold?: Contact },
+): boolean {
+  if (channel.cold === undefined) return false
+  const impedance = (node: NodeName): number => {
+    // a probe of one ampere: a large voltage behind as large a resistance
+    const probe = 1e9
+    const withProbe = [
+      ...netlist,
+      {
+        kind: 'source' as const,
+        id: 'probe',
+        from: node,
+        to: ground,
+        volts: probe,
+        ohm: probe,
+        signal: 'probe',
+      },
+    ]
+    return magnitude(solve(withProbe, tones.middle, 'probe').volts(node))
+  }
+  const [hot, cold] = [impedance(inputNode(input, channel.hot)), impedance(inputNode(input, channel.cold))]
+  return Math.abs(hot - cold) <= balanceTolerance * Math.max(hot, cold)
+}
+
+/** Contacts of the output with next to nothing between them though they carry different things. */
+function joinedContacts(
+  link: PluggedLink,
+  netlist: Variant['netlist'],
+  contacts: readonly Contact[],
+): [Contact, Contact][] {
+  const joined: [Contact, Contact][] = []
+  const all = [...contacts, ...link.output.ground.slice(0, 1)]
+  // seen from outside: without what stands behind the contacts
+  const outside = netlist.filter(
+    (part) =>
+      part.kind === 'wire' ||
+      ![part.kind === 'transformer' ? '' : part.from, part.kind === 'transformer' ? '' : part.to].some(
+        (node) => node.startsWith('output/'),
+      ),
+  )
+  for (const [index, one] of all.entries())
+    for (const other of all.slice(index + 1)) {
+      const probe = [
+        ...outside,
+        {
+          kind: 'source' as const,
+          id: 'probe',
+          from: outputNode(one),
+          to: outputNode(other),
+          volts: 1e3,
+          ohm: 1e3,
+          signal: 'probe',
+        },
+      ]
+      const solution = solve(probe, tones.middle, 'probe')
+      if (magnitude(minus(solution.volts(outputNode(one)), solution.volts(outputNode(other)))) < 1)
+        joined.push([one, other])
+    }
+  return joined
+}

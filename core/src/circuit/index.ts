@@ -1,0 +1,6 @@
+export * from './netlist'
+export * from './solve'
+export * from './contacts'
+export * from './link'
+export * from './facts'
+export * from './findings'

@@ -1,0 +1,40 @@
+/** A node of a network, by name. `ground` is the reference: the ground of the box that receives. */
+export type NodeName = string
+export const ground: NodeName = 'ground'
+
+/** A two-ended part. Sources stand in series with a resistance, as every real one does. */
+export type Part =
+  | { kind: 'resistor'; id: string; from: NodeName; to: NodeName; ohm: number }
+  | { kind: 'capacitor'; id: string; from: NodeName; to: NodeName; farad: number }
+  /** Volts from `to` up to `from` behind a resistance. `signal` names the sound it carries; without it, DC. */
+  | { kind: 'source'; id: string; from: NodeName; to: NodeName; volts: number; ohm: number; signal?: string }
+  /** Two coupled windings: volts at `second` over volts at `first` is `ratio`, for sound; for DC each is a wire. */
+  | {
+      kind: 'transformer'
+      id: string
+      first: readonly [NodeName, NodeName]
+      second: readonly [NodeName, NodeName]
+      ratio: number
+      windingOhm: number
+      henry: number
+    }
+  /** A joint: the two nodes are one. */
+  | { kind: 'wire'; id: string; from: NodeName; to: NodeName }
+
+export type Netlist = readonly Part[]
+
+/** All nodes of a network, each once. */
+export const nodesOf = (netlist: Netlist): NodeName[] => [
+  ...new Set(
+    netlist.flatMap((part) =>
+      part.kind === 'transformer' ? [...part.first, ...part.second] : [part.from, part.to],
+    ),
+  ),
+]
+
+/** Names of the sounds in a network, each once. */
+export const signalsOf = (netlist: Netlist): string[] => [
+  ...new Set(
+    netlist.flatMap((part) => (part.kind === 'source' && part.signal !== undefined ? [part.signal] : [])),
+  ),
+]
