@@ -22,7 +22,7 @@ const above = {
   signals: ['units'],
   media: ['model', 'units'],
   measure: ['units', 'model', 'media', 'levels'],
-  report: ['units', 'model', 'levels', 'balance', 'measure'],
+  report: ['units', 'model', 'circuit', 'levels', 'balance', 'measure'],
 }
 
 module.exports = {

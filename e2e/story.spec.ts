@@ -128,6 +128,42 @@ test('Patch: swap a box, put in a pad, add a box, and see what each would bring'
   await settled(page)
 })
 
+test('Patch: a lapel on a phone is silent; the panel says why, finds the adapter, and the recording comes alive', async ({
+  page,
+}) => {
+  await open(page, 'patch', 1)
+  const adding = async (what: RegExp, choose: [string, RegExp][]) => {
+    await page.getByRole('button', { name: 'Add a box' }).click()
+    const add = page.getByRole('complementary', { name: 'Add to the chain' })
+    await add.getByRole('combobox', { name: 'What' }).click()
+    await page.getByRole('option', { name: what }).click()
+    for (const [field, option] of choose) {
+      await add.getByRole('combobox', { name: field }).click()
+      await page.getByRole('option', { name: option }).click()
+    }
+    await add.getByRole('button', { name: 'Add', exact: true }).click()
+    await page.keyboard.press('Escape')
+  }
+  await adding(/^On-camera gun/, [['Stands', /by the ladle/]])
+  await adding(/^Phone/, [['Fed by', /On-camera gun/]])
+  await expect(page.getByRole('link', { name: /Patch/ })).toContainText('needs you')
+  await page.getByRole('button', { name: /^Link microphone to camera/ }).click()
+  const panel = page.getByRole('complementary', { name: 'The link in hand' })
+  await expect(panel).toContainText('sleeve on second ring, sleeve')
+  await expect(panel).toContainText(/Nothing of .* is heard on Phone, headset socket/)
+  await panel.getByRole('button', { name: 'Find a way' }).click()
+  await accessible(page)
+  await panel
+    .getByRole('list', { name: 'Ways' })
+    .getByRole('button', { name: /^Three-to-four adapter/ })
+    .click()
+  await expect(panel).not.toContainText('Nothing of')
+  await expect(panel).toContainText(/on one -?[\u2212]?\d+\.\d dB/)
+  await expect(page.getByRole('link', { name: /Patch/ })).not.toContainText('needs you')
+  for (let undone = 0; undone < 3; undone++) await page.keyboard.press('Control+z')
+  await settled(page)
+})
+
 test('Levels: turning a control moves everything to its right, by keys and by pointer', async ({ page }) => {
   await open(page, 'levels', 2)
   await expect(verdict(page)).toContainText('bends at Camera, first amplifier')

@@ -1,7 +1,14 @@
 // Writes the published JSON Schemas into docs/schema, or with --check says whether they are up to date.
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { z } from 'zod'
-import { BalanceAnswer, LevelsAnswer, MeasureAnswer, Patch, ShelfFile } from '@iron-hush/core/model'
+import {
+  BalanceAnswer,
+  LevelsAnswer,
+  MeasureAnswer,
+  Patch,
+  ShelfFile,
+  WiringAnswer,
+} from '@iron-hush/core/model'
 
 const folder = new URL('../docs/schema/', import.meta.url)
 const published: Record<string, [z.ZodType, 'input' | 'output']> = {
@@ -10,6 +17,7 @@ const published: Record<string, [z.ZodType, 'input' | 'output']> = {
   levels: [LevelsAnswer, 'output'],
   balance: [BalanceAnswer, 'output'],
   measure: [MeasureAnswer, 'output'],
+  wiring: [WiringAnswer, 'output'],
 }
 
 const check = process.argv.includes('--check')

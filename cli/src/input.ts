@@ -4,12 +4,14 @@ import { fileURLToPath } from 'node:url'
 import type { ByteSource } from '@iron-hush/core/media'
 import {
   checkGear,
+  type Link,
   parseJson,
   Patch,
   refuseBadPatch,
   Refusal,
   type Shelf,
   ShelfFile,
+  shelfFor,
   shelfOf,
 } from '@iron-hush/core/model'
 
@@ -55,4 +57,24 @@ export async function fileSource(file: string): Promise<ByteSource & { close: ()
     },
     close: () => handle.close(),
   }
+}
+
+/** A link between two sockets of a patch, given as `box.port`. Throws a Refusal that lists what there is. */
+export function linkBetween(patch: Patch, commonShelf: Shelf, from: string, to: string): Link {
+  const shelf = shelfFor(patch, commonShelf)
+  const end = (text: string, way: 'in' | 'out') => {
+    const all = patch.boxes.flatMap((box) =>
+      shelf
+        .get(box.gear)!
+        .ports.filter((port) => port.way === way)
+        .map((port) => ({ box: box.id, port: port.id })),
+    )
+    const found = all.find(({ box, port }) => `${box}.${port}` === text)
+    if (!found)
+      throw new Refusal(
+        `"${text}" is no ${way}put of this patch; there are ${all.map(({ box, port }) => `${box}.${port}`).join(', ')}.`,
+      )
+    return found
+  }
+  return { id: 'way', from: end(from, 'out'), to: end(to, 'in'), through: [] }
 }

@@ -4,7 +4,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { wavBytes } from '@iron-hush/core/media'
-import { BalanceAnswer, LevelsAnswer, MeasureAnswer } from '@iron-hush/core/model'
+import { BalanceAnswer, LevelsAnswer, MeasureAnswer, WiringAnswer } from '@iron-hush/core/model'
 import { talkingClip } from '@iron-hush/core/signals'
 
 const bin = path.resolve(import.meta.dirname, '../bin/hush.mjs')
@@ -41,6 +41,23 @@ describe('hush', () => {
     expect(answer.changes.length).toBeGreaterThan(0)
     expect(code).toBe(0)
     expect((await hush('balance', tuning)).out).toMatch(/camera\.level .* -> /)
+  })
+  it('wiring: lists what touches what, with levels, volts and findings', async () => {
+    const { code, out } = await hush('wiring', tuning, '--json')
+    const answer = WiringAnswer.parse(JSON.parse(out))
+    expect(code).toBe(0)
+    const boom = answer.links.find(({ link }) => link === 'boom-cable')!.variants[0]!
+    expect(boom.reaches).toHaveLength(1)
+    expect(boom.supplies.map(({ openVolts }) => openVolts)).toEqual([48, 48])
+    expect((await hush('wiring', tuning)).out).toMatch(/phantom power on 2: 3\d\.\d\d V/)
+  })
+  it('find-way: lists rows of pieces, and says what there is when a socket is not', async () => {
+    const { code, out } = await hush('find-way', tuning, '--from', 'boom.out', '--to', 'recorder.in-1')
+    expect(code).toBe(0)
+    expect(out).toMatch(/xlr-cable/)
+    const wrong = await hush('find-way', tuning, '--from', 'boom.tail', '--to', 'recorder.in-1')
+    expect(wrong.code).toBe(2)
+    expect(wrong.err).toMatch(/"boom\.tail" is no output of this patch; there are boom\.out/)
   })
   it('measure: reads a clip and ends with 1 when it is cut', async () => {
     const clip = { typicalDbfs: -24, noiseDbfsA: -70, loudestPeakDbfs: 6, lengthS: 8, rateHz: 48000, seed: 1 }

@@ -1,12 +1,13 @@
 import path from 'node:path'
 import { Command, CommanderError } from 'commander'
 import { balance } from '@iron-hush/core/balance'
+import { findWays, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureWav } from '@iron-hush/core/measure'
 import type { FindingAnswer } from '@iron-hush/core/model'
-import { balanceAnswer, levelsAnswer, measureAnswer } from '@iron-hush/core/report'
-import { fileSource, readPatch } from './input'
-import { balanceText, levelsText, measureText } from './text'
+import { balanceAnswer, levelsAnswer, measureAnswer, wiringAnswer } from '@iron-hush/core/report'
+import { fileSource, linkBetween, readPatch } from './input'
+import { balanceText, levelsText, measureText, wiringText } from './text'
 
 interface Options {
   json?: boolean
@@ -16,7 +17,7 @@ interface Options {
 /** Runs a command line. Returns the exit code: 0, 1 for a finding at or above harmful, 2 for bad input. */
 export async function main(argv: readonly string[]): Promise<number> {
   let code = 0
-  const answer = <T extends { findings: FindingAnswer[] }>(
+  const answer = <T extends { findings: Pick<FindingAnswer, 'severity'>[] }>(
     result: T,
     options: Options,
     text: (result: T) => string,
@@ -45,6 +46,38 @@ export async function main(argv: readonly string[]): Promise<number> {
       answer(balanceAnswer(patch, balance(patch, shelf)!), options, balanceText)
     },
   )
+  onPatch('wiring', 'what plugs into what, and what comes of it').action(
+    async (file: string, options: Options) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      answer(wiringAnswer(patch, wiringOf(patch, shelf)), options, wiringText)
+    },
+  )
+  program
+    .command('find-way <patch.json>')
+    .description('rows of cables and adapters that join two sockets without harm')
+    .requiredOption('--from <box.port>', 'the output')
+    .requiredOption('--to <box.port>', 'the input')
+    .option('--json', 'print JSON')
+    .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+    .action(async (file: string, options: Options & { from: string; to: string }) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      const ways = findWays(patch, linkBetween(patch, shelf, options.from, options.to), shelf)
+      const list = ways.map(({ pieces, lossDb, missing, price }) => ({
+        pieces: pieces.map(({ id }) => id),
+        lossDb,
+        missing,
+        price,
+      }))
+      if (options.json) console.log(JSON.stringify(list, null, 2))
+      else
+        for (const way of list)
+          console.log(
+            `${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
+          )
+      if (list.length === 0)
+        console.error('No row of up to four pieces from the shelf joins these two without harm.')
+      code = list.length ? 0 : 1
+    })
   program
     .command('measure <clip.wav>')
     .description('what was really recorded')

@@ -1,9 +1,15 @@
-import type { BalanceAnswer, FindingAnswer, LevelsAnswer, MeasureAnswer } from '@iron-hush/core/model'
+import type {
+  BalanceAnswer,
+  FindingAnswer,
+  LevelsAnswer,
+  MeasureAnswer,
+  WiringAnswer,
+} from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 
 const db = (value: number | null) => (value === null ? '-' : value.toFixed(1))
 
-const findingLines = (findings: readonly FindingAnswer[]) =>
+const findingLines = (findings: readonly Pick<FindingAnswer, 'severity' | 'what' | 'why' | 'remedy'>[]) =>
   findings.map(({ severity, what, why, remedy }) => `  ${severity.padEnd(9)} ${what} ${why} ${remedy}`)
 
 export function levelsText({ patch, runs, findings, assumptions }: LevelsAnswer): string {
@@ -53,4 +59,23 @@ export function measureText(answer: MeasureAnswer): string {
     ),
     ...findingLines(answer.findings),
   ].join('\n')
+}
+
+export function wiringText({ patch, links, findings }: WiringAnswer): string {
+  const rows = links.flatMap(({ link, variants }) => [
+    '',
+    link,
+    ...variants.flatMap(({ touching, reaches, supplies }) => [
+      ...touching.map((each) => `  ${each}`),
+      ...reaches.map(
+        ({ signal, channel, db: gain, sign }) =>
+          `  ${signal} on ${channel}: ${gain === null ? 'nothing' : `${db(gain)} dB${sign < 0 ? ', upside down' : ''}`}`,
+      ),
+      ...supplies.map(
+        ({ name, contact, volts, amperes }) =>
+          `  ${name} on ${contact}: ${volts.toFixed(2)} V, ${(amperes * 1000).toFixed(2)} mA`,
+      ),
+    ]),
+  ])
+  return [patch, ...rows, ...(findings.length ? ['', 'Findings', ...findingLines(findings)] : [])].join('\n')
 }

@@ -163,14 +163,27 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
       const mine = heard.filter((reach) => reach.signal === signal)
       const cause = facts.joined.map(([one, other]) => `${one} and ${other}`).join(', ')
       if (mine.length === 0) {
-        find(
-          'dead',
-          'dead',
-          input.name,
-          `Nothing of ${signal} is heard on ${input.name}.`,
-          cause ? `The plugs join ${cause} of ${output}.` : `No contact carries it to ${input.name}.`,
-          'Find a way: an adapter brings it to the right contact.',
-        )
+        const why = cause
+          ? `The plugs join ${cause} of ${output}.`
+          : `No contact carries it to ${input.name}.`
+        if (heard.length)
+          find(
+            'degraded',
+            'one side',
+            input.name,
+            `${signal} of ${output} is lost; only ${heard[0]!.signal} arrives on ${input.name}.`,
+            why,
+            'Put what matters on the side that arrives, or use a lead for both.',
+          )
+        else
+          find(
+            'dead',
+            'dead',
+            input.name,
+            `Nothing of ${signal} is heard on ${input.name}.`,
+            why,
+            'Find a way: an adapter brings it to the right contact.',
+          )
         continue
       }
       const silent = input.channels.length - mine.length

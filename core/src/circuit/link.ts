@@ -199,7 +199,17 @@ function outputParts(output: OutputPort): Part[] {
     wire(`output ground ${contact}`, outputNode(contact), senderGround),
   )
   for (const { signal, drive, hot, cold, ohm } of output.channels) {
-    const hotNode = outputNode(hot)
+    // what takes its power over a contact lets sound out through a capacitor, or it would short its own supply
+    const powered = drive === 'single-ended' && output.needs?.some(({ contacts }) => contacts.includes(hot))
+    const hotNode = powered ? `output:${hot}` : outputNode(hot)
+    if (powered)
+      parts.push({
+        kind: 'capacitor',
+        id: `${signal} out`,
+        from: outputNode(hot),
+        to: hotNode,
+        farad: 100e-6,
+      })
     const coldNode = cold === undefined ? senderGround : outputNode(cold)
     const source = (id: string, from: NodeName, to: NodeName, volts: number): Part => ({
       kind: 'source',

@@ -128,3 +128,55 @@ export type BalanceAnswer = z.infer<typeof BalanceAnswer>
 /** What `hush measure --json` prints. */
 export const MeasureAnswer = z.strictObject({ ...Measurement.shape, findings: z.array(FindingAnswer) })
 export type MeasureAnswer = z.infer<typeof MeasureAnswer>
+
+const LinkFindingAnswer = z.strictObject({
+  severity: z.enum(['dead', 'harmful', 'degraded', 'note']),
+  about: z.string(),
+  link: z.string(),
+  what: z.string(),
+  where: z.string().describe('socket and contact'),
+  why: z.string(),
+  remedy: z.string(),
+})
+
+/** What `hush wiring --json` prints. */
+export const WiringAnswer = z.strictObject({
+  format: z.literal('iron-hush/wiring'),
+  version: z.literal(1),
+  patch: z.string(),
+  links: z.array(
+    z.strictObject({
+      link: z.string(),
+      variants: z
+        .array(
+          z.strictObject({
+            touching: z.array(z.string()).describe('each joint with the contacts that touch: plug on socket'),
+            reaches: z.array(
+              z.strictObject({
+                signal: z.string(),
+                channel: z.string(),
+                db: decibel.describe('gain at 1 kHz'),
+                sign: z.union([z.literal(1), z.literal(-1)]),
+                trebleDb: z.number().describe('10 kHz over 1 kHz'),
+              }),
+            ),
+            outputDc: z.array(
+              z.strictObject({ contact: z.string(), volts: z.number(), amperes: z.number() }),
+            ),
+            supplies: z.array(
+              z.strictObject({
+                name: z.string(),
+                contact: z.string(),
+                openVolts: z.number(),
+                volts: z.number(),
+                amperes: z.number(),
+              }),
+            ),
+          }),
+        )
+        .describe('one for each kind of socket that makes a difference'),
+    }),
+  ),
+  findings: z.array(LinkFindingAnswer),
+})
+export type WiringAnswer = z.infer<typeof WiringAnswer>

@@ -37,6 +37,27 @@ export type Connector = z.infer<typeof Connector>
 export const Channel = z.enum(['left', 'right'])
 export type Channel = z.infer<typeof Channel>
 
+const Contact = z.string().min(1).max(20).describe('a contact of the connector, as the trade names it')
+const Gender = z.enum(['plug', 'socket'])
+
+/** DC that an input gives out on some of its contacts, through a resistance each. */
+const Supply = z.strictObject({
+  name: Name,
+  volts: z.number().positive().max(60),
+  ohm: z.number().positive().max(1_000_000).describe('in series with each contact'),
+  contacts: z.array(Contact).min(1).max(4),
+  when: z.strictObject({ control: Id, is: z.array(Id).min(1).max(24) }).optional(),
+})
+
+/** Power that a thing wants over the contacts of its output. */
+const PowerNeed = z.strictObject({
+  name: Name,
+  contacts: z.array(Contact).min(1).max(4),
+  leastVolts: z.number().positive().max(60),
+  usualVolts: z.number().positive().max(60),
+  usualAmperes: z.number().positive().max(0.02),
+})
+
 export const Port = z.strictObject({
   id: Id,
   name: Name,
@@ -45,6 +66,27 @@ export const Port = z.strictObject({
   channels: z.union([z.literal(1), z.literal(2)]).default(1),
   impedanceOhm: Ohm.optional().describe('source impedance of an output, load of an input; left out: ideal'),
   balanced: z.boolean().default(false),
+  gender: Gender.optional().describe('left out: a lead has a plug, a wall a socket, XLR by its rule'),
+  drive: z
+    .enum(['floating', 'symmetric', 'impedance-balanced', 'single-ended'])
+    .optional()
+    .describe(
+      'how an output drives its contacts; left out: floating for a balanced microphone, symmetric for any other balanced output',
+    ),
+  contacts: z
+    .strictObject({
+      left: Contact,
+      right: Contact.optional(),
+      cold: Contact.optional(),
+      ground: z.array(Contact).min(1).max(3),
+    })
+    .optional()
+    .describe('what each contact is for, where it is not the custom of the connector'),
+  commonModeOhm: Ohm.optional().describe('of each leg of a differential input to ground'),
+  capacitancePf: z.number().min(0).max(1_000_000).optional(),
+  supplies: z.array(Supply).max(4).optional(),
+  needs: z.array(PowerNeed).max(4).optional(),
+  bearsVolts: z.number().min(0).max(100).optional().describe('DC that an output bears on its contacts'),
 })
 export type Port = z.infer<typeof Port>
 
@@ -82,8 +124,18 @@ export const Passive = z.strictObject({
   from: Connector,
   to: Connector,
   lengthM: z.number().min(0).max(200).optional(),
+  fromGender: Gender.optional(),
+  toGender: Gender.optional(),
+  wires: z
+    .array(z.tuple([Contact, Contact]))
+    .max(16)
+    .optional()
+    .describe('contact to contact; left out: straight through'),
+  picofaradPerM: z.number().min(0).max(1000).optional(),
   ladder: Ladder.default([]),
 })
+
+export type Passive = z.infer<typeof Passive>
 
 /** A thing on the shelf. Devices have ports and strips; cables, adapters and pads are `passive`. */
 export const Gear = z.strictObject({

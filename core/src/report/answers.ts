@@ -1,6 +1,7 @@
 import type { Balance } from '../balance'
+import { type WiredLink, wiringFindings } from '../circuit'
 import { type Finding, findingsOf, type Levels, type Moments, type Run, verdictOf } from '../levels'
-import type { BalanceAnswer, LevelsAnswer, Measurement, MeasureAnswer, Patch } from '../model'
+import type { BalanceAnswer, LevelsAnswer, Measurement, MeasureAnswer, Patch, WiringAnswer } from '../model'
 import { clock } from '../units'
 
 const finite = (db: number): number | null => (Number.isFinite(db) ? db : null)
@@ -141,3 +142,34 @@ export const measureAnswer = (measurement: Measurement): MeasureAnswer => ({
   ...measurement,
   findings: clipFindings(measurement),
 })
+
+/** The wiring of a patch in the published form. */
+export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[]): WiringAnswer {
+  return {
+    format: 'iron-hush/wiring',
+    version: 1,
+    patch: patch.name,
+    links: wiring.map(({ link, report }) => ({
+      link,
+      variants: report.variants.map(({ touching, facts }) => ({
+        touching,
+        reaches: facts.reaches.map(({ signal, channel, db, sign, trebleDb }) => ({
+          signal,
+          channel,
+          db: finite(db),
+          sign,
+          trebleDb,
+        })),
+        outputDc: facts.outputDc,
+        supplies: facts.supplies.map(({ name, contact, openVolts, volts, amperes }) => ({
+          name,
+          contact,
+          openVolts,
+          volts,
+          amperes,
+        })),
+      })),
+    })),
+    findings: wiringFindings(wiring),
+  }
+}

@@ -37,12 +37,20 @@ const states = computed<Partial<Record<string, State>>>(() => {
   const harmful = scene.findings.filter(
     ({ severity }) => severity === 'harmful' || severity === 'dead',
   ).length
+  const wrong = scene.wiringFaults.filter(
+    ({ severity }) => severity === 'harmful' || severity === 'dead',
+  ).length
   const cut = proofs.list.filter(({ measurement }) =>
     measurement.channels.some((channel) => channel.clipped.length),
   ).length
   return {
     brief: patch.brief.sources.length ? settled : nothing,
-    patch: scene.problems.length ? needs(scene.problems.length) : scene.runs.length ? settled : nothing,
+    patch:
+      scene.problems.length + wrong
+        ? needs(scene.problems.length + wrong)
+        : scene.runs.length
+          ? settled
+          : nothing,
     levels: harmful
       ? needs(harmful)
       : scene.findings.some(({ severity }) => severity === 'degraded')

@@ -8,6 +8,14 @@ const route = useRoute()
 const scene = useScene()
 const view = useView()
 const index = computed(() => scene.runs.findIndex(({ id }) => id === scene.run?.id))
+/** What the wiring does to the run in hand, before any level counts. */
+const wired = computed(() => {
+  const links = new Set(scene.run?.points.map(({ node }) => node.split('.')[0]))
+  return scene.wiringFaults.filter(({ link, severity }) => links.has(link) && severity !== 'note')
+})
+const worst = computed(() =>
+  wired.value.find(({ severity }) => severity === 'dead' || severity === 'harmful'),
+)
 const about = computed(() => scene.findings.filter(({ run }) => run === scene.run?.id))
 </script>
 
@@ -15,9 +23,15 @@ const about = computed(() => scene.findings.filter(({ run }) => run === scene.ru
   <footer v-if="route.name !== 'roll'">
     <section v-if="view.open === 'why'" class="why-panel" aria-label="Why">
       <button type="button" class="close" @click="view.toggle('why')">Close</button>
-      <p v-if="about.length === 0">
+      <p v-if="about.length + wired.length === 0">
         Every ceiling keeps its margin, the peaks lie in the window, and the voice stands clear of the noise.
       </p>
+      <dl v-for="finding in wired" :key="finding.link + finding.what">
+        <dt>
+          <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
+        </dt>
+        <dd>{{ finding.where }}: {{ finding.why }} {{ finding.remedy }}</dd>
+      </dl>
       <dl v-for="finding in about" :key="finding.what">
         <dt>
           <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
@@ -39,6 +53,9 @@ const about = computed(() => scene.findings.filter(({ run }) => run === scene.ru
     <p class="say" aria-live="polite">
       <template v-if="scene.problems.length">
         <span class="tone-ceiling">The chain cannot be computed.</span> {{ scene.problems[0] }}
+      </template>
+      <template v-else-if="worst">
+        <span class="tone-ceiling">{{ worst.what }}</span> {{ worst.why }} {{ worst.remedy }}
       </template>
       <template v-else-if="scene.run">
         <span v-for="(words, at) in scene.verdict" :key="at" :class="words.tone && `tone-${words.tone}`">{{

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { z } from 'zod'
+import { type LinkReport, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import { type Finding, findingsOf, type Levels, levelsOfPatch, verdictOf } from '@iron-hush/core/levels'
 import {
   applyEdits,
@@ -56,6 +57,18 @@ export const useScene = defineStore('scene', () => {
   const levels = computed<Levels | undefined>(() =>
     patch.value && problems.value.length === 0 ? levelsOfPatch(patch.value, gear.shelf) : undefined,
   )
+  /** Circuits that were solved: turning a knob changes none of them. */
+  const solved = new Map<string, LinkReport>()
+  const wiring = computed(() =>
+    patch.value && problems.value.length === 0
+      ? wiringOf(patch.value, gear.shelf, (key, solve) => {
+          const known = solved.get(key) ?? solve()
+          solved.set(key, known)
+          return known
+        })
+      : [],
+  )
+  const wiringFaults = computed(() => wiringFindings(wiring.value))
   /** Recordings first: they are what the plan is for. */
   const runs = computed(() =>
     [...(levels.value?.runs ?? [])].sort(
@@ -219,6 +232,8 @@ export const useScene = defineStore('scene', () => {
     run,
     runId,
     findings,
+    wiring,
+    wiringFaults,
     verdict,
     conflict,
     loadShoots,

@@ -1,7 +1,8 @@
 import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
 import { toRaw } from 'vue'
+import type { Way } from '@iron-hush/core/circuit'
 import type { Balance } from '@iron-hush/core/balance'
-import { type Gear, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
+import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
 import type { TalkingClip } from '@iron-hush/core/signals'
 import type { ComputeApi } from './compute.worker'
 
@@ -36,3 +37,6 @@ export const startMeasure = (file: Blob, name: string, progress: (share: number)
   job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
 
 export const startMadeUpClip = (clip: TalkingClip): Job<Uint8Array> => job((api) => api.madeUpClip(clip))
+
+export const startFindWays = (patch: Patch, link: Link, gear: readonly Gear[]): Job<Way[]> =>
+  job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw)))

@@ -1,8 +1,9 @@
 import { expose } from 'comlink'
+import { findWays } from '@iron-hush/core/circuit'
 import { balance } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
-import { type Gear, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
+import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
 
@@ -26,6 +27,7 @@ async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
   balance: (patch: Patch, gear: Gear[]) => told(async () => balance(patch, shelfOf(gear))!),
+  findWays: (patch: Patch, link: Link, gear: Gear[]) => findWays(patch, link, shelfOf(gear)),
   measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
     told(async () => {
       let shown = 0

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, toRef } from 'vue'
-import type { Link, Port } from '@iron-hush/core/model'
+import { computed, onUnmounted, ref, shallowRef, toRef, watch } from 'vue'
+import type { Way } from '@iron-hush/core/circuit'
+import type { Edit, Link, Port } from '@iron-hush/core/model'
 import { provenanceOf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import { partId } from '../../state/new-id'
+import { idsOf } from '../../state/scene'
+import { type Job, startFindWays } from '../../workers/compute'
 import { useOffers } from './offers'
 
 /** What a link joins, what it costs, what lies in it, and what could. */
@@ -46,8 +50,50 @@ const arriving = computed(() => {
   }
   return undefined
 })
+const wired = computed(() => scene.wiring.find((each) => each.link === props.link.id)?.report)
+const contacts = computed(() => wired.value?.variants.flatMap(({ touching }) => touching) ?? [])
+const facts = computed(() => wired.value?.variants[0]?.facts)
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 const remove = (piece: string) => scene.change([{ kind: 'remove piece', piece }], 'taking out a piece')
+/** Ways from one end to the other over the shelf; looked for in a worker, and given up when the link changes. */
+const ways = shallowRef<Way[]>()
+const looking = ref(false)
+let job: Job<Way[]> | undefined
+function stopLooking(): void {
+  job?.cancel()
+  job = undefined
+  looking.value = false
+}
+async function findWay(): Promise<void> {
+  stopLooking()
+  looking.value = true
+  const mine = startFindWays(patch.value, props.link, gear.all)
+  job = mine
+  ways.value = await mine.result
+  if (job === mine) looking.value = false
+}
+watch(link, () => {
+  stopLooking()
+  ways.value = undefined
+})
+onUnmounted(stopLooking)
+function take(way: Way): void {
+  const used = idsOf(patch.value)
+  const out = props.link.through.map((piece): Edit => ({ kind: 'remove piece', piece: piece.id }))
+  const put = way.pieces.map((thing, at): Edit => {
+    const id = partId(thing.id, used)
+    used.push(id)
+    return {
+      kind: 'insert piece',
+      link: props.link.id,
+      at,
+      piece: { id, gear: thing.id, settings: {}, locked: [] },
+    }
+  })
+  scene.change([...out, ...put], 'taking a way')
+}
+const wayName = (way: Way) => way.pieces.map(({ name }) => name).join(' + ') || 'straight in, nothing between'
+
 const pull = () => {
   scene.change([{ kind: 'disconnect', link: props.link.id }], 'pulling a plug')
   emit('close')
@@ -78,6 +124,28 @@ const pull = () => {
       <span class="figure">{{ db(arriving.peak) }}</span>, noise
       <span class="figure">{{ db(arriving.noise) }} dBu</span>.
     </p>
+    <section v-if="wired" class="wiring" aria-label="What touches what">
+      <h3>What touches what</h3>
+      <p v-for="each in contacts" :key="each" class="quiet">{{ each }}</p>
+      <p v-if="facts">
+        <template v-for="reach in facts.reaches" :key="reach.signal + reach.channel">
+          <span v-if="reach.db > -60" class="fact"
+            >{{ reach.signal }} on {{ reach.channel }} <b class="figure">{{ db(reach.db) }} dB</b
+            >{{ reach.sign < 0 ? ', upside down' : '' }}</span
+          >
+        </template>
+        <span v-for="supply in facts.supplies" :key="supply.contact" class="fact"
+          >{{ supply.name }} on {{ supply.contact }}
+          <b class="figure"
+            >{{ supply.volts.toFixed(2) }} V, {{ (supply.amperes * 1000).toFixed(2) }} mA</b
+          ></span
+        >
+      </p>
+      <p v-for="finding in wired.findings" :key="finding.what" class="brings" :class="finding.severity">
+        {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }} {{ finding.what }} {{ finding.why }}
+        {{ finding.remedy }}
+      </p>
+    </section>
     <ul v-if="link.through.length" class="pieces">
       <li v-for="piece in link.through" :key="piece.id">
         {{ gear.shelf.get(piece.gear)?.name ?? piece.gear }}
@@ -97,6 +165,28 @@ const pull = () => {
           </button>
         </li>
         <li v-if="offers.length === 0" class="quiet">Nothing on the shelf has plugs for both sides.</li>
+      </ul>
+    </template>
+    <template v-if="wired">
+      <Button
+        :label="looking ? 'Stop looking' : 'Find a way'"
+        size="small"
+        @click="looking ? stopLooking() : findWay()"
+      />
+      <ul v-if="ways" class="offers" aria-label="Ways">
+        <li v-for="way in ways.slice(0, 8)" :key="wayName(way)">
+          <button type="button" @click="take(way)">
+            <b>{{ wayName(way) }}</b>
+            <span class="brings none"
+              >&#10003; loses {{ db(Math.max(0, way.lossDb)) }} dB{{
+                way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
+              }}</span
+            >
+          </button>
+        </li>
+        <li v-if="ways.length === 0" class="quiet">
+          No row of up to four pieces from the shelf does it. Look for another output or input.
+        </li>
       </ul>
     </template>
     <Button label="Pull the plug" severity="secondary" size="small" @click="pull" />

@@ -117,6 +117,14 @@ const silentBoxes = computed(
         .map(({ part }) => part),
     ),
 )
+const faulty = computed(
+  () =>
+    new Set(
+      scene.wiringFaults
+        .filter(({ severity }) => severity === 'harmful' || severity === 'dead')
+        .map(({ link }) => link),
+    ),
+)
 const reach = computed(() =>
   Object.entries(scene.levels?.reach ?? {})
     .filter(([, runs]) => runs.length === 0)
@@ -253,7 +261,11 @@ useEventListener(window, 'keydown', (event) => {
           :key="drawn.link.id"
           type="button"
           class="chip"
-          :class="{ bare: !drawn.words, hand: chosen?.kind === 'link' && chosen.id === drawn.link.id }"
+          :class="{
+            faulty: faulty.has(drawn.link.id),
+            bare: !drawn.words,
+            hand: chosen?.kind === 'link' && chosen.id === drawn.link.id,
+          }"
           :style="{
             left: `${drawn.x}px`,
             top: `${drawn.strands[0] === 'radio' ? drawn.y + 34 : drawn.y}px`,
@@ -412,6 +424,11 @@ svg {
 .chip.bare {
   border-color: var(--rule);
   color: var(--quiet);
+}
+.chip.faulty {
+  background: #a33b1e;
+  border-color: #a33b1e;
+  color: #fff;
 }
 .chip.hand {
   background: var(--ink);

@@ -77,7 +77,7 @@ export function strandsOf(link: Link, patch: Patch, shelf: Shelf): Strand[] {
   const input = gearOf(link.to.box)?.ports.find(({ id }) => id === link.to.port)
   if (!port || port.connector === 'radio') return ['radio']
   if (port.balanced && input?.balanced) return ['signal', 'return', 'ground']
-  return port.channels === 2 ? ['signal', 'signal', 'ground'] : ['signal', 'ground']
+  return port.channels === 2 && input?.channels === 2 ? ['signal', 'signal', 'ground'] : ['signal', 'ground']
 }
 
 /** Things that would go into a link as a piece: their plugs fit on both sides. */
