@@ -145,7 +145,7 @@ test('Patch: a lapel on a phone is silent; the panel says why, finds the adapter
     await page.keyboard.press('Escape')
   }
   await adding(/^On-camera gun/, [['Stands', /by the ladle/]])
-  await adding(/^Phone/, [['Fed by', /On-camera gun/]])
+  await adding(/^Phone/, [['Fed by', /On-camera gun:/]])
   await expect(page.getByRole('link', { name: /Patch/ })).toContainText('needs you')
   await page.getByRole('button', { name: /^Link microphone to camera/ }).click()
   const panel = page.getByRole('complementary', { name: 'The link in hand' })

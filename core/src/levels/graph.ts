@@ -317,7 +317,8 @@ function rungsAt(ladder: Ladder, part: string, at: At): Rung[] {
 const ladderControls = (gear: Gear): string[] =>
   gear.passive && !Array.isArray(gear.passive.ladder) ? [gear.passive.ladder.control] : []
 
-function controlsOf(stage: Stage): string[] {
+/** Controls that change what a stage does, by id. */
+export function controlsOf(stage: Stage): string[] {
   const fromAmounts = amountsOf(stage).flatMap((amount) =>
     typeof amount === 'number' ? [] : [amount.control],
   )

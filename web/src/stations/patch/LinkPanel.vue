@@ -101,95 +101,99 @@ const pull = () => {
 </script>
 
 <template>
-  <aside class="panel" aria-label="The link in hand">
+  <aside class="panel wide" aria-label="The link in hand">
     <header>
       <h2>{{ from.name }} &rarr; {{ to.name }}</h2>
       <button type="button" @click="emit('close')">Close</button>
     </header>
-    <div class="ends">
-      <p>
-        <b>{{ from.port.name }}</b> {{ from.port.connector }}{{ from.port.balanced ? ', balanced' : ''
-        }}<br /><span class="quiet">{{ impedance(from.port) }}</span>
-      </p>
-      <p>
-        <b>{{ to.port.name }}</b> {{ to.port.connector }}{{ to.port.balanced ? ', balanced' : '' }}<br /><span
-          class="quiet"
-          >{{ impedance(to.port) }}</span
-        >
-      </p>
-    </div>
-    <p v-if="arriving && from.port.connector !== 'radio'">
-      Loses <span class="figure">{{ db(-arriving.lossDb) }} dB</span> on the way. At the input: typical
-      <span class="figure">{{ db(arriving.typical) }}</span>, loudest peak
-      <span class="figure">{{ db(arriving.peak) }}</span>, noise
-      <span class="figure">{{ db(arriving.noise) }} dBu</span>.
-    </p>
-    <section v-if="wired" class="wiring" aria-label="What touches what">
-      <h3>What touches what</h3>
-      <p v-for="each in contacts" :key="each" class="quiet">{{ each }}</p>
-      <p v-if="facts">
-        <template v-for="reach in facts.reaches" :key="reach.signal + reach.channel">
-          <span v-if="reach.db > -60" class="fact"
-            >{{ reach.signal }} on {{ reach.channel }} <b class="figure">{{ db(reach.db) }} dB</b
-            >{{ reach.sign < 0 ? ', upside down' : '' }}</span
-          >
+    <div class="columns">
+      <div class="column">
+        <div class="ends">
+          <p>
+            <b>{{ from.port.name }}</b> {{ from.port.connector }}{{ from.port.balanced ? ', balanced' : ''
+            }}<br /><span class="quiet">{{ impedance(from.port) }}</span>
+          </p>
+          <p>
+            <b>{{ to.port.name }}</b> {{ to.port.connector }}{{ to.port.balanced ? ', balanced' : ''
+            }}<br /><span class="quiet">{{ impedance(to.port) }}</span>
+          </p>
+        </div>
+        <p v-if="arriving && from.port.connector !== 'radio'">
+          Loses <span class="figure">{{ db(-arriving.lossDb) }} dB</span> on the way. At the input: typical
+          <span class="figure">{{ db(arriving.typical) }}</span>, loudest peak
+          <span class="figure">{{ db(arriving.peak) }}</span>, noise
+          <span class="figure">{{ db(arriving.noise) }} dBu</span>.
+        </p>
+        <section v-if="wired" class="wiring" aria-label="What touches what">
+          <h3>What touches what</h3>
+          <p v-for="each in contacts" :key="each" class="quiet">{{ each }}</p>
+          <p v-if="facts">
+            <template v-for="reach in facts.reaches" :key="reach.signal + reach.channel">
+              <span v-if="reach.db > -60" class="fact"
+                >{{ reach.signal }} on {{ reach.channel === 'one' ? to.port.name : reach.channel }}
+                <b class="figure">{{ db(reach.db) }} dB</b>{{ reach.sign < 0 ? ', upside down' : '' }}</span
+              >
+            </template>
+            <span v-for="supply in facts.supplies" :key="supply.contact" class="fact"
+              >{{ supply.name }} on {{ supply.contact }}
+              <b class="figure"
+                >{{ supply.volts.toFixed(2) }} V, {{ (supply.amperes * 1000).toFixed(2) }} mA</b
+              ></span
+            >
+          </p>
+          <p v-for="finding in wired.findings" :key="finding.what" class="brings" :class="finding.severity">
+            {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }} {{ finding.what }} {{ finding.why }}
+            {{ finding.remedy }}
+          </p>
+        </section>
+        <ul v-if="link.through.length" class="pieces">
+          <li v-for="piece in link.through" :key="piece.id">
+            {{ gear.shelf.get(piece.gear)?.name ?? piece.gear }}
+            <button type="button" @click="remove(piece.id)">take out</button>
+          </li>
+        </ul>
+        <Button label="Pull the plug" severity="secondary" size="small" @click="pull" />
+      </div>
+      <div class="column">
+        <template v-if="wired">
+          <Button
+            :label="looking ? 'Stop looking' : 'Find a way'"
+            size="small"
+            @click="looking ? stopLooking() : findWay()"
+          />
+          <ul v-if="ways" class="offers" aria-label="Ways">
+            <li v-for="way in ways.slice(0, 8)" :key="wayName(way)">
+              <button type="button" @click="take(way)">
+                <b>{{ wayName(way) }}</b>
+                <span class="brings none"
+                  >&#10003; loses {{ db(Math.max(0, way.lossDb)) }} dB{{
+                    way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
+                  }}</span
+                >
+              </button>
+            </li>
+            <li v-if="ways.length === 0" class="quiet">
+              No row of up to four pieces from the shelf does it. Look for another output or input.
+            </li>
+          </ul>
         </template>
-        <span v-for="supply in facts.supplies" :key="supply.contact" class="fact"
-          >{{ supply.name }} on {{ supply.contact }}
-          <b class="figure"
-            >{{ supply.volts.toFixed(2) }} V, {{ (supply.amperes * 1000).toFixed(2) }} mA</b
-          ></span
-        >
-      </p>
-      <p v-for="finding in wired.findings" :key="finding.what" class="brings" :class="finding.severity">
-        {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }} {{ finding.what }} {{ finding.why }}
-        {{ finding.remedy }}
-      </p>
-    </section>
-    <ul v-if="link.through.length" class="pieces">
-      <li v-for="piece in link.through" :key="piece.id">
-        {{ gear.shelf.get(piece.gear)?.name ?? piece.gear }}
-        <button type="button" @click="remove(piece.id)">take out</button>
-      </li>
-    </ul>
-    <template v-if="from.port.connector !== 'radio' && from.port.connector !== 'fixed'">
-      <h3>Put in</h3>
-      <ul class="offers">
-        <li v-for="offer in offers" :key="offer.gear.id">
-          <button type="button" @click="scene.change(offer.edits, `putting in ${offer.gear.name}`)">
-            <b>{{ offer.gear.name }}</b>
-            <span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
-            <span class="brings" :class="offer.severity"
-              >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
-            >
-          </button>
-        </li>
-        <li v-if="offers.length === 0" class="quiet">Nothing on the shelf has plugs for both sides.</li>
-      </ul>
-    </template>
-    <template v-if="wired">
-      <Button
-        :label="looking ? 'Stop looking' : 'Find a way'"
-        size="small"
-        @click="looking ? stopLooking() : findWay()"
-      />
-      <ul v-if="ways" class="offers" aria-label="Ways">
-        <li v-for="way in ways.slice(0, 8)" :key="wayName(way)">
-          <button type="button" @click="take(way)">
-            <b>{{ wayName(way) }}</b>
-            <span class="brings none"
-              >&#10003; loses {{ db(Math.max(0, way.lossDb)) }} dB{{
-                way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
-              }}</span
-            >
-          </button>
-        </li>
-        <li v-if="ways.length === 0" class="quiet">
-          No row of up to four pieces from the shelf does it. Look for another output or input.
-        </li>
-      </ul>
-    </template>
-    <Button label="Pull the plug" severity="secondary" size="small" @click="pull" />
+        <template v-if="from.port.connector !== 'radio' && from.port.connector !== 'fixed'">
+          <h3>Put in</h3>
+          <ul class="offers">
+            <li v-for="offer in offers" :key="offer.gear.id">
+              <button type="button" @click="scene.change(offer.edits, `putting in ${offer.gear.name}`)">
+                <b>{{ offer.gear.name }}</b>
+                <span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
+                <span class="brings" :class="offer.severity"
+                  >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
+                >
+              </button>
+            </li>
+            <li v-if="offers.length === 0" class="quiet">Nothing on the shelf has plugs for both sides.</li>
+          </ul>
+        </template>
+      </div>
+    </div>
   </aside>
 </template>
 

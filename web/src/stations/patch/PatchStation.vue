@@ -3,6 +3,7 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { controlsOf } from '@iron-hush/core/levels'
 import { channelsOf } from '@iron-hush/core/report'
 import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
 import { isTyping } from '../../frame/typing'
@@ -135,7 +136,12 @@ const deadKnobs = computed(() => {
   return reach.value.flatMap((key) => {
     const [part, control] = key.split('.') as [string, string]
     const box = patch.value.boxes.find(({ id }) => id === part)
-    const found = box && all.get(box.gear)?.controls.find(({ id }) => id === control)
+    const thing = box && all.get(box.gear)
+    // a switch for power has no level to reach anything with
+    const forSound = thing?.strips.some(({ stages }) =>
+      stages.some((stage) => controlsOf(stage).includes(control)),
+    )
+    const found = forSound && thing?.controls.find(({ id }) => id === control)
     return box && found ? [`${found.name} of ${box.name ?? all.get(box.gear)!.name}`] : []
   })
 })
@@ -144,13 +150,14 @@ const deadKnobs = computed(() => {
 const panelAt = computed(() => {
   const now = chosen.value
   if (!now) return undefined
-  const inside = (x: number) => Math.min(Math.max(8, x), Math.max(8, total.value.width - planWidth - 420))
+  const inside = (x: number) =>
+    Math.min(Math.max(8, x), Math.max(8, total.value.width - planWidth - (now.kind === 'link' ? 800 : 420)))
   if (now.kind === 'link') {
     const drawn = drawnLinks.value.find(({ link }) => link.id === now.id)
     if (!drawn) return undefined
     const ends = [drawn.link.from.box, drawn.link.to.box].map(placedOf)
     return {
-      left: inside(drawn.x - 200),
+      left: inside(drawn.x - 390),
       top: Math.max(...ends.map((placed) => topOf(placed) + heightOf(placed))) + 8,
     }
   }
