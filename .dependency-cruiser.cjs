@@ -17,7 +17,7 @@ const above = {
   acoustics: ['units', 'model'],
   circuit: ['units', 'model', 'acoustics'],
   dynamics: ['units'],
-  levels: ['units', 'model', 'acoustics', 'dynamics'],
+  levels: ['units', 'model', 'acoustics', 'circuit', 'dynamics'],
   balance: ['units', 'model', 'levels'],
   signals: ['units'],
   media: ['model', 'units'],

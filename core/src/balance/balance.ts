@@ -9,7 +9,7 @@ import {
   type Node,
   safeListeningDbSpl,
 } from '../levels'
-import { compareScores, type Score, scoreOf } from './objective'
+import { compareScores, type Score, scoreOf, tenths } from './objective'
 import { bestPositions, type FreeControl } from './search'
 
 /** One control that Balance would move. */
@@ -67,7 +67,7 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
     const aloneDb = scoreOf(alone, patch.plan, 1).speechToNoiseDb - before.speechToNoiseDb
     return { part, control, from: now.get(key)!, to, aloneDb: Number.isFinite(aloneDb) ? aloneDb : 0 }
   })
-  const fits = after.overDb === 0 && after.outsideDb < 0.05
+  const fits = tenths(after.overDb) === 0 && tenths(after.outsideDb) === 0
   return {
     fits,
     before,
@@ -182,11 +182,11 @@ function reasonsFor(levels: Levels, after: Score, patch: Patch, fits: boolean): 
     )
   }
   if (fits) return reasons
-  if (after.overDb > 0 && binding)
+  if (tenths(after.overDb) > 0 && binding)
     reasons.unshift(
       `No setting keeps ${patch.plan.marginDb} dB under every ceiling: ${after.overDb.toFixed(1)} dB are missing. A pad of ${Math.ceil(after.overDb)} dB or more before ${binding.points[binding.tightest!.point]!.partName} would cure it, or a smaller margin.`,
     )
-  else if (after.outsideDb > 0)
+  else if (tenths(after.outsideDb) > 0)
     reasons.unshift(
       `No setting brings every recording into the window of the ${patch.plan.school} school: the worst stays ${after.outsideDb.toFixed(1)} dB outside. Another school, or a step of gain that is finer, would cure it.`,
     )

@@ -463,7 +463,7 @@ function dense(
     matrix[r]![c]![0] += re
     matrix[r]![c]![1] += im
   }
-  for (const name of list) put(row(name), row(name), 1e-11, 0)
+  for (const name of list) if (!name.startsWith('inner')) put(row(name), row(name), 1e-11, 0)
   for (const { from, to, re, im } of admittances)
     for (const [r, c, sign] of [
       [from, from, 1],

@@ -1,5 +1,5 @@
 import type { Contact } from './contacts'
-import { inputNode, outputNode, type PluggedLink, senderGround, type Variant } from './link'
+import { inputNode, outputNode, type PluggedLink, senderGround, type Variant, variantsOf } from './link'
 import { ground, type NodeName } from './netlist'
 import { magnitude, minus, type Phasor, solve, type Solution } from './solve'
 
@@ -73,19 +73,14 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
   const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
   const dc = solve(netlist, 0, undefined)
   const sound = new Map(signals.map((signal) => [signal, solve(netlist, tones.middle, signal)]))
-  const at = (solution: Solution, input: number, channel: { hot: Contact; cold?: Contact }): Phasor =>
-    minus(
-      solution.volts(inputNode(input, channel.hot)),
-      channel.cold === undefined ? { re: 0, im: 0 } : solution.volts(inputNode(input, channel.cold)),
-    )
 
   const reaches = link.inputs.flatMap((each, input) =>
     each.channels.flatMap((channel) =>
       signals.map((signal): Reach => {
-        const middle = at(sound.get(signal)!, input, channel)
+        const middle = acrossInput(sound.get(signal)!, input, channel)
         const size = magnitude(middle)
         const gainAt = (frequencyHz: number) =>
-          magnitude(at(solve(netlist, frequencyHz, signal), input, channel))
+          magnitude(acrossInput(solve(netlist, frequencyHz, signal), input, channel))
         const audible = size > 1e-6
         return {
           input,
@@ -163,6 +158,35 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
     joined: joinedContacts(link, netlist, contacts),
   }
 }
+
+/** How much of a signal reaches a channel. */
+export type Gain = Pick<Reach, 'input' | 'channel' | 'signal' | 'db'>
+
+/** Gains at 1 kHz alone, of the first way of touching: what levels need of a link. Undefined when its plugs do not go together. */
+export function gainsOf(link: PluggedLink): Gain[] | undefined {
+  const found = variantsOf(link)
+  if ('misfit' in found) return undefined
+  const { netlist } = found.variants[0]!
+  const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
+  const sound = signals.map((signal) => ({ signal, solution: solve(netlist, tones.middle, signal) }))
+  return link.inputs.flatMap((each, input) =>
+    each.channels.flatMap((channel) =>
+      sound.map(({ signal, solution }) => ({
+        input,
+        channel: channel.id,
+        signal,
+        db: db(magnitude(acrossInput(solution, input, channel))),
+      })),
+    ),
+  )
+}
+
+/** Voltage across a channel of an input. */
+const acrossInput = (solution: Solution, input: number, channel: { hot: Contact; cold?: Contact }): Phasor =>
+  minus(
+    solution.volts(inputNode(input, channel.hot)),
+    channel.cold === undefined ? { re: 0, im: 0 } : solution.volts(inputNode(input, channel.cold)),
+  )
 
 /** Bisects for the frequency where the gain is 3 dB under that at 1 kHz. */
 function cornerOf(gainAt: (frequencyHz: number) => number, middle: number): number | undefined {

@@ -199,8 +199,26 @@ export function pieceOfGear(id: string, gear: Gear, settings: Record<string, Pos
 const standsAt = (gear: Gear, settings: Record<string, Position>) => (control: string) =>
   settings[control] ?? gear.controls.find(({ id }) => id === control)?.initial
 
+/** Settings of a part with those that are given from outside, by `part.control`, in front. */
+function settingsAt(
+  part: string,
+  gear: Gear,
+  settings: Record<string, Position>,
+  at?: (key: string) => Position | undefined,
+): Record<string, Position> {
+  if (!at) return settings
+  return Object.fromEntries(
+    gear.controls.map(({ id, initial }) => [id, at(`${part}.${id}`) ?? settings[id] ?? initial]),
+  )
+}
+
 /** A link of a patch as it is plugged; undefined where no plugs are: through the air, or wired for good. */
-export function pluggedLink(patch: Patch, link: Link, commonShelf: Shelf): PluggedLink | undefined {
+export function pluggedLink(
+  patch: Patch,
+  link: Link,
+  commonShelf: Shelf,
+  at?: (key: string) => Position | undefined,
+): PluggedLink | undefined {
   const shelf = shelfFor(patch, commonShelf)
   const end = (at: Link['from']) => {
     const box = patch.boxes.find(({ id }) => id === at.box)!
@@ -213,13 +231,22 @@ export function pluggedLink(patch: Patch, link: Link, commonShelf: Shelf): Plugg
   if (!isShape(from.port.connector) || !isShape(to.port.connector)) return undefined
   const pieces: Piece[] = []
   for (const piece of link.through) {
-    const made = pieceOfGear(piece.id, shelf.get(piece.gear)!, piece.settings)
+    const thing = shelf.get(piece.gear)!
+    const made = pieceOfGear(piece.id, thing, settingsAt(piece.id, thing, piece.settings, at))
     if (!made) return undefined
     pieces.push(made)
   }
   return {
     output: outputOf(from.port, from.gear, from.name, from.port.connector),
     pieces,
-    inputs: [inputOf(to.port, to.gear, to.name, to.port.connector, standsAt(to.gear, to.box.settings))],
+    inputs: [
+      inputOf(
+        to.port,
+        to.gear,
+        to.name,
+        to.port.connector,
+        standsAt(to.gear, settingsAt(to.box.id, to.gear, to.box.settings, at)),
+      ),
+    ],
   }
 }

@@ -1,4 +1,5 @@
 import { directLevelDb, patternDb, placeNoiseDba, randomEnergyEfficiency } from '../acoustics'
+import { type Gain, gainsOf, pluggedLink } from '../circuit'
 import {
   type Box,
   type Gear,
@@ -243,39 +244,115 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
         ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`),
       ),
     )
-    for (const channel of input.channels === 2 ? ['left', 'right'] : ['left']) {
-      // one channel feeds both sides of a stereo input; of two channels a single input takes the left
-      const from = driven.get(channelKey(fromBox.id, out.id, out.channels === 2 ? channel : 'left'))
-      if (from === undefined) continue
-      let last = from
-      const domain = graph.nodes[from]!.domain
-      const rows = pieces.length
-        ? pieces.map(({ piece, gear }) => ({
-            part: piece.id,
-            name: gear.name,
-            partName: gear.name,
-            kind: 'piece' as const,
-          }))
-        : [{ part: link.to.box, name: 'Input', partName: toName, kind: 'junction' as const }]
-      rows.forEach((row, index) => {
-        last = add({
-          id: `${link.id}.${channel}.${index}`,
-          part: row.part,
-          partName: row.partName,
-          name: row.name,
-          kind: row.kind,
-          domain,
-          feeds: [last],
-          controls: row.kind === 'piece' ? controls : siblings(patch, link).length > 1 ? controls : [],
-          effect: (_, at) => {
-            const { gainsDb, sourceOhm } = solved(at)
-            return steady(gainsDb[index]!, sourceOhm)
-          },
+    const circuit = circuitOf(patch, link, commonShelf, (key) => graph.settings.get(key))
+    for (const channel of input.channels === 2 ? (['left', 'right'] as const) : (['left'] as const)) {
+      // without contacts to go by, one channel feeds both sides; of two channels a single input takes the left
+      const sides: Side[] = circuit?.(channel) ?? [
+        { from: out.channels === 2 ? channel : 'left', totalDb: undefined },
+      ]
+      const ends = sides.flatMap(({ from: side, totalDb }) => {
+        const from = driven.get(channelKey(fromBox.id, out.id, side))
+        if (from === undefined) return []
+        let last = from
+        const domain = graph.nodes[from]!.domain
+        const rows = pieces.length
+          ? pieces.map(({ piece, gear }) => ({
+              part: piece.id,
+              name: gear.name,
+              partName: gear.name,
+              kind: 'piece' as const,
+            }))
+          : [{ part: link.to.box, name: 'Input', partName: toName, kind: 'junction' as const }]
+        rows.forEach((row, index) => {
+          last = add({
+            id: `${link.id}.${channel}.${side}.${index}`,
+            part: row.part,
+            partName: row.partName,
+            name: row.name,
+            kind: row.kind,
+            domain,
+            feeds: [last],
+            controls: row.kind === 'piece' || siblings(patch, link).length > 1 ? controls : [],
+            effect: (_, at) => {
+              const { gainsDb, sourceOhm } = solved(at)
+              // the ladder shares the loss out; what the contacts really pass is made good at the last piece
+              const rest =
+                totalDb && index === rows.length - 1
+                  ? totalDb(at) - gainsDb.reduce((sum, gain) => sum + gain, 0)
+                  : 0
+              return steady(gainsDb[index]! + rest, sourceOhm)
+            },
+          })
         })
+        return [last]
       })
-      arriving.set(channelKey(link.to.box, input.id, channel), last)
+      const joined = sum(ends, `${link.id}.${channel}`, link.to.box, toName)
+      if (joined !== undefined) arriving.set(channelKey(link.to.box, input.id, channel), joined)
     }
   }
+}
+
+/** A channel of an output that reaches an input, and how much of it; without a figure the ladder alone counts. */
+interface Side {
+  from: 'left' | 'right'
+  totalDb: ((at: At) => number) | undefined
+}
+
+/** Under this nothing is heard of a signal. */
+const silenceDb = -60
+/** Stands for nothing at all, where minus infinity would be no number to go on with. */
+const nothingDb = -200
+
+/**
+ * What the contacts of a link bring to each channel of its input, from the circuit. Undefined where there are no
+ * plugs or they do not go together (the wiring says so, and a lead that would fit is taken for granted), and where
+ * several links hang on one output: there impedances alone count.
+ */
+function circuitOf(patch: Patch, link: Link, shelf: Shelf, now: (key: string) => Position | undefined) {
+  if (siblings(patch, link).length > 1) return undefined
+  const plugged = pluggedLink(patch, link, shelf, now)
+  if (!plugged) return undefined
+  const solve = (each: NonNullable<typeof plugged>) => remembered(JSON.stringify(each), () => gainsOf(each))
+  const fixed = solve(plugged)
+  if (!fixed) return undefined
+  const controls = link.through.flatMap(({ id, gear }) =>
+    ladderControls(shelfFor(patch, shelf).get(gear)!).map((control) => `${id}.${control}`),
+  )
+  const byPosition = new Map<string, Gain[]>()
+  /** Gains with the pieces as they are set; only those are turned while nothing else of the link changes. */
+  const reading = (at: At): Gain[] => {
+    if (controls.length === 0) return fixed
+    const key = controls.map(at).join()
+    const known = byPosition.get(key) ?? solve(pluggedLink(patch, link, shelf, at)!) ?? fixed
+    byPosition.set(key, known)
+    return known
+  }
+  const dual =
+    new Set(plugged.output.channels.map(({ signal }) => signal)).size < plugged.output.channels.length
+  return (channel: 'left' | 'right'): Side[] => {
+    const id = plugged.inputs[0]!.channels.length > 1 ? channel : 'one'
+    const heard = fixed.filter((gain) => gain.channel === id && gain.db > silenceDb)
+    if (heard.length === 0) return [{ from: 'left', totalDb: () => nothingDb }]
+    return heard.map(({ signal }) => ({
+      from: signal === 'right' && !dual ? 'right' : 'left',
+      totalDb: (at) =>
+        Math.max(
+          nothingDb,
+          reading(at).find((gain) => gain.channel === id && gain.signal === signal)?.db ?? nothingDb,
+        ),
+    }))
+  }
+}
+
+/** Circuits solved before, by what they are: turning a knob elsewhere changes none of them. */
+const solvedBefore = new Map<string, Gain[] | undefined>()
+const mostSolved = 500
+
+function remembered(key: string, solve: () => Gain[] | undefined): Gain[] | undefined {
+  const known = solvedBefore.get(key) ?? solve()
+  if (solvedBefore.size >= mostSolved) solvedBefore.clear()
+  solvedBefore.set(key, known)
+  return known
 }
 
 const siblings = (patch: Patch, link: Link) =>

@@ -28,6 +28,9 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`
 const poorSpeechToNoiseDb = 20
 const fairSpeechToNoiseDb = 30
 
+/** Half of the last figure shown: less is no difference a person could see. */
+const shownDb = 0.05
+
 /** What the levels of every run have to say, worst first. */
 export function findingsOf(levels: Levels, plan: Plan): Finding[] {
   const all = levels.runs.flatMap((run) => findingsOfRun(run, plan))
@@ -63,7 +66,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
           ? 'No control before it can help: take the microphone farther off or one that stands more.'
           : 'Bring the level down before that point; what comes after it cannot mend it.',
       )
-    else if (ceiling.headroomDb < plan.marginDb)
+    else if (ceiling.headroomDb < plan.marginDb - shownDb)
       find(
         'degraded',
         'ceiling',
@@ -162,7 +165,7 @@ export function verdictOf(run: Run, plan: Plan): Words[] {
       { text: '. ' },
     )
   } else if (tightest && point) {
-    const thin = tightest.ceiling.headroomDb < plan.marginDb
+    const thin = tightest.ceiling.headroomDb < plan.marginDb - shownDb
     words.push(
       { text: 'Nothing clips: ' },
       { text: `${db(tightest.ceiling.headroomDb)} of headroom`, tone: thin ? 'ceiling' : 'settled' },

@@ -35,7 +35,7 @@ describe('the demo', () => {
     expect(gear.length).toBeGreaterThanOrEqual(24)
     expect(gear.flatMap(checkGear)).toEqual([])
     expect(new Set(gear.map(({ kind }) => kind)).size).toBeGreaterThanOrEqual(10)
-    expect(gear.filter(({ kind }) => kind === 'camera')).toHaveLength(5)
+    expect(gear.filter(({ kind }) => kind === 'camera').length).toBeGreaterThanOrEqual(5)
   })
   it('has three scenes that can be computed', () => {
     expect(scenes).toHaveLength(3)
