@@ -1,6 +1,17 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { checkPatch, type Control, type GearInput, Patch, positionsOf } from '../model'
+import {
+  applyEdits,
+  checkPatch,
+  type Control,
+  type GearInput,
+  parseJson,
+  Patch,
+  positionsOf,
+  ShelfFile,
+  shelfOf,
+} from '../model'
 import { graphOf, levelsOfGraph } from '../levels'
 import { balance, compareScores, forEachChoice, freeControls, type Score, scoreOf } from './index'
 
@@ -232,5 +243,45 @@ describe('balance', () => {
   })
   it('counts every position of a control once', () => {
     expect(positionsOf(knob(quiet, 'k'))).toHaveLength(21)
+  })
+})
+
+describe('balance on the demo', () => {
+  const demo = new URL('../../../demo/', import.meta.url)
+  const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
+  const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
+  const scene = (file: string) => parseJson(Patch, read(`scenes/${file}.json`), file)
+  const set = (patch: Patch, part: string, control: string, position: number | string) =>
+    applyEdits(patch, [{ kind: 'set control', part, control, position }], shelf)
+
+  it('takes automatic gain off before it balances', () => {
+    const automatic = set(scene('1-the-founder-at-the-bench'), 'camera', 'gain-mode', 'auto')
+    const found = balance(automatic, shelf)!
+    expect(found.changes).toContainEqual(
+      expect.objectContaining({ part: 'camera', control: 'gain-mode', to: 'manual' }),
+    )
+    expect(found.fits).toBe(true)
+  }, 60_000)
+  it('turns loud headphones down to where ears are safe, and no further', () => {
+    const loud = set(scene('3-the-tuning'), 'recorder', 'phones', 0)
+    const found = balance(loud, shelf)!
+    const ears = found.levels.runs.filter(({ end }) => end.kind === 'listen').map((run) => run.typicalDb)
+    expect(Math.max(...ears)).toBeLessThanOrEqual(85)
+    const quiet = balance(set(scene('3-the-tuning'), 'recorder', 'phones', -40), shelf)!
+    expect(quiet.changes.some(({ control }) => control === 'phones')).toBe(false)
+  })
+  it('never moves what has no level: power, low-cut, ducking', () => {
+    for (const file of ['1-the-founder-at-the-bench', '2-the-pour', '3-the-tuning']) {
+      const moved = balance(scene(file), shelf)!.changes.map(({ control }) => control)
+      for (const control of ['phantom-1', 'phantom-2', 'plug-in', 'low-cut', 'limiter'])
+        expect(moved).not.toContain(control)
+    }
+  }, 60_000)
+  it('keeps to the recording that counts', () => {
+    const tuning = scene('3-the-tuning')
+    const only = { ...tuning, plan: { ...tuning.plan, keeper: 'recorder first' as const } }
+    const both = balance(tuning, shelf)!
+    const recorder = balance(only, shelf)!
+    expect(recorder.after.speechToNoiseDb).toBeGreaterThan(both.after.speechToNoiseDb)
   })
 })

@@ -1,19 +1,9 @@
 // @vitest-environment happy-dom
-import { readFileSync } from 'node:fs'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import {
-  applyEdits,
-  type EditsRequest,
-  type Gear,
-  parseJson,
-  Patch,
-  type SceneDocument,
-  ShelfFile,
-  shelfOf,
-  type Take,
-} from '@iron-hush/core/model'
+import type { Patch } from '@iron-hush/core/model'
+import { Server, sceneId, shootId } from '../tests/server'
 import { useGear } from './gear'
 import { useHistory } from './history'
 import { distance } from './lengths'
@@ -26,77 +16,6 @@ import { useTakes } from './takes'
 vi.mock('vue-router', () => ({
   useRouter: () => ({ currentRoute: { value: { name: 'levels', params: {} } }, push: vi.fn() }),
 }))
-
-const demo = `${import.meta.dirname}/../../../demo`
-const gear: Gear[] = parseJson(ShelfFile, readFileSync(`${demo}/shelf.json`, 'utf8'), 'shelf').gear
-const bench = parseJson(
-  Patch,
-  readFileSync(`${demo}/scenes/1-the-founder-at-the-bench.json`, 'utf8'),
-  'bench',
-)
-const sceneId = '01890000-0000-7000-8000-000000000001'
-const shootId = '01890000-0000-7000-8000-000000000002'
-
-/** A server in memory with the manners of the real one: revisions, conflicts, idempotent changes; and it can be away. */
-class Server {
-  scene: SceneDocument = { id: sceneId, shoot: shootId, revision: 1, patch: bench }
-  takes = new Map<string, { revision: number; take: Take }>()
-  seen = new Map<string, SceneDocument>()
-  away = false
-  calls: string[] = []
-
-  answer = async (address: string, init: { method?: string; body?: string } = {}): Promise<Response> => {
-    if (this.away) throw new TypeError('no network')
-    const { method = 'GET' } = init
-    const body: unknown = init.body ? JSON.parse(init.body) : undefined
-    this.calls.push(`${method} ${address}`)
-    if (address === '/api/gear') return Response.json(gear.map((each) => ({ revision: 1, gear: each })))
-    if (address === '/api/shoots')
-      return Response.json([
-        { id: shootId, name: 'foundry', scenes: [{ id: sceneId, name: bench.name, revision: 1 }] },
-      ])
-    if (address === `/api/scenes/${sceneId}`) return Response.json(this.scene)
-    if (address.endsWith('/takes')) return Response.json([...this.takes.values()])
-    if (address.endsWith('/proofs')) return Response.json([])
-    if (address.endsWith('/edits')) return this.edit(body as EditsRequest)
-    if (address.startsWith('/api/takes/')) return this.put(body as { baseRevision: number; take: Take })
-    return this.problem(404, 'not there')
-  }
-  edit(request: EditsRequest): Response {
-    const before = this.seen.get(request.id)
-    if (before) return Response.json(before)
-    if (request.baseRevision !== this.scene.revision)
-      return this.problem(409, 'changed elsewhere', { theirs: this.scene })
-    this.scene = {
-      ...this.scene,
-      revision: this.scene.revision + 1,
-      patch: applyEdits(this.scene.patch, request.edits, shelfOf(gear)),
-    }
-    this.seen.set(request.id, this.scene)
-    return Response.json(this.scene)
-  }
-  put({ baseRevision, take }: { baseRevision: number; take: Take }): Response {
-    const now = this.takes.get(take.id)
-    if ((now?.revision ?? 0) !== baseRevision) return this.problem(409, 'changed elsewhere', { theirs: now })
-    this.takes.set(take.id, { revision: baseRevision + 1, take })
-    return Response.json(this.takes.get(take.id))
-  }
-  problem(status: number, detail: string, more: object = {}): Response {
-    return Response.json({ type: 'about:blank', title: detail, status, detail, ...more }, { status })
-  }
-  /** Another window changes the scene. */
-  elsewhere(position: number): void {
-    this.scene = {
-      ...this.scene,
-      revision: this.scene.revision + 1,
-      patch: applyEdits(
-        this.scene.patch,
-        [{ kind: 'set control', part: 'recorder', control: 'gain-2', position }],
-        shelfOf(gear),
-      ),
-    }
-  }
-}
 
 let server: Server
 const gainOf = (patch: Patch | undefined, control = 'gain-1') =>

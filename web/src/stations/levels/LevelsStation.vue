@@ -7,6 +7,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { columnsOf } from '@iron-hush/core/levels'
 import { type Control, Keeper, type Position, positionName, School, turned } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
+import SceneSelect from '../../frame/SceneSelect.vue'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -153,15 +154,7 @@ useEventListener(window, 'keydown', (event) => {
   <section class="station levels">
     <div class="station-head">
       <h1>Levels</h1>
-      <Select
-        :model-value="scene.document!.id"
-        :options="scene.shoots.flatMap(({ scenes }) => scenes)"
-        option-label="name"
-        option-value="id"
-        size="small"
-        aria-label="Scene"
-        @update:model-value="scene.goTo($event)"
-      />
+      <SceneSelect />
       <span class="what">{{ scene.patch!.note }}</span>
       <SelectButton
         v-model="mode"

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { controlsOf } from '@iron-hush/core/levels'
 import { channelsOf } from '@iron-hush/core/report'
 import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
+import SceneSelect from '../../frame/SceneSelect.vue'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -190,15 +190,7 @@ useEventListener(window, 'keydown', (event) => {
   <section class="station">
     <div class="station-head">
       <h1>Patch</h1>
-      <Select
-        :model-value="scene.document!.id"
-        :options="scene.shoots.flatMap(({ scenes }) => scenes)"
-        option-label="name"
-        option-value="id"
-        size="small"
-        aria-label="Scene"
-        @update:model-value="scene.goTo($event)"
-      />
+      <SceneSelect />
       <span class="what">{{ patch.note }}</span>
       <span class="legend"
         ><i class="signal"></i>signal <i class="return"></i>return leg <i class="ground"></i>ground</span

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { useDropZone } from '@vueuse/core'
 import Button from 'primevue/button'
-import Select from 'primevue/select'
 import { useTemplateRef } from 'vue'
+import SceneSelect from '../../frame/SceneSelect.vue'
 import { useProofs } from '../../state/proofs'
-import { useScene } from '../../state/scene'
 import { useMeasuring } from './measuring'
 import ProofClip from './ProofClip.vue'
 
-const scene = useScene()
 const proofs = useProofs()
 const { going, measureAll, measureMadeUp } = useMeasuring()
 const zone = useTemplateRef('zone')
@@ -25,15 +23,7 @@ function picked(event: Event): void {
   <section ref="zone" class="station" :class="{ over: isOverDropZone }">
     <div class="station-head">
       <h1>Proof</h1>
-      <Select
-        :model-value="scene.document!.id"
-        :options="scene.shoots.flatMap(({ scenes }) => scenes)"
-        option-label="name"
-        option-value="id"
-        size="small"
-        aria-label="Scene"
-        @update:model-value="scene.goTo($event)"
-      />
+      <SceneSelect />
       <span class="what">Clips are read here and stay here; only what was measured is kept.</span>
       <input
         ref="picker"

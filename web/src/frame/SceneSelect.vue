@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import Select from 'primevue/select'
+import { computed } from 'vue'
+import { useScene } from '../state/scene'
+
+/** Which scene of the shoot is in hand. */
+const scene = useScene()
+const scenes = computed(() => scene.shoots.flatMap(({ scenes: each }) => each))
+</script>
+
+<template>
+  <Select
+    :model-value="scene.document!.id"
+    :options="scenes"
+    option-label="name"
+    option-value="id"
+    size="small"
+    aria-label="Scene"
+    @update:model-value="scene.goTo($event)"
+  />
+</template>

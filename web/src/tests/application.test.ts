@@ -1,0 +1,333 @@
+// @vitest-environment happy-dom
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { nextTick } from 'vue'
+import type { Balance } from '@iron-hush/core/balance'
+import { balance } from '@iron-hush/core/balance'
+import { findWays } from '@iron-hush/core/circuit'
+import { bytesSource, wavBytes } from '@iron-hush/core/media'
+import { measureWav } from '@iron-hush/core/measure'
+import { type Gear, type Link, type Measurement, type Patch, shelfOf } from '@iron-hush/core/model'
+import { talkingClip } from '@iron-hush/core/signals'
+import App from '../App.vue'
+import { router } from '../router'
+import { useHistory } from '../state/history'
+import { useProofs } from '../state/proofs'
+import { useScene } from '../state/scene'
+import { useTakes } from '../state/takes'
+import { sceneId, Server } from './server'
+
+// the same computation, without the worker that happy-dom does not have
+vi.mock('../workers/compute', () => ({
+  startBalance: (patch: Patch, gear: Gear[]) => ({
+    result: Promise.resolve(balance(patch, shelfOf(gear)) as Balance),
+    cancel: () => undefined,
+  }),
+  startFindWays: (patch: Patch, link: Link, gear: Gear[]) => ({
+    result: Promise.resolve(findWays(patch, link, shelfOf(gear))),
+    cancel: () => undefined,
+  }),
+  startMeasure: (file: Blob, name: string, progress: (share: number) => void) => ({
+    result: file
+      .arrayBuffer()
+      .then(
+        async (bytes): Promise<Measurement> =>
+          (await measureWav(bytesSource(new Uint8Array(bytes)), name, { progress }))!,
+      ),
+    cancel: () => undefined,
+  }),
+  startMadeUpClip: (clip: Parameters<typeof talkingClip>[0]) => ({
+    result: Promise.resolve(wavBytes([talkingClip(clip)], clip.rateHz)),
+    cancel: () => undefined,
+  }),
+}))
+
+let server: Server
+let wrapper: VueWrapper
+
+async function open(station: string): Promise<VueWrapper> {
+  await router.push(`/scene/${sceneId}/${station}`)
+  wrapper = mount(App, {
+    global: { plugins: [router, [PrimeVue, { unstyled: true }]] },
+    attachTo: document.body,
+  })
+  for (let round = 0; round < 10; round++) await flushPromises()
+  await vi.dynamicImportSettled()
+  for (let round = 0; round < 5; round++) await flushPromises()
+  return wrapper
+}
+const press = async (key: string, more: KeyboardEventInit = {}) => {
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }))
+  for (let round = 0; round < 5; round++) await flushPromises()
+}
+const settle = async () => {
+  for (let round = 0; round < 10; round++) await flushPromises()
+}
+const gainOf = (patch: Patch, control: string) =>
+  patch.boxes.find(({ id }) => id === 'recorder')!.settings[control]
+
+beforeEach(() => {
+  localStorage.clear()
+  setActivePinia(createPinia())
+  server = new Server()
+  vi.stubGlobal('fetch', server.answer)
+  vi.stubGlobal('matchMedia', () => ({
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+  }))
+})
+afterEach(() => wrapper?.unmount())
+
+describe('the frame', () => {
+  it('shows the stations with their states and the verdict with its reasons', async () => {
+    const app = await open('levels')
+    const links = app.findAll('nav[aria-label=Stations] a').map((link) => link.text())
+    expect(links.map((text) => text.replace(/\d.*/s, ''))).toEqual([
+      'Brief',
+      'Patch',
+      'Levels',
+      'Proof',
+      'Roll',
+    ])
+    expect(links[2]).toMatch(/1 needs you/)
+    expect(app.get('footer .say').text()).toMatch(/Speech stands 1\d\.\d dB over the noise/)
+    await app.get('footer .why').trigger('click')
+    expect(app.get('.why-panel').text()).toMatch(/harmful Speech stands only/)
+  })
+  it('goes by keys: stations, runs, the list, undo', async () => {
+    const app = await open('levels')
+    await press('1')
+    await vi.dynamicImportSettled()
+    await settle()
+    expect(app.get('h1').text()).toBe('Brief')
+    const before = app.get('footer .which').text()
+    await press(']')
+    expect(app.get('footer .which').text()).not.toBe(before)
+    await press('[')
+    expect(app.get('footer .which').text()).toBe(before)
+    useScene().change([{ kind: 'note', note: 'a note' }], 'note')
+    await press('z', { ctrlKey: true })
+    expect(useScene().patch!.note).not.toBe('a note')
+    await press('Z', { ctrlKey: true, shiftKey: true })
+    expect(useScene().patch!.note).toBe('a note')
+    await press('?')
+    expect(document.body.textContent).toContain('the run before, the run after')
+  })
+  it('says that the server is away, keeps what was done, and opens when it is back', async () => {
+    server.away = true
+    const app = await open('levels')
+    expect(app.get('[role=alert]').text()).toMatch(/cannot be reached.*Nothing is lost/s)
+    server.away = false
+    await app.get('[role=alert] button').trigger('click')
+    await settle()
+    await vi.dynamicImportSettled()
+    await settle()
+    expect(app.get('h1').text()).toBe('Levels')
+  })
+  it('asks which version to keep when another window was first', async () => {
+    await open('levels')
+    server.elsewhere(61)
+    useScene().change([{ kind: 'note', note: 'mine' }], 'note')
+    await settle()
+    expect(document.body.textContent).toContain('This scene was changed elsewhere')
+    useScene().keepMine()
+    await settle()
+    expect(server.scene.patch.note).toBe('mine')
+    expect(gainOf(server.scene.patch, 'gain-2')).toBe(61)
+  })
+})
+
+describe('Levels', () => {
+  it('moves along the chain and turns the control in hand', async () => {
+    const app = await open('levels')
+    const hand = () => app.findAll('.name').findIndex((each) => each.attributes('aria-pressed') === 'true')
+    const start = hand()
+    await press('ArrowRight')
+    expect(hand()).toBe(start + 1)
+    const knob = app.findAll('.name').findIndex((each) => each.text().startsWith('Preamplifier'))
+    while (hand() < knob) await press('ArrowRight')
+    await press('ArrowUp')
+    expect(gainOf(useScene().patch!, 'gain-2')).toBe(25)
+    await press('ArrowDown', { shiftKey: true })
+    expect(gainOf(useScene().patch!, 'gain-2')).toBe(15)
+    await press('p')
+    expect(app.findAll('.pin')).toHaveLength(1)
+  })
+  it('shows what Balance proposes as ghosts, takes one, then all, and leaves nothing to change', async () => {
+    const app = await open('levels')
+    await press('b')
+    await settle()
+    expect(app.get('.proposal').text()).toMatch(/6 controls to move/)
+    expect(app.findAll('.ghost-words').length).toBeGreaterThan(3)
+    await app.findAll('.ghost-words')[0]!.trigger('click')
+    expect(app.get('.proposal').text()).toMatch(/5 controls to move/)
+    await press('Enter')
+    expect(app.find('.proposal').exists()).toBe(false)
+    await press('b')
+    await settle()
+    expect(app.get('.proposal').text()).toMatch(/Nothing to change/)
+    await press('Escape')
+    expect(app.find('.proposal').exists()).toBe(false)
+  })
+  it('drops a proposal when something else is changed meanwhile', async () => {
+    const app = await open('levels')
+    await press('b')
+    await settle()
+    expect(app.find('.proposal').exists()).toBe(true)
+    useScene().change([{ kind: 'set control', part: 'camera', control: 'level', position: 4 }], 'level')
+    await nextTick()
+    expect(app.find('.proposal').exists()).toBe(false)
+  })
+  it('locks a control against Balance and against turning', async () => {
+    const app = await open('levels')
+    const lock = app.findAll('.lock').find((each) => each.attributes('aria-label') === 'Lock Gain 2')!
+    await lock.trigger('click')
+    expect(useScene().patch!.boxes.find(({ id }) => id === 'recorder')!.locked).toEqual(['gain-2'])
+    await press('b')
+    await settle()
+    const titles = app.findAll('.ghost-words').map((each) => each.attributes('title'))
+    expect(titles).not.toContain('Accept Gain 2 alone')
+  })
+})
+
+describe('Patch', () => {
+  it('explains a link: what touches what, with volts, and a way that works', async () => {
+    const app = await open('patch')
+    const chip = app
+      .findAll('.chip')
+      .find((each) => each.attributes('aria-label') === 'Link Boom to Recorder')!
+    await chip.trigger('click')
+    const panel = app.get('[aria-label="The link in hand"]')
+    expect(panel.text()).toMatch(/phantom power on 2 38\.\d\d V/)
+    await panel
+      .findAll('button')
+      .find((each) => each.text() === 'Find a way')!
+      .trigger('click')
+    await settle()
+    expect(panel.get('[aria-label=Ways]').text()).toMatch(/XLR cable, 1\.5 m/)
+    await panel
+      .findAll('[aria-label=Ways] button')
+      .find((each) => each.text().startsWith('XLR cable, 1.5 m'))!
+      .trigger('click')
+    expect(
+      useScene()
+        .patch!.links.find(({ id }) => id === 'boom-cable')!
+        .through.map(({ gear }) => gear),
+    ).toEqual(['xlr-cable-1m5'])
+  })
+  it('says first what the wiring does, when a supply is switched off', async () => {
+    const app = await open('patch')
+    useScene().runId = useScene().runs.find(({ id }) => id.endsWith('>recorder.1'))!.id
+    useScene().change(
+      [{ kind: 'set control', part: 'recorder', control: 'phantom-1', position: 'off' }],
+      'phantom',
+    )
+    await settle()
+    expect(app.get('footer .say').text()).toMatch(/gets no power/)
+    expect(app.findAll('.chip.faulty')).toHaveLength(1)
+    expect(app.get('nav[aria-label=Stations]').text()).toMatch(/Patch2\s*▲ 1 needs you/)
+  })
+  it('takes a box out with its plugs, and puts all back at once', async () => {
+    const app = await open('patch')
+    const boxes = useScene().patch!.boxes.length
+    await app
+      .findAll('.box')
+      .find((each) => each.text().startsWith('Headphones'))!
+      .trigger('click')
+    await app
+      .findAll('button')
+      .find((each) => each.text() === 'Take out of the chain')!
+      .trigger('click')
+    expect(useScene().patch!.boxes).toHaveLength(boxes - 1)
+    useHistory().undo()
+    expect(useScene().patch!.boxes).toHaveLength(boxes)
+    expect(useScene().patch!.links.some(({ id }) => id === 'ears')).toBe(true)
+  })
+})
+
+describe('Brief', () => {
+  it('reads as a paragraph and ranks places', async () => {
+    const app = await open('brief')
+    expect(app.get('.paragraph').text()).toMatch(/^The founder,.*is heard.*at 1 m, down to.*The room is/s)
+    expect(app.findAll('ol li')).toHaveLength(5)
+    expect(app.get('.plan svg').attributes('aria-label')).toMatch(/camera 2\.7 m/)
+    useScene().change([{ kind: 'change brief', to: { wind: 'gusts' } }], 'wind')
+    await nextTick()
+    expect(app.text()).toMatch(/full basket and fur/)
+  })
+})
+
+describe('Proof', () => {
+  it('measures a made-up clip, holds it against a recording, forgets it and brings it back', async () => {
+    const app = await open('proof')
+    await app
+      .findAll('button')
+      .find((each) => each.text() === 'Measure a made-up clip')!
+      .trigger('click')
+    await vi.waitFor(() => expect(useProofs().list).toHaveLength(1), 10_000)
+    await settle()
+    const article = app.get('article')
+    expect(article.text()).toMatch(/made-up clip\.wav/)
+    expect(article.findAll('table tbody tr')).toHaveLength(4)
+    expect(server.proofs.size).toBe(1)
+    await article
+      .findAll('button')
+      .find((each) => each.text() === 'Forget')!
+      .trigger('click')
+    await settle()
+    expect(server.proofs.size).toBe(0)
+    useHistory().undo()
+    await settle()
+    expect(server.proofs.size).toBe(1)
+  })
+})
+
+describe('Roll', () => {
+  it('rolls by the space bar and marks by figures, on the channel chosen', async () => {
+    const app = await open('roll')
+    expect(app.get('[aria-label="Before the first take"]').text()).toMatch(
+      /Radios linked.*Phantom power as planned.*then clap/s,
+    )
+    await press(' ')
+    expect(app.text()).toContain('ROLLING')
+    await app.findAll('[role=radio]')[1]!.trigger('click')
+    await press('2')
+    await press('6')
+    await press(' ')
+    const [take] = useTakes().list
+    expect(take!.marks.map(({ kind, channel }) => [kind, channel])).toEqual([
+      ['rustle', 'recorder.2'],
+      ['hum', 'recorder.2'],
+    ])
+    expect(take!.endedAt).not.toBeNull()
+    await app.findAll('.verdicts button')[0]!.trigger('click')
+    expect(useTakes().list[0]!.verdict).toBe('good')
+    await settle()
+    expect(app.get('.stored').text()).toMatch(/1 stored/)
+  })
+})
+
+describe('Gear', () => {
+  it('shows a thing with its stages and counts what is owned', async () => {
+    const app = await open('gear')
+    await app
+      .findAll('.shelf button')
+      .find((each) => each.text().startsWith('Float recorder'))!
+      .trigger('click')
+    await settle()
+    const sheet = app.get('article')
+    expect(sheet.text()).toMatch(/Input amplifier/)
+    expect(sheet.text()).toMatch(/datasheet/)
+    await app.get('input[aria-label="Search the shelf"]').setValue('pad')
+    expect(
+      app
+        .findAll('.shelf button')
+        .map((each) => each.text())
+        .join(),
+    ).toMatch(/Mini pad, 25 dB/)
+    expect(app.findAll('.shelf button').length).toBeLessThan(8)
+  })
+})
