@@ -244,7 +244,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
         ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`),
       ),
     )
-    const circuit = circuitOf(patch, link, commonShelf, (key) => graph.settings.get(key))
+    const circuit = circuitOf(patch, link, commonShelf)
     for (const channel of input.channels === 2 ? (['left', 'right'] as const) : (['left'] as const)) {
       // without contacts to go by, one channel feeds both sides; of two channels a single input takes the left
       const sides: Side[] = circuit?.(channel) ?? [
@@ -303,16 +303,31 @@ const silenceDb = -60
 /** Stands for nothing at all, where minus infinity would be no number to go on with. */
 const nothingDb = -200
 
+type Circuit = (channel: 'left' | 'right') => Side[]
+
+/** Circuits as they were last solved. Documents are immutable: the same link between the same boxes is the same circuit. */
+const circuits = new WeakMap<Link, { around: unknown[]; circuit: Circuit | undefined }>()
+
 /**
  * What the contacts of a link bring to each channel of its input, from the circuit. Undefined where there are no
  * plugs or they do not go together (the wiring says so, and a lead that would fit is taken for granted), and where
  * several links hang on one output: there impedances alone count.
  */
-function circuitOf(patch: Patch, link: Link, shelf: Shelf, now: (key: string) => Position | undefined) {
+function circuitOf(patch: Patch, link: Link, shelf: Shelf): Circuit | undefined {
   if (siblings(patch, link).length > 1) return undefined
-  const plugged = pluggedLink(patch, link, shelf, now)
+  const box = (id: string) => patch.boxes.find((each) => each.id === id)
+  const around = [box(link.from.box), box(link.to.box), shelf, patch.gear]
+  const known = circuits.get(link)
+  if (known && known.around.every((each, index) => each === around[index])) return known.circuit
+  const circuit = solvedCircuit(patch, link, shelf)
+  circuits.set(link, { around, circuit })
+  return circuit
+}
+
+function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefined {
+  const plugged = pluggedLink(patch, link, shelf)
   if (!plugged) return undefined
-  const solve = (each: NonNullable<typeof plugged>) => remembered(JSON.stringify(each), () => gainsOf(each))
+  const solve = (each: NonNullable<typeof plugged>) => gainsOf(each)
   const fixed = solve(plugged)
   if (!fixed) return undefined
   const controls = link.through.flatMap(({ id, gear }) =>
@@ -342,17 +357,6 @@ function circuitOf(patch: Patch, link: Link, shelf: Shelf, now: (key: string) =>
         ),
     }))
   }
-}
-
-/** Circuits solved before, by what they are: turning a knob elsewhere changes none of them. */
-const solvedBefore = new Map<string, Gain[] | undefined>()
-const mostSolved = 500
-
-function remembered(key: string, solve: () => Gain[] | undefined): Gain[] | undefined {
-  const known = solvedBefore.get(key) ?? solve()
-  if (solvedBefore.size >= mostSolved) solvedBefore.clear()
-  solvedBefore.set(key, known)
-  return known
 }
 
 const siblings = (patch: Patch, link: Link) =>
