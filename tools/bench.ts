@@ -5,6 +5,7 @@ import { graphOf, levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import {
+  applyEdits,
   type Control,
   type GearInput,
   parseJson,
