@@ -76,13 +76,28 @@ export function bestPositions(
   const look = (quest: Quest) => search(graph, plan, free, quest, cancelled)
   const wanted = look({ leastHeadroom: margin, mostMiss: 0, best: 'everything' })
   if (wanted || cancelled()) return wanted
-  const headroom = look({ leastHeadroom: -Infinity, mostMiss: Infinity, best: 'headroom' })
-  if (!headroom) return undefined
-  const leastHeadroom = Math.min(margin, tenths(headroom.score.headroomDb))
-  const miss = look({ leastHeadroom, mostMiss: Infinity, best: 'miss' })
-  if (!miss) return undefined
-  return look({ leastHeadroom, mostMiss: tenths(miss.score.outsideDb), best: 'everything' })
+  // a narrow miss is looked for before a wide one: the narrower, the more is ruled out at once
+  const leastMiss = (leastHeadroom: number): number | undefined => {
+    for (const mostMiss of missSteps) {
+      const found = look({ leastHeadroom, mostMiss, best: 'miss' })
+      if (found) return tenths(found.score.outsideDb)
+      if (cancelled()) return undefined
+    }
+    return undefined
+  }
+  let leastHeadroom = margin
+  let mostMiss = leastMiss(leastHeadroom)
+  if (mostMiss === undefined && !cancelled()) {
+    const headroom = look({ leastHeadroom: -Infinity, mostMiss: Infinity, best: 'headroom' })
+    if (!headroom) return undefined
+    leastHeadroom = Math.min(margin, tenths(headroom.score.headroomDb))
+    mostMiss = leastMiss(leastHeadroom)
+  }
+  return mostMiss === undefined ? undefined : look({ leastHeadroom, mostMiss, best: 'everything' })
 }
+
+/** Widths tried for the worst recording's miss, in tenths of a dB. */
+const missSteps = [20, 60, 180, 600, Infinity] as const
 
 function search(
   graph: Graph,

@@ -183,13 +183,13 @@ describe('Levels', () => {
   })
   it('locks a control against Balance and against turning', async () => {
     const app = await open('levels')
-    const lock = app.findAll('.lock').find((each) => each.attributes('aria-label') === 'Lock Gain 2')!
+    const lock = app.findAll('.lock').find((each) => each.attributes('aria-label') === 'Lock Record level')!
     await lock.trigger('click')
-    expect(useScene().patch!.boxes.find(({ id }) => id === 'recorder')!.locked).toEqual(['gain-2'])
+    expect(useScene().patch!.boxes.find(({ id }) => id === 'camera')!.locked).toEqual(['level'])
     await press('b')
     await settle()
     const titles = app.findAll('.ghost-words').map((each) => each.attributes('title'))
-    expect(titles).not.toContain('Accept Gain 2 alone')
+    expect(titles).not.toContain('Accept Record level alone')
   })
 })
 
