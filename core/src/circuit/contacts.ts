@@ -61,7 +61,8 @@ const socketZones: Partial<Record<Shape, readonly Record<Contact, Zone>[]>> = {
   ],
 }
 
-const family = (shape: Shape): string => shape.replace(/-\d$/, '')
+/** Shapes of one family differ only in their number of contacts. */
+export const family = (shape: Shape): string => shape.replace(/-\d$/, '')
 
 export interface Half {
   shape: Shape

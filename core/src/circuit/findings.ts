@@ -1,4 +1,4 @@
-import { shapes } from './contacts'
+import { family } from './contacts'
 import { type Facts, factsOf } from './facts'
 import { type PluggedLink, variantsOf } from './link'
 
@@ -68,7 +68,7 @@ export function reportOf(link: PluggedLink): LinkReport {
       what: `The plugs do not go together: ${half(one)} and ${half(other)}.`,
       where: at,
       why:
-        shapes.includes(other.shape) && one.gender === other.gender
+        family(one.shape) === family(other.shape)
           ? `Two ${one.gender}s face each other.`
           : 'They are of different families.',
       remedy: 'Put an adapter between them.',

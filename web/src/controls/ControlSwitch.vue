@@ -51,7 +51,7 @@ function keydown(event: KeyboardEvent): void {
 button {
   border: 1px solid var(--ink);
   background: var(--sheet);
-  padding: 4px 3px;
+  padding: 4px 5px;
   margin: 0 -1px -1px 0;
   cursor: pointer;
   min-width: 24px;

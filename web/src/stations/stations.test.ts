@@ -233,7 +233,7 @@ describe('a wave', () => {
   it('marks what is cut where it is', async () => {
     const wrapper = mount(WaveStrip, { props: { channel, lengthS: 10, label: 'Channel 1' } })
     await nextTick()
-    expect(wrapper.get('svg').attributes('aria-label')).toMatch(/cut in 1 places/)
+    expect(wrapper.get('svg').attributes('aria-label')).toMatch(/cut in 1 place$/)
     expect(wrapper.findAll('rect')).toHaveLength(1)
   })
   it('shows the samples of the worst peak', () => {

@@ -27,7 +27,7 @@ const x = (seconds: number) => (seconds / props.lengthS) * width.value
       :width
       :height
       role="img"
-      :aria-label="`${label}: wave over ${clock(lengthS, 1)}${channel.clipped.length ? `, cut in ${channel.clipped.length} places` : ''}`"
+      :aria-label="`${label}: wave over ${clock(lengthS, 1)}${channel.clipped.length ? `, cut in ${channel.clipped.length} place${channel.clipped.length === 1 ? '' : 's'}` : ''}`"
     >
       <line :x2="width" :y1="middle - half" :y2="middle - half" stroke="var(--iron)" stroke-dasharray="3 3" />
       <line :x2="width" :y1="middle + half" :y2="middle + half" stroke="var(--iron)" stroke-dasharray="3 3" />
