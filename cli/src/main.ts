@@ -57,13 +57,20 @@ export async function main(argv: readonly string[]): Promise<number> {
     .description('rows of cables and adapters that join two sockets without harm')
     .requiredOption('--from <box.port>', 'the output')
     .requiredOption('--to <box.port>', 'the input')
+    .option('--other-sockets', 'also over the other free sockets of the two boxes')
     .option('--json', 'print JSON')
     .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
-    .action(async (file: string, options: Options & { from: string; to: string }) => {
+    .action(async (file: string, options: Options & { from: string; to: string; otherSockets?: boolean }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
-      const ways = findWays(patch, linkBetween(patch, shelf, options.from, options.to), shelf)
-      const list = ways.map(({ pieces, lossDb, missing, price }) => ({
-        pieces: pieces.map(({ id }) => id),
+      const link = linkBetween(patch, shelf, options.from, options.to)
+      const ways = [
+        ...findWays(patch, link, shelf),
+        ...(options.otherSockets ? findWays(patch, link, shelf, { otherPorts: true }) : []),
+      ]
+      const list = ways.map(({ from, to, pieces, lossDb, missing, price }) => ({
+        from: `${from.box}.${from.port}`,
+        to: `${to.box}.${to.port}`,
+        pieces: pieces.map(({ gear, turned }) => (turned ? `${gear.id} (turned)` : gear.id)),
         lossDb,
         missing,
         price,
@@ -72,7 +79,7 @@ export async function main(argv: readonly string[]): Promise<number> {
       else
         for (const way of list)
           console.log(
-            `${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
+            `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
           )
       if (list.length === 0)
         console.error('No row of up to four pieces from the shelf joins these two without harm.')

@@ -26,7 +26,8 @@ export const contactsOf: Record<Shape, readonly Contact[]> = {
   'jack-2': ['tip', 'sleeve'],
   'jack-3': ['tip', 'ring', 'sleeve'],
   rca: ['tip', 'sleeve'],
-  'usb-c': ['left', 'right', 'microphone', 'ground', 'data'],
+  // the two lanes of its digital stream stand as contacts of their own
+  'usb-c': ['left', 'right', 'microphone', 'ground', 'data left', 'data right'],
 }
 
 type Zone = 1 | 2 | 3 | 4

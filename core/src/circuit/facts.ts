@@ -1,6 +1,7 @@
 import type { Contact } from './contacts'
-import { inputNode, outputNode, type PluggedLink, senderGround, type Variant, variantsOf } from './link'
-import { ground, type NodeName } from './netlist'
+import { type InputPort, type PluggedLink, type Variant, variantsOf, wayTo } from './link'
+import { groundOf, inputNode, outputNode, senderGround } from './link-parts'
+import { type NodeName, nodesOfPart } from './netlist'
 import { magnitude, minus, type Phasor, solve, type Solution } from './solve'
 
 /** What reaches one channel of an input from one signal, for 1 V at the source. */
@@ -52,6 +53,19 @@ export interface NeedDc {
   volts: number
 }
 
+/** DC of others that stands on a contact of an input. */
+export interface InputDc {
+  input: number
+  contact: Contact
+  volts: number
+}
+
+/** What one input takes of all that the output gives, 0 to 1. */
+export interface Load {
+  input: number
+  share: number
+}
+
 /** What one way of touching comes to. Read off the solution, nothing else. */
 export interface Facts {
   reaches: Reach[]
@@ -59,6 +73,12 @@ export interface Facts {
   outputDc: OutputDc[]
   supplies: SupplyDc[]
   needs: NeedDc[]
+  inputDc: InputDc[]
+  loads: Load[]
+  /** Inputs that hear nothing though sound put in there would come out at the output: something stands the wrong way. */
+  backwards: number[]
+  /** Inputs at which sound arrives as a digital stream. */
+  streams: number[]
   /** For each input channel, whether both legs see the same impedance to ground and are told apart. */
   balanced: { input: number; channel: string; balanced: boolean }[]
   /** Contacts of the output that the link joins to each other. */
@@ -73,8 +93,9 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
   const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
   const dc = solve(netlist, 0, undefined)
   const sound = new Map(signals.map((signal) => [signal, solve(netlist, tones.middle, signal)]))
+  const asked = link.inputs.slice(0, link.asked)
 
-  const reaches = link.inputs.flatMap((each, input) =>
+  const reaches = asked.flatMap((each, input) =>
     each.channels.flatMap((channel) =>
       signals.map((signal): Reach => {
         const middle = acrossInput(sound.get(signal)!, input, channel)
@@ -127,10 +148,17 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
     const behind = link.output.channels.find(({ hot, cold }) => hot === contact || cold === contact)!
     return { contact, volts, amperes: volts / behind.ohm }
   })
-  const supplies = link.inputs.flatMap((each, input) =>
+  const dcAt = (input: number, contact: Contact) =>
+    minus(dc.volts(inputNode(input, contact)), dc.volts(groundOf(input))).re
+  const inputDc = asked.flatMap((each, input) =>
+    soundContacts(each)
+      .filter((contact) => !each.supplies?.some(({ contacts: fed }) => fed.includes(contact)))
+      .map((contact): InputDc => ({ input, contact, volts: dcAt(input, contact) })),
+  )
+  const supplies = asked.flatMap((each, input) =>
     (each.supplies ?? []).flatMap(({ name, volts: openVolts, ohm, contacts: fed }) =>
       fed.map((contact): SupplyDc => {
-        const volts = dc.volts(inputNode(input, contact)).re
+        const volts = dcAt(input, contact)
         return { input, name, contact, openVolts, volts, amperes: (openVolts - volts) / ohm }
       }),
     ),
@@ -141,52 +169,152 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
     )
     return { name: need.name, leastVolts: need.leastVolts, volts: Math.min(...volts) }
   })
-  const balanced = link.inputs.flatMap((each, input) =>
+  const balanced = asked.flatMap((each, input) =>
     each.channels.map((channel) => ({
       input,
       channel: channel.id,
       balanced: isBalanced(netlist, input, channel),
     })),
   )
+  const silent = asked
+    .map((_, input) => input)
+    .filter((input) => !reaches.some((reach) => reach.input === input && reach.db > silenceDb))
   return {
     reaches,
     legs,
     outputDc,
     supplies,
     needs,
+    inputDc,
+    loads: loadsOf(link, sound),
+    backwards: silent.filter((input) => soundsBackwards(link, netlist, input)),
+    streams: asked.map((_, input) => input).filter((input) => isStream(link, input)),
     balanced,
     joined: joinedContacts(link, netlist, contacts),
   }
 }
 
-/** How much of a signal reaches a channel. */
-export type Gain = Pick<Reach, 'input' | 'channel' | 'signal' | 'db'>
+/** Under this nothing is heard. */
+export const silenceDb = -60
 
-/** Gains at 1 kHz alone, of the first way of touching: what levels need of a link. Undefined when its plugs do not go together. */
+/** What levels need of a link: how much of a signal reaches a channel, which way up, and what stands behind it. */
+export interface Gain extends Pick<Reach, 'input' | 'channel' | 'signal' | 'db' | 'sign'> {
+  /** Impedance that the channel looks back into, ohm. */
+  sourceOhm: number
+  balanced: boolean
+}
+
+/** Gains at 1 kHz alone, of the first way of touching, for the inputs asked about. Undefined when the plugs do not go together. */
 export function gainsOf(link: PluggedLink): Gain[] | undefined {
   const found = variantsOf(link)
   if ('misfit' in found) return undefined
   const { netlist } = found.variants[0]!
   const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
   const sound = signals.map((signal) => ({ signal, solution: solve(netlist, tones.middle, signal) }))
-  return link.inputs.flatMap((each, input) =>
-    each.channels.flatMap((channel) =>
-      sound.map(({ signal, solution }) => ({
-        input,
-        channel: channel.id,
-        signal,
-        db: db(magnitude(acrossInput(solution, input, channel))),
-      })),
-    ),
+  return link.inputs.slice(0, link.asked).flatMap((each, input) =>
+    each.channels.flatMap((channel) => {
+      const sourceOhm = behindChannel(netlist, input, channel)
+      const balanced = isBalanced(netlist, input, channel)
+      return sound.map(({ signal, solution }) => {
+        const volts = acrossInput(solution, input, channel)
+        return {
+          input,
+          channel: channel.id,
+          signal,
+          db: db(magnitude(volts)),
+          sign: volts.re < 0 ? (-1 as const) : (1 as const),
+          sourceOhm,
+          balanced,
+        }
+      })
+    }),
   )
 }
+
+/** Contacts of an input that take in sound. */
+const soundContacts = ({ channels }: InputPort): Contact[] => [
+  ...new Set(channels.flatMap(({ hot, cold }) => (cold === undefined ? [hot] : [hot, cold]))),
+]
 
 /** Voltage across a channel of an input. */
 const acrossInput = (solution: Solution, input: number, channel: { hot: Contact; cold?: Contact }): Phasor =>
   minus(
     solution.volts(inputNode(input, channel.hot)),
-    channel.cold === undefined ? { re: 0, im: 0 } : solution.volts(inputNode(input, channel.cold)),
+    solution.volts(channel.cold === undefined ? groundOf(input) : inputNode(input, channel.cold)),
   )
+
+/** Impedance between two nodes, every source at rest: one ampere from a large voltage behind as large a resistance. */
+function impedanceBetween(netlist: Variant['netlist'], from: NodeName, to: NodeName): number {
+  const large = 1e9
+  const withProbe = [
+    ...netlist,
+    { kind: 'source' as const, id: 'probe', from, to, volts: large, ohm: large, signal: 'probe' },
+  ]
+  const solution = solve(withProbe, tones.middle, 'probe')
+  return magnitude(minus(solution.volts(from), solution.volts(to)))
+}
+
+/** What a channel of an input looks back into: the network without the input's own parts. */
+function behindChannel(
+  netlist: Variant['netlist'],
+  input: number,
+  channel: { id: string; hot: Contact; cold?: Contact },
+): number {
+  const own = `input ${input} ${channel.id}`
+  const without = netlist.filter((part) => part.kind === 'wire' || !part.id.startsWith(own))
+  const cold = channel.cold === undefined ? groundOf(input) : inputNode(input, channel.cold)
+  return impedanceBetween(without, inputNode(input, channel.hot), cold)
+}
+
+/** Share of the output's current that each input takes, from the voltage across its channels. */
+function loadsOf(link: PluggedLink, sound: ReadonlyMap<string, Solution>): Load[] {
+  const taken = link.inputs.map((each, input) =>
+    each.channels.reduce(
+      (sum, channel) =>
+        sum +
+        [...sound.values()].reduce(
+          (most, solution) => Math.max(most, magnitude(acrossInput(solution, input, channel)) / channel.ohm),
+          0,
+        ),
+      0,
+    ),
+  )
+  const all = taken.reduce((sum, each) => sum + each, 0)
+  return taken.map((each, input) => ({ input, share: all > 0 ? each / all : 0 }))
+}
+
+/** Whether sound put in at an input would come out at the output: then a converter stands the wrong way round. */
+function soundsBackwards(link: PluggedLink, netlist: Variant['netlist'], input: number): boolean {
+  return link.inputs[input]!.channels.some((channel) => {
+    const probe = [
+      ...netlist,
+      {
+        kind: 'source' as const,
+        id: 'probe',
+        from: inputNode(input, channel.hot),
+        to: channel.cold === undefined ? groundOf(input) : inputNode(input, channel.cold),
+        volts: 1,
+        ohm: 1,
+        signal: 'probe',
+      },
+    ]
+    const solution = solve(probe, tones.middle, 'probe')
+    return link.output.channels.some(({ hot, cold }) => {
+      const across = minus(
+        solution.volts(outputNode(hot)),
+        solution.volts(cold === undefined ? senderGround : outputNode(cold)),
+      )
+      return db(magnitude(across)) > silenceDb
+    })
+  })
+}
+
+/** What arrives is a stream when the output gives one, or a converter on the way makes one. */
+const isStream = (link: PluggedLink, input: number): boolean =>
+  wayTo(link, input).reduce((stream, index) => {
+    const converter = link.pieces[index]!.parts?.find((part) => part.kind === 'converter')
+    return converter ? converter.way === 'in' : stream
+  }, link.output.digital !== undefined)
 
 /** Bisects for the frequency where the gain is 3 dB under that at 1 kHz. */
 function cornerOf(gainAt: (frequencyHz: number) => number, middle: number): number | undefined {
@@ -211,23 +339,7 @@ function isBalanced(
   channel: { hot: Contact; cold?: Contact },
 ): boolean {
   if (channel.cold === undefined) return false
-  const impedance = (node: NodeName): number => {
-    // a probe of one ampere: a large voltage behind as large a resistance
-    const probe = 1e9
-    const withProbe = [
-      ...netlist,
-      {
-        kind: 'source' as const,
-        id: 'probe',
-        from: node,
-        to: ground,
-        volts: probe,
-        ohm: probe,
-        signal: 'probe',
-      },
-    ]
-    return magnitude(solve(withProbe, tones.middle, 'probe').volts(node))
-  }
+  const impedance = (node: NodeName) => impedanceBetween(netlist, node, groundOf(input))
   const [hot, cold] = [impedance(inputNode(input, channel.hot)), impedance(inputNode(input, channel.cold))]
   return Math.abs(hot - cold) <= balanceTolerance * Math.max(hot, cold)
 }
@@ -244,9 +356,8 @@ function joinedContacts(
   const outside = netlist.filter(
     (part) =>
       part.kind === 'wire' ||
-      ![part.kind === 'transformer' ? '' : part.from, part.kind === 'transformer' ? '' : part.to].some(
-        (node) => node.startsWith('output/'),
-      ),
+      'first' in part ||
+      !nodesOfPart(part).some((node) => node.startsWith('output/')),
   )
   for (const [index, one] of all.entries())
     for (const other of all.slice(index + 1)) {

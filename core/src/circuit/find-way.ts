@@ -1,12 +1,20 @@
 import { type Gear, isPiece, type Link, type Patch, type Shelf, shelfFor } from '../model'
-import { fits } from './contacts'
+import { contactsOf, fits, type Half } from './contacts'
 import { type LinkFinding, type LinkReport, reportOf } from './findings'
-import { pieceOfGear, pluggedLink } from './from-patch'
-import type { Piece } from './link'
+import { isShape, pieceOfGear, pluggedLink } from './from-patch'
+import { type Piece, type PluggedLink, type Tap, tapsOf } from './link'
+
+/** A thing laid into a link, with its other end first when turned. */
+export interface LaidPiece {
+  gear: Gear
+  turned: boolean
+}
 
 /** A row of cables and adapters that joins an output to an input, and what comes of it. */
 export interface Way {
-  pieces: Gear[]
+  from: Link['from']
+  to: Link['to']
+  pieces: LaidPiece[]
   report: LinkReport
   /** Loss of what arrives best, dB. */
   lossDb: number
@@ -15,12 +23,16 @@ export interface Way {
   price: number
 }
 
-interface Search {
+export interface WaySearch {
   /** Findings of this severity and worse rule a way out. */
   refused?: readonly LinkFinding['severity'][]
   mostPieces?: number
+  /** Also over the other free sockets of both boxes. */
+  otherPorts?: boolean
   /** Asked now and then; when it says true the search ends with what it has. */
   cancelled?: () => boolean
+  /** Told of each way as it is found. */
+  found?: (way: Way) => void
 }
 
 /** A way this much longer than the shortest that works is no longer looked for. */
@@ -29,68 +41,177 @@ const longerBy = 1
 /**
  * Rows of pieces from the shelf, up to four, whose circuit has no finding that is ruled out. Ranked by what is
  * owned, then by loss in whole decibels, then price, then number of pieces. Shorter rows are tried first; when some
- * work, only rows of one piece more are still tried.
+ * work, only rows of one piece more are still tried. What shares a splitter with the link stays there and counts.
  */
-export function findWays(
+export function findWays(patch: Patch, link: Link, commonShelf: Shelf, search: WaySearch = {}): Way[] {
+  const ways: Way[] = []
+  for (const ends of search.otherPorts ? otherEnds(patch, link, commonShelf) : [link])
+    ways.push(...waysBetween(patch, { ...link, ...ends }, commonShelf, search))
+  return ranked(ways)
+}
+
+interface Candidate extends LaidPiece {
+  piece: Piece
+  /** Two of these in a row are one longer one. */
+  straight: boolean
+}
+
+function waysBetween(
   patch: Patch,
   link: Link,
   commonShelf: Shelf,
-  { refused = ['dead', 'harmful', 'degraded'], mostPieces = 4, cancelled = () => false }: Search = {},
+  { refused = ['dead', 'harmful', 'degraded'], mostPieces = 4, cancelled = () => false, found }: WaySearch,
 ): Way[] {
-  const bare = pluggedLink(patch, { ...link, through: [] }, commonShelf)
+  const emptied = { ...link, through: [] }
+  const others = link.branch ? patch.links.filter(({ id }) => id !== link.id) : []
+  const bare = pluggedLink({ ...patch, links: [...others, emptied] }, emptied, commonShelf)
   if (!bare) return []
-  const pieces = [...shelfFor(patch, commonShelf).values()]
-    .filter(isPiece)
-    .flatMap((gear): { gear: Gear; piece: Piece }[] => {
-      const piece = pieceOfGear(gear.id, gear, {})
-      return piece ? [{ gear, piece }] : []
-    })
-  const [input] = bare.inputs
+  const all = candidatesOn(shelfFor(patch, commonShelf))
+  const input: Half = bare.inputs[0]!
+  const tap = tapsOf(bare).inputs[0]!
+  const start: Half = tap === 'output' ? bare.output : bare.pieces[tap.piece]!.ends[tap.end]!
+  const away = piecesNeeded(all, input, mostPieces)
   const ways: Way[] = []
   let limit = mostPieces
-  let rows: { gear: Gear; piece: Piece }[][] = [[]]
+  let rows: Candidate[][] = [[]]
   for (let length = 0; length <= limit; length++) {
     for (const row of rows) {
-      if (cancelled()) return ranked(ways)
-      const end = row.at(-1)?.piece.ends[1] ?? bare.output
-      if (!fits(end, input!)) continue
-      const report = reportOf({ ...bare, pieces: row.map(({ piece }) => piece) })
+      if (cancelled()) return ways
+      const end = row.at(-1)?.piece.ends[1] ?? start
+      if (!fits(end, input)) continue
+      const report = reportOf(withRow(bare, row))
       if (report.findings.some(({ severity }) => refused.includes(severity))) continue
-      ways.push(
-        wayOf(
-          row.map(({ gear }) => gear),
-          report,
-        ),
-      )
+      const way = wayOf(link, row, report)
+      ways.push(way)
+      found?.(way)
       limit = Math.min(limit, length + longerBy)
     }
+    if (length === limit) break
     rows = rows.flatMap((row) => {
-      const end = row.at(-1)?.piece.ends[1] ?? bare.output
-      // the same thing twice in a row is never better than once
-      return pieces
+      const last = row.at(-1)
+      const end = last?.piece.ends[1] ?? start
+      return all
         .filter(
-          ({ gear, piece }) => fits(end, piece.ends[0]!) && !row.some((each) => each.gear.id === gear.id),
+          (next) =>
+            fits(end, next.piece.ends[0]!) &&
+            length + 1 + away(next.piece.ends[1]!) <= limit &&
+            !(last?.straight && next.straight) &&
+            // the same thing twice in a row is never better than once
+            !row.some((each) => each.gear.id === next.gear.id),
         )
         .map((next) => [...row, next])
     })
   }
-  return ranked(ways)
+  return ways
 }
 
-function wayOf(pieces: Gear[], report: LinkReport): Way {
-  const heard = report.variants[0]!.facts.reaches.map(({ db }) => db)
-  const bought = pieces.filter(({ owned }) => owned === 0)
+/** Everything on the shelf that can lie in a link, each way round that makes a difference. */
+function candidatesOn(shelf: Shelf): Candidate[] {
+  return [...shelf.values()].filter(isPiece).flatMap((gear) =>
+    [false, true].flatMap((turned): Candidate[] => {
+      const piece = pieceOfGear(gear.id, gear, {}, turned)
+      if (!piece) return []
+      const [one, other] = piece.ends
+      const same = one!.shape === other!.shape
+      if (turned && same && one!.gender === other!.gender && isStraight(piece)) return []
+      return [{ gear, turned, piece, straight: same && isStraight(piece) }]
+    }),
+  )
+}
+
+/** Wires from each contact to the same one, and nothing else. */
+function isStraight({ ends, wires, parts = [] }: Piece): boolean {
+  const [one, other] = ends
+  return (
+    ends.length === 2 &&
+    parts.every((part) => part.kind === 'resistor' && part.ohm < 10) &&
+    one!.shape === other!.shape &&
+    wires.length === contactsOf[one!.shape].length &&
+    wires.every(([from, to]) => contactName(from) === contactName(to))
+  )
+}
+const contactName = (place: Piece['wires'][number][number]): string =>
+  'contact' in place ? place.contact : place.inside.split(' ').slice(0, -1).join(' ')
+
+/** Least number of further pieces between a half and the input; more than `most` stands for never. */
+function piecesNeeded(all: readonly Candidate[], input: Half, most: number): (half: Half) => number {
+  const key = ({ shape, gender }: Half) => `${shape} ${gender}`
+  const known = new Map<string, number>()
+  const halves = new Map(all.flatMap(({ piece }) => piece.ends.slice(0, 2).map((half) => [key(half), half])))
+  for (const half of halves.values()) if (fits(half, input)) known.set(key(half), 0)
+  for (let count = 1; count <= most; count++)
+    for (const half of halves.values())
+      if (
+        !known.has(key(half)) &&
+        all.some(({ piece }) => fits(half, piece.ends[0]!) && known.get(key(piece.ends[1]!)) === count - 1)
+      )
+        known.set(key(half), count)
+  return (half) => known.get(key(half)) ?? most + 1
+}
+
+/** The bare link with a row of pieces in front of its own input. */
+function withRow(bare: PluggedLink, row: readonly Candidate[]): PluggedLink {
+  const taps = tapsOf(bare)
+  const [own, ...others] = taps.inputs
+  const first = bare.pieces.length
+  const tapOf = (index: number): Tap => (index === 0 ? own! : { piece: first + index - 1, end: 1 })
   return {
-    pieces,
-    report,
-    lossDb: -Math.max(...heard),
-    missing: bought.length,
-    price: bought.reduce((sum, { price }) => sum + (price ?? 0), 0),
+    ...bare,
+    pieces: [...bare.pieces, ...row.map(({ piece }) => piece)],
+    taps: {
+      pieces: [...taps.pieces, ...row.map((_, index) => tapOf(index))],
+      inputs: [tapOf(row.length), ...others],
+    },
   }
 }
 
-const ranked = (ways: Way[]): Way[] =>
-  ways.sort(
+/** The other pairs of free sockets that the two boxes of a link could be joined by. */
+function otherEnds(patch: Patch, link: Link, commonShelf: Shelf): Pick<Link, 'from' | 'to' | 'branch'>[] {
+  const shelf = shelfFor(patch, commonShelf)
+  const ports = (end: Link['from'], way: 'in' | 'out') => {
+    const box = patch.boxes.find(({ id }) => id === end.box)!
+    return shelf
+      .get(box.gear)!
+      .ports.filter(
+        (port) =>
+          port.way === way &&
+          isShape(port.connector) &&
+          (port.id === end.port ||
+            !patch.links.some(
+              (each) =>
+                each.id !== link.id &&
+                [each.from, each.to].some(
+                  (taken) =>
+                    taken.box === end.box && (taken.port === port.id || taken.port === port.socketOf),
+                ),
+            )),
+      )
+      .map((port) => ({ box: end.box, port: port.id }))
+  }
+  return ports(link.from, 'out').flatMap((from) =>
+    ports(link.to, 'in').flatMap((to) =>
+      from.port === link.from.port && to.port === link.to.port ? [] : [{ from, to, branch: undefined }],
+    ),
+  )
+}
+
+function wayOf(link: Link, row: readonly Candidate[], report: LinkReport): Way {
+  const heard = report.variants[0]!.facts.reaches.map(({ db }) => db)
+  const bought = row.filter(({ gear }) => gear.owned === 0)
+  return {
+    from: link.from,
+    to: link.to,
+    pieces: row.map(({ gear, turned }) => ({ gear, turned })),
+    report,
+    lossDb: -Math.max(...heard),
+    missing: bought.length,
+    price: bought.reduce((sum, { gear }) => sum + (gear.price ?? 0), 0),
+  }
+}
+
+/** Ways as they are ranked. */
+export const ranked = (ways: readonly Way[]): Way[] =>
+  [...ways].sort(
     (one, other) =>
       one.missing - other.missing ||
       Math.round(one.lossDb) - Math.round(other.lossDb) ||

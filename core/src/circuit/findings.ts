@@ -1,6 +1,7 @@
+import { aWeightingDb } from '../units'
 import { family } from './contacts'
 import { type Facts, factsOf } from './facts'
-import { type PluggedLink, variantsOf } from './link'
+import { type PluggedLink, variantsOf, wayTo } from './link'
 
 export type LinkSeverity = 'dead' | 'harmful' | 'degraded' | 'note'
 
@@ -24,6 +25,11 @@ export interface LinkFinding {
     | 'unbalanced'
     | 'treble'
     | 'some sockets'
+    | 'wrong way round'
+    | 'stream'
+    | 'rate'
+    | 'clock'
+    | 'two plugs'
   what: string
   where: string
   why: string
@@ -41,12 +47,15 @@ const audibleDb = -60
 const sameDb = 0.5
 const shortedShare = 0.02
 const overloadedShare = 1
-/** DC that a contact bears without a word. */
+/** An input bears so much DC behind the capacitor that nearly every one has. */
+const usualInputBearsVolts = 10
+/** DC that an output bears without a word. */
 const harmlessVolts = 0.05
 const trebleLossDb = -1
 /** Magnetic and electric fields pick up about so much, volts a metre; balanced runs a thousandth of it. */
 const quietFieldVoltsPerM = 1e-6
 const nearMainsVoltsPerM = 10e-6
+const nearMotorsVoltsPerM = 100e-6
 
 const order: readonly LinkSeverity[] = ['dead', 'harmful', 'degraded', 'note']
 const bySeverity = (one: LinkFinding, other: LinkFinding) =>
@@ -55,6 +64,13 @@ const decibels = (db: number) => `${Math.abs(db).toFixed(1)} dB`
 const volts = (value: number) =>
   Math.abs(value) < 1 ? `${(value * 1000).toFixed(0)} mV` : `${value.toFixed(2)} V`
 const milliamperes = (amperes: number) => `${(Math.abs(amperes) * 1000).toFixed(2)} mA`
+
+const humDbu = (picked: number): number => 20 * Math.log10(picked / Math.sqrt(0.6))
+const humHz = 50
+
+/** Hum that an unbalanced run picks up in a quiet place, A-weighted: an estimate by its length in metres. */
+export const humDbuA = (lengthM: number): number =>
+  humDbu(quietFieldVoltsPerM * lengthM) + aWeightingDb(humHz)
 
 /** Solves a link in every kind of socket and says what follows. */
 export function reportOf(link: PluggedLink): LinkReport {
@@ -120,6 +136,13 @@ function together(all: LinkFinding[][]): LinkFinding[] {
   return [...everywhere, ...some, ...note].sort(bySeverity)
 }
 
+/** Names what takes most of an output that several things hang on. */
+function heaviest(link: PluggedLink, { loads }: Facts): string {
+  if (link.inputs.length < 2) return ''
+  const most = loads.reduce((one, other) => (other.share > one.share ? other : one))
+  return `; ${link.inputs[most.input]!.name} takes ${(most.share * 100).toFixed(0)} % of the current`
+}
+
 function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
   const found: LinkFinding[] = []
   const find = (
@@ -150,22 +173,31 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
         'overloaded output',
         where,
         `${output} is loaded down by ${decibels(20 * Math.log10(share / (1 + share)))}.`,
-        `It works into ${leg.loadOhm.toFixed(0)} ohm with ${leg.sourceOhm} ohm behind it.`,
-        'Take one of the loads off, or put a box with its own output between.',
+        `It works into ${leg.loadOhm.toFixed(0)} ohm with ${leg.sourceOhm} ohm behind it${heaviest(link, facts)}.`,
+        link.inputs.length > 1
+          ? 'Listen at another socket, or put a box with its own output between.'
+          : 'Take the load off, or put a box with its own output between.',
       )
   }
 
   const signals = [...new Set(facts.reaches.map(({ signal }) => signal))]
-  for (const [index, input] of link.inputs.entries()) {
+  for (const [index, input] of link.inputs.slice(0, link.asked).entries()) {
     const here = facts.reaches.filter((reach) => reach.input === index)
     const heard = here.filter(({ db }) => db > audibleDb)
     for (const signal of signals) {
       const mine = heard.filter((reach) => reach.signal === signal)
       const cause = facts.joined.map(([one, other]) => `${one} and ${other}`).join(', ')
       if (mine.length === 0) {
-        const why = cause
-          ? `The plugs join ${cause} of ${output}.`
-          : `No contact carries it to ${input.name}.`
+        const mixed = facts.streams.includes(index) !== (input.digital !== undefined)
+        const why = facts.backwards.includes(index)
+          ? 'It would pass from that end to this one: a converter lies the wrong way round.'
+          : mixed
+            ? input.digital
+              ? `${input.name} wants a digital stream, and what is plugged in brings sound as volts.`
+              : `${input.name} wants sound as volts, and what is plugged in brings a digital stream.`
+            : cause
+              ? `The plugs join ${cause} of ${output}.`
+              : `No contact carries it to ${input.name}.`
         if (heard.length)
           find(
             'degraded',
@@ -178,7 +210,7 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
         else
           find(
             'dead',
-            'dead',
+            facts.backwards.includes(index) ? 'wrong way round' : mixed ? 'stream' : 'dead',
             input.name,
             `Nothing of ${signal} is heard on ${input.name}.`,
             why,
@@ -186,6 +218,17 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
           )
         continue
       }
+      if (facts.streams.includes(index) !== (input.digital !== undefined))
+        find(
+          'dead',
+          'stream',
+          input.name,
+          input.digital
+            ? `${input.name} wants a digital stream and gets sound as volts: nothing will lock.`
+            : `A digital stream runs into ${input.name}, which takes it for sound: loud hiss and no speech.`,
+          `The contacts carry it at ${mine[0]!.db.toFixed(1)} dB, and the two sides do not speak alike.`,
+          'Use a socket of the same kind, or a converter between.',
+        )
       const silent = input.channels.length - mine.length
       if (input.channels.length > 1 && silent > 0 && signals.length === 1)
         find(
@@ -237,7 +280,7 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
           'Feed the input from one channel, or through a box that sums.',
         )
       for (const { signal, trebleDb, cornerHz } of mine)
-        if (trebleDb < trebleLossDb)
+        if (trebleDb < trebleLossDb && !input.digital)
           find(
             'degraded',
             'treble',
@@ -308,16 +351,61 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
         )
   }
 
-  const lengthM = link.pieces.reduce((sum, { lengthM: each }) => sum + (each ?? 0), 0)
-  const open = facts.balanced.filter(({ balanced }) => !balanced)
+  for (const { input: index, contact, volts: on } of facts.inputDc) {
+    const input = link.inputs[index]!
+    if (Math.abs(on) > (input.bearsVolts ?? usualInputBearsVolts))
+      find(
+        Math.abs(on) > 3 ? 'harmful' : 'degraded',
+        'foreign supply',
+        `${input.name}, contact ${contact}`,
+        `${volts(on)} of DC stand on ${input.name}, which was not built for it.`,
+        `They come over contact ${contact}.`,
+        'Switch the supply off, or put a blocking capacitor or a transformer between.',
+      )
+  }
+  for (const [index, input] of link.inputs.slice(0, link.asked).entries()) {
+    const { digital: gives } = link.output
+    const { digital: takes } = input
+    const heard = facts.reaches.some((reach) => reach.input === index && reach.db > audibleDb)
+    const onTheWay = wayTo(link, index).some((at) =>
+      link.pieces[at]!.parts?.some(({ kind }) => kind === 'converter'),
+    )
+    if (!gives || !takes || !heard || onTheWay) continue
+    const rates = (each: typeof gives) => each.ratesHz.map((hz) => `${hz / 1000}`).join(', ')
+    if (!gives.ratesHz.some((hz) => takes.ratesHz.includes(hz)))
+      find(
+        'dead',
+        'rate',
+        input.name,
+        `${output} and ${input.name} have no sampling rate in common.`,
+        `One gives ${rates(gives)} kHz, the other takes ${rates(takes)} kHz.`,
+        'Set one of them to a rate the other has, or join them by an analogue socket.',
+      )
+    else if (gives.clock === takes.clock && gives.clock !== 'either')
+      find(
+        gives.clock === 'own' ? 'degraded' : 'dead',
+        'clock',
+        input.name,
+        gives.clock === 'own'
+          ? `${output} and ${input.name} each keep their own clock: a click now and then, and drift.`
+          : `${output} and ${input.name} both wait for the other\u2019s clock.`,
+        gives.clock === 'own'
+          ? 'Two crystals 20 parts in a million apart slip a sample every second or so.'
+          : 'A stream needs one side that keeps time.',
+        'Let one follow the other, or join them by an analogue socket.',
+      )
+  }
+
+  const lengthM = wayTo(link, 0).reduce((sum, index) => sum + (link.pieces[index]!.lengthM ?? 0), 0)
+  const open = facts.balanced.filter(({ input, balanced }) => !balanced && !facts.streams.includes(input))
   if (open.length && lengthM > 0) {
-    const hum = (field: number) => `${(20 * Math.log10((field * lengthM) / Math.sqrt(0.6))).toFixed(0)} dBu`
+    const hum = (field: number) => `${humDbu(field * lengthM).toFixed(0)} dBu`
     find(
       lengthM > 3 ? 'degraded' : 'note',
       'unbalanced',
       link.inputs[open[0]!.input]!.name,
       `${lengthM} m run unbalanced.`,
-      `An estimate: ${hum(quietFieldVoltsPerM)} of hum in a quiet place, ${hum(nearMainsVoltsPerM)} near mains; balanced 60 dB less.`,
+      `An estimate: ${hum(quietFieldVoltsPerM)} of hum in a quiet place, ${hum(nearMainsVoltsPerM)} near mains, ${hum(nearMotorsVoltsPerM)} near dimmers and motors; balanced 60 dB less.`,
       lengthM > 3
         ? 'Keep it short, or use a transformer at its end. Never lift a protective earth.'
         : 'Keep it as short as it is.',

@@ -11,13 +11,13 @@ import {
   shelfFor,
   valueOf,
 } from '../model'
-import { type Contact, contactsOf, type Half, type Shape } from './contacts'
-import type { InputPort, OutputPort, Piece, Place, PluggedLink } from './link'
+import { type Contact, contactsOf, fits, type Half, type Shape } from './contacts'
+import type { InputPort, OutputPort, Piece, Place, PluggedLink, Tap } from './link'
 
 /** Ordinary impedances where a figure is unknown, ohm. */
 const typicalOhm = { out: 150, in: 5000 }
 
-const isShape = (connector: Connector): connector is Shape & Connector => connector in contactsOf
+export const isShape = (connector: Connector): connector is Shape & Connector => connector in contactsOf
 
 /** Contacts that carry a port's channels, where the port does not say otherwise: the custom of its connector. */
 interface Layout {
@@ -30,7 +30,10 @@ interface Layout {
 function layoutOf(port: Port, shape: Shape): Layout {
   if (port.contacts) return port.contacts
   if (shape === 'xlr-3' || shape === 'ta-3') return { left: '2', cold: '3', ground: ['1'] }
-  if (shape === 'usb-c') return { left: 'left', right: 'right', ground: ['ground'] }
+  if (shape === 'usb-c')
+    return port.digital
+      ? { left: 'data left', right: 'data right', ground: ['ground'] }
+      : { left: 'left', right: 'right', ground: ['ground'] }
   if (contactsOf[shape].length === 2) return { left: 'tip', ground: ['sleeve'] }
   return port.balanced
     ? { left: 'tip', cold: 'ring', ground: ['sleeve'] }
@@ -40,7 +43,7 @@ function layoutOf(port: Port, shape: Shape): Layout {
 /** A plug hangs on a lead, a socket sits in a wall; XLR has its own rule: what gives sound has the pins. */
 function genderOf(port: Port, gear: Gear): Half['gender'] {
   if (port.gender) return port.gender
-  if (port.connector === 'xlr-3') return port.way === 'out' ? 'plug' : 'socket'
+  if (port.connector === 'xlr-3' || port.connector === 'ta-3') return port.way === 'out' ? 'plug' : 'socket'
   return gear.kind === 'microphone' || gear.kind === 'headphones' ? 'plug' : 'socket'
 }
 
@@ -59,9 +62,15 @@ function outputOf(port: Port, gear: Gear, name: string, shape: Shape): OutputPor
   const ohm = port.impedanceOhm === undefined ? 1 : valueOf(port.impedanceOhm, typicalOhm.out)
   const drive =
     port.drive ??
-    (port.balanced && layout.cold ? (gear.kind === 'microphone' ? 'floating' : 'symmetric') : 'single-ended')
+    ((port.balanced || port.digital) && layout.cold
+      ? gear.kind === 'microphone'
+        ? 'floating'
+        : 'symmetric'
+      : 'single-ended')
   const cold = drive === 'single-ended' ? undefined : layout.cold
-  const two = port.channels === 2 && layout.right !== undefined && !isDualMono(port, gear)
+  // on three pins one stream carries both channels
+  const one = port.digital && layout.cold !== undefined
+  const two = !one && port.channels === 2 && layout.right !== undefined && !isDualMono(port, gear)
   const channels = [
     { signal: two ? 'left' : name, drive, hot: layout.left, cold, ohm },
     ...(port.channels === 2 && layout.right
@@ -76,6 +85,7 @@ function outputOf(port: Port, gear: Gear, name: string, shape: Shape): OutputPor
     ground: layout.ground,
     needs: port.needs,
     bearsVolts: port.bearsVolts,
+    digital: port.digital,
   }
 }
 
@@ -103,14 +113,14 @@ function inputOf(
           {
             id: 'one',
             hot: layout.left,
-            cold: port.balanced ? layout.cold : undefined,
+            cold: port.balanced || port.digital ? layout.cold : undefined,
             ohm,
             commonModeOhm,
             farad,
           },
         ]
   // an unbalanced input on three pins has its cold leg on ground
-  const tied = !port.balanced && layout.cold ? [layout.cold] : []
+  const tied = !port.balanced && !port.digital && layout.cold ? [layout.cold] : []
   return {
     name,
     shape,
@@ -118,6 +128,8 @@ function inputOf(
     channels,
     ground: [...layout.ground, ...tied],
     supplies,
+    bearsVolts: port.bearsVolts,
+    digital: port.digital,
   }
 }
 
@@ -136,16 +148,13 @@ function pieceOf(
   at: (control: string) => Position | undefined,
 ): Piece {
   const [from, to] = shapes
-  const gender = (end: 0 | 1): Half['gender'] => {
-    const stated = end === 0 ? passive.fromGender : passive.toGender
-    if (stated) return stated
-    if (shapes[end] === 'xlr-3') return end === 0 ? 'socket' : 'plug'
-    return 'plug'
-  }
+  const gender = (end: 0 | 1): Half['gender'] =>
+    (end === 0 ? passive.fromGender : passive.toGender) ??
+    (pinned(shapes[end]) && end === 0 ? 'socket' : 'plug')
   const pairs: (readonly [Contact, Contact])[] =
     passive.wires ?? contactsOf[from].map((contact) => [contact, contact] as const)
-  const xlr = from === 'xlr-3' && to === 'xlr-3'
-  const grounds = from === 'xlr-3' ? ['1'] : ['sleeve']
+  const xlr = pinned(from) && pinned(to)
+  const grounds = pinned(from) ? ['1'] : from === 'usb-c' ? ['ground'] : ['sleeve']
   const rungs = rungsOf(passive, at)
   const piece: Piece = {
     id,
@@ -153,6 +162,9 @@ function pieceOf(
     ends: [
       { shape: from, gender: gender(0) },
       { shape: to, gender: gender(1) },
+      ...(passive.more ?? []).flatMap(({ connector, gender: stated }) =>
+        isShape(connector) ? [{ shape: connector, gender: stated ?? 'plug' } as const] : [],
+      ),
     ],
     wires: [],
     lengthM: passive.lengthM,
@@ -185,15 +197,28 @@ function pieceOf(
       })
     for (const other of others) wires.push([place, { end: 1, contact: other }])
   }
+  for (const [index, further] of (passive.more ?? []).entries())
+    for (const [one, other] of further.wires) wires.push([near(one), { end: index + 2, contact: other }])
+  for (const part of passive.parts ?? [])
+    parts.push(part.kind === 'capacitor' ? { ...part, farad: part.microfarad * 1e-6 } : part)
   return { ...piece, wires, parts }
 }
 
-/** A passive thing as a piece of a link, its controls as set; undefined where it has no plugs. */
-export function pieceOfGear(id: string, gear: Gear, settings: Record<string, Position>): Piece | undefined {
+/** Connectors of three pins, of which the first is ground. */
+const pinned = (shape: Shape): boolean => shape === 'xlr-3' || shape === 'ta-3'
+
+/** A passive thing as a piece of a link, its controls as set, with its other end first when turned; undefined where it has no plugs. */
+export function pieceOfGear(
+  id: string,
+  gear: Gear,
+  settings: Record<string, Position>,
+  turned = false,
+): Piece | undefined {
   if (!gear.passive) return undefined
   const { from, to } = gear.passive
   if (!isShape(from) || !isShape(to)) return undefined
-  return pieceOf(id, gear, gear.passive, [from, to], standsAt(gear, settings))
+  const piece = pieceOf(id, gear, gear.passive, [from, to], standsAt(gear, settings))
+  return turned ? turnedPiece(piece, [1, 0]) : piece
 }
 
 const standsAt = (gear: Gear, settings: Record<string, Position>) => (control: string) =>
@@ -212,7 +237,27 @@ function settingsAt(
   )
 }
 
-/** A link of a patch as it is plugged; undefined where no plugs are: through the air, or wired for good. */
+/** Both ends of a link of a patch as ports, where they have contacts. */
+function endsOf(patch: Patch, link: Link, shelf: Shelf, at?: (key: string) => Position | undefined) {
+  const end = (place: Link['from']) => {
+    const box = patch.boxes.find(({ id }) => id === place.box)!
+    const gear = shelf.get(box.gear)!
+    const port = gear.ports.find(({ id }) => id === place.port)!
+    return { box, gear, port, name: `${box.name ?? gear.name}, ${port.name}` }
+  }
+  const [from, to] = [end(link.from), end(link.to)]
+  if (!isShape(from.port.connector) || !isShape(to.port.connector)) return undefined
+  const stands = standsAt(to.gear, settingsAt(to.box.id, to.gear, to.box.settings, at))
+  return {
+    output: outputOf(from.port, from.gear, from.name, from.port.connector),
+    input: inputOf(to.port, to.gear, to.name, to.port.connector, stands),
+  }
+}
+
+/**
+ * A link of a patch as it is plugged, with everything that hangs on the same output: its own input is the first and
+ * the one asked about. Undefined where no plugs are: through the air, or wired for good.
+ */
 export function pluggedLink(
   patch: Patch,
   link: Link,
@@ -220,33 +265,127 @@ export function pluggedLink(
   at?: (key: string) => Position | undefined,
 ): PluggedLink | undefined {
   const shelf = shelfFor(patch, commonShelf)
-  const end = (at: Link['from']) => {
-    const box = patch.boxes.find(({ id }) => id === at.box)!
-    const gear = shelf.get(box.gear)!
-    const port = gear.ports.find(({ id }) => id === at.port)!
-    return { box, gear, port, name: `${box.name ?? gear.name}, ${port.name}` }
-  }
-  const from = end(link.from)
-  const to = end(link.to)
-  if (!isShape(from.port.connector) || !isShape(to.port.connector)) return undefined
+  const own = endsOf(patch, link, shelf, at)
+  if (!own) return undefined
   const pieces: Piece[] = []
-  for (const piece of link.through) {
-    const thing = shelf.get(piece.gear)!
-    const made = pieceOfGear(piece.id, thing, settingsAt(piece.id, thing, piece.settings, at))
-    if (!made) return undefined
-    pieces.push(made)
+  const taps: { pieces: Tap[]; inputs: Tap[] } = { pieces: [], inputs: [] }
+  const inputs: InputPort[] = []
+  const placed = new Map<string, number>()
+  /** Lays out the pieces of a link and its input; false when one of them has no plugs, or a neighbour's do not fit. */
+  const lay = (each: Link, input: InputPort, start: Tap): boolean => {
+    const mine = each.id === link.id
+    const row: { piece: Piece; tap: Tap }[] = []
+    let tap = start
+    let before: Half = start === 'output' ? own.output : (pieces[start.piece]!.ends[start.end] ?? own.output)
+    for (const part of each.through) {
+      const thing = shelf.get(part.gear)!
+      const settings = settingsAt(part.id, thing, part.settings, at)
+      const piece = pieceOfGear(part.id, thing, settings, part.turned)
+      if (!piece || (!mine && !fits(before, piece.ends[0]!))) return false
+      row.push({ piece, tap })
+      tap = { piece: pieces.length + row.length - 1, end: 1 }
+      before = piece.ends[1]!
+    }
+    if (!mine && !fits(before, input)) return false
+    for (const laid of row) {
+      placed.set(laid.piece.id, pieces.length)
+      taps.pieces.push(laid.tap)
+      pieces.push(laid.piece)
+    }
+    taps.inputs.push(tap)
+    inputs.push(input)
+    return true
   }
+  const turned = sharedPiece(patch, link, shelf, at)
+  if (turned) {
+    pieces.push(turned)
+    taps.pieces.push('output')
+  }
+  // splitters first: a branch begins at a piece that is already laid
+  const { group, branches } = hangingWith(patch, link, shelf)
+  const root = branches.get(link.id)
+  const start: Tap = turned ? { piece: 0, end: 1 } : 'output'
+  if (!root && !lay(link, own.input, start)) return undefined
+  for (const each of group) {
+    if (each.id === link.id && !root) continue
+    const ends = each.id === link.id ? own : endsOf(patch, each, shelf, at)
+    const host = each.branch && placed.get(each.branch.piece)
+    const tap: Tap = host === undefined ? 'output' : { piece: host, end: each.branch!.end }
+    if (!ends || !lay(each, ends.input, tap)) {
+      if (each.id === link.id) return undefined
+      continue
+    }
+    if (each.id === link.id) {
+      // what is asked about comes first
+      inputs.unshift(inputs.pop()!)
+      taps.inputs.unshift(taps.inputs.pop()!)
+    }
+  }
+  return { output: own.output, pieces, inputs, taps, asked: 1 }
+}
+
+/** All links of one output, each after the one it branches from. */
+function hangingWith(patch: Patch, link: Link, shelf: Shelf): { group: Link[]; branches: Map<string, Link> } {
+  const siblings = patch.links.filter(
+    ({ from }) => from.box === link.from.box && from.port === link.from.port,
+  )
+  const branches = new Map<string, Link>()
+  for (const each of siblings) {
+    const host = siblings.find(({ through }) => through.some(({ id }) => id === each.branch?.piece))
+    if (host) branches.set(each.id, host)
+  }
+  const depth = (each: Link): number => {
+    let count = 0
+    for (let host = branches.get(each.id); host && count <= siblings.length; host = branches.get(host.id))
+      count++
+    return count
+  }
+  const whole = siblings.filter((each) => {
+    const port = shelf
+      .get(patch.boxes.find(({ id }) => id === each.to.box)!.gear)!
+      .ports.find(({ id }) => id === each.to.port)!
+    return isShape(port.connector)
+  })
+  return { group: whole.sort((one, other) => depth(one) - depth(other)), branches }
+}
+
+/**
+ * The piece that a link out of a shared socket passes first: a splitter that another link has plugged into that
+ * socket, seen from its plug to the end that the link begins at.
+ */
+function sharedPiece(
+  patch: Patch,
+  link: Link,
+  shelf: Shelf,
+  at?: (key: string) => Position | undefined,
+): Piece | undefined {
+  if (!link.branch) return undefined
+  const { piece: wanted, end } = link.branch
+  const host = patch.links.find(
+    ({ to, through }) => to.box === link.from.box && through.some(({ id }) => id === wanted),
+  )
+  const found = host?.through.find(({ id }) => id === wanted)
+  const thing = found && shelf.get(found.gear)
+  const settings = thing && settingsAt(wanted, thing, found.settings, at)
+  const piece = settings && pieceOfGear(wanted, thing, settings, found.turned)
+  return piece && turnedPiece(piece, [1, end, 0])
+}
+
+/** The same piece with its ends in another order. */
+function turnedPiece(piece: Piece, order: readonly number[]): Piece {
+  const turn = (place: Place): Place =>
+    'inside' in place ? place : { ...place, end: order.indexOf(place.end) }
+  const pair = ([one, other]: readonly [Place, Place]) => [turn(one), turn(other)] as const
+  const kept = order.concat(piece.ends.map((_, index) => index).filter((index) => !order.includes(index)))
+  if (kept.length > order.length) return turnedPiece(piece, kept)
   return {
-    output: outputOf(from.port, from.gear, from.name, from.port.connector),
-    pieces,
-    inputs: [
-      inputOf(
-        to.port,
-        to.gear,
-        to.name,
-        to.port.connector,
-        standsAt(to.gear, settingsAt(to.box.id, to.gear, to.box.settings, at)),
-      ),
-    ],
+    ...piece,
+    ends: order.map((index) => piece.ends[index]!),
+    wires: piece.wires.map(pair),
+    parts: piece.parts?.map((part) =>
+      'first' in part
+        ? { ...part, first: pair(part.first), second: pair(part.second) }
+        : { ...part, from: turn(part.from), to: turn(part.to) },
+    ),
   }
 }

@@ -1,5 +1,6 @@
-import { type Contact, contactsOf, fits, type Half, type Mating, matings, type Shape } from './contacts'
-import { ground, type Netlist, type NodeName, type Part } from './netlist'
+import { type Contact, fits, type Half, type Mating, matings, type Shape } from './contacts'
+import { inputNode, inputParts, outputNode, outputParts, pieceParts, placeNode } from './link-parts'
+import type { Netlist, NodeName, Part } from './netlist'
 
 /** How an output drives its contacts. `ohm` is the whole source of a floating one, else that of each leg. */
 export interface OutputChannel {
@@ -26,6 +27,13 @@ export interface OutputPort extends Half {
   needs?: readonly PowerNeed[]
   /** DC that it bears on its contacts, volts. */
   bearsVolts?: number
+  digital?: DigitalPort
+}
+
+/** Sound as a digital stream: the rates that a port can work at, and whose clock it keeps. */
+export interface DigitalPort {
+  ratesHz: readonly number[]
+  clock: 'own' | 'follows' | 'either'
 }
 
 export interface InputChannel {
@@ -52,6 +60,9 @@ export interface InputPort extends Half {
   channels: readonly InputChannel[]
   ground: readonly Contact[]
   supplies?: readonly Supply[]
+  /** DC of others that it bears on its contacts, volts. */
+  bearsVolts?: number
+  digital?: DigitalPort
 }
 
 /** A contact of an end of a piece, or a node inside it. */
@@ -74,17 +85,55 @@ export interface Piece {
         windingOhm: number
         henry: number
       }
+    /** Sound into a digital stream or out of one: what stands across `first` drives `second`, and never back. */
+    | {
+        kind: 'converter'
+        way: 'in' | 'out'
+        first: readonly [Place, Place]
+        second: readonly [Place, Place]
+        inputOhm: number
+        outputOhm: number
+      }
+    /** DC that it gives out of its own, on one place against another. */
+    | { kind: 'supply'; from: Place; to: Place; volts: number; ohm: number }
   )[]
   lengthM?: number
   /** Between each conductor and ground, farad per metre. */
   faradPerM?: number
 }
 
-/** A link as it is plugged: an output, pieces in a row, inputs at the ends of the last. */
+/** Where something is plugged in: at an end of a piece by its place in the list, or straight at the output. */
+export type Tap = { piece: number; end: number } | 'output'
+
+/**
+ * A link as it is plugged: an output, pieces, inputs. Left to themselves the pieces lie in a row and the inputs hang
+ * at the further ends of the last; `taps` says otherwise, for a tree of splitters.
+ */
 export interface PluggedLink {
   output: OutputPort
   pieces: readonly Piece[]
   inputs: readonly InputPort[]
+  taps?: { pieces: readonly Tap[]; inputs: readonly Tap[] }
+  /** How many of the inputs, from the first, are asked about; the others only load. Left out: all. */
+  asked?: number
+}
+
+/** Where each piece and each input is plugged in. */
+export function tapsOf({ pieces, inputs, taps }: PluggedLink): NonNullable<PluggedLink['taps']> {
+  if (taps) return taps
+  const last = pieces.length - 1
+  return {
+    pieces: pieces.map((_, index): Tap => (index === 0 ? 'output' : { piece: index - 1, end: 1 })),
+    inputs: inputs.map((_, index): Tap => (last < 0 ? 'output' : { piece: last, end: index + 1 })),
+  }
+}
+
+/** Pieces between the output and an input, from the output on, by index. */
+export function wayTo(link: PluggedLink, input: number): number[] {
+  const taps = tapsOf(link)
+  const way: number[] = []
+  for (let tap = taps.inputs[input]!; tap !== 'output'; tap = taps.pieces[tap.piece]!) way.unshift(tap.piece)
+  return way
 }
 
 /** One way the plugs of a link may touch: a mating for each joint, from the source on. */
@@ -92,17 +141,6 @@ export interface Variant {
   netlist: Netlist
   matings: { at: string; pairs: Mating }[]
 }
-
-const nodeOf = (where: string, contact: Contact): NodeName => `${where}/${contact}`
-export const outputNode = (contact: Contact): NodeName => nodeOf('output', contact)
-export const inputNode = (index: number, contact: Contact): NodeName => nodeOf(`input ${index}`, contact)
-const placeNode = (piece: number, place: Place): NodeName =>
-  'inside' in place
-    ? `piece ${piece}:${place.inside}`
-    : nodeOf(`piece ${piece} end ${place.end}`, place.contact)
-
-/** Ground of the sender, which only the link ties to that of the receiver. */
-export const senderGround: NodeName = 'sender ground'
 
 /** A mismatch of plugs in a row: they do not go into each other. */
 export interface Misfit {
@@ -114,12 +152,19 @@ export interface Misfit {
 /** Joints of a link, or the first that does not go together. */
 function joints(link: PluggedLink): { list: Joint[] } | { misfit: Misfit } {
   const list: Joint[] = []
-  let before: { half: Half; node: (contact: Contact) => NodeName; name: string } = {
-    half: link.output,
-    node: outputNode,
-    name: link.output.name,
+  const taps = tapsOf(link)
+  type Side = { half: Half; node: (contact: Contact) => NodeName; name: string }
+  const behind = (tap: Tap): Side | undefined => {
+    if (tap === 'output') return { half: link.output, node: outputNode, name: link.output.name }
+    const piece = link.pieces[tap.piece]
+    const half = piece?.ends[tap.end]
+    return (
+      half && { half, node: (contact) => placeNode(tap.piece, { end: tap.end, contact }), name: piece.name }
+    )
   }
-  const join = (half: Half, node: (contact: Contact) => NodeName, name: string): Misfit | undefined => {
+  const join = (tap: Tap, half: Half, node: Side['node'], name: string): Misfit | undefined => {
+    const before = behind(tap)
+    if (!before) return { at: `a further end for ${name}`, one: link.output, other: half }
     const at = `${before.name} into ${name}`
     if (!fits(before.half, half)) return { at, one: before.half, other: half }
     const plugFirst = before.half.gender === 'plug'
@@ -133,26 +178,13 @@ function joints(link: PluggedLink): { list: Joint[] } | { misfit: Misfit } {
     return undefined
   }
   for (const [index, piece] of link.pieces.entries()) {
-    const misfit = join(piece.ends[0]!, (contact) => nodeOf(`piece ${index} end 0`, contact), piece.name)
+    const node = (contact: Contact) => placeNode(index, { end: 0, contact })
+    const misfit = join(taps.pieces[index]!, piece.ends[0]!, node, piece.name)
     if (misfit) return { misfit }
-    before = {
-      half: piece.ends[1]!,
-      node: (contact) => nodeOf(`piece ${index} end 1`, contact),
-      name: piece.name,
-    }
   }
   for (const [index, input] of link.inputs.entries()) {
-    if (index > 0) {
-      const last = link.pieces.length - 1
-      const end = link.pieces[last]?.ends[index + 1]
-      if (!end) return { misfit: { at: `a second end for ${input.name}`, one: before.half, other: input } }
-      before = {
-        half: end,
-        node: (contact) => nodeOf(`piece ${last} end ${index + 1}`, contact),
-        name: link.pieces[last]!.name,
-      }
-    }
-    const misfit = join(input, (contact) => inputNode(index, contact), input.name)
+    const node = (contact: Contact) => inputNode(index, contact)
+    const misfit = join(taps.inputs[index]!, input, node, input.name)
     if (misfit) return { misfit }
   }
   return { list }
@@ -193,117 +225,3 @@ export function variantsOf(link: PluggedLink): { variants: Variant[] } | { misfi
     )
   return { variants }
 }
-
-function outputParts(output: OutputPort): Part[] {
-  const parts: Part[] = output.ground.map((contact) =>
-    wire(`output ground ${contact}`, outputNode(contact), senderGround),
-  )
-  for (const { signal, drive, hot, cold, ohm } of output.channels) {
-    // what takes its power over a contact lets sound out through a capacitor, or it would short its own supply
-    const powered = drive === 'single-ended' && output.needs?.some(({ contacts }) => contacts.includes(hot))
-    const hotNode = powered ? `output:${hot}` : outputNode(hot)
-    if (powered)
-      parts.push({
-        kind: 'capacitor',
-        id: `${signal} out`,
-        from: outputNode(hot),
-        to: hotNode,
-        farad: 100e-6,
-      })
-    const coldNode = cold === undefined ? senderGround : outputNode(cold)
-    const source = (id: string, from: NodeName, to: NodeName, volts: number): Part => ({
-      kind: 'source',
-      id: `${signal} ${id}`,
-      from,
-      to,
-      volts,
-      ohm,
-      signal,
-    })
-    if (drive === 'floating') parts.push(source('coil', hotNode, coldNode, 1))
-    else if (drive === 'symmetric')
-      parts.push(source('hot', hotNode, senderGround, 0.5), source('cold', coldNode, senderGround, -0.5))
-    else {
-      parts.push(source('hot', hotNode, senderGround, 1))
-      if (drive === 'impedance-balanced')
-        parts.push({ kind: 'resistor', id: `${signal} cold`, from: coldNode, to: senderGround, ohm })
-    }
-  }
-  for (const need of output.needs ?? [])
-    for (const contact of need.contacts)
-      parts.push({
-        kind: 'resistor',
-        id: `${need.name} ${contact}`,
-        from: outputNode(contact),
-        to: senderGround,
-        // each contact draws its share
-        ohm: (need.usualVolts / need.usualAmperes) * need.contacts.length,
-      })
-  return parts
-}
-
-function pieceParts(piece: Piece, index: number): Part[] {
-  const at = (place: Place) => placeNode(index, place)
-  const parts: Part[] = piece.wires.map(([from, to], order) =>
-    wire(`${piece.id} ${index} wire ${order}`, at(from), at(to)),
-  )
-  for (const [order, part] of (piece.parts ?? []).entries()) {
-    const id = `${piece.id} ${index} part ${order}`
-    if (part.kind === 'transformer')
-      parts.push({
-        ...part,
-        id,
-        first: [at(part.first[0]), at(part.first[1])],
-        second: [at(part.second[0]), at(part.second[1])],
-      })
-    else parts.push({ ...part, id, from: at(part.from), to: at(part.to) })
-  }
-  const farad = (piece.faradPerM ?? 0) * (piece.lengthM ?? 0)
-  if (farad > 0)
-    for (const contact of contactsOf[piece.ends[0]!.shape])
-      parts.push({
-        kind: 'capacitor',
-        id: `${piece.id} ${index} ${contact}`,
-        from: at({ end: 0, contact }),
-        to: ground,
-        farad,
-      })
-  return parts
-}
-
-function inputParts(input: InputPort, index: number): Part[] {
-  const at = (contact: Contact) => inputNode(index, contact)
-  const parts: Part[] = input.ground.map((contact) =>
-    wire(`input ${index} ground ${contact}`, at(contact), ground),
-  )
-  const resistor = (id: string, from: NodeName, to: NodeName, ohm: number): Part => ({
-    kind: 'resistor',
-    id: `input ${index} ${id}`,
-    from,
-    to,
-    ohm,
-  })
-  for (const channel of input.channels) {
-    const cold = channel.cold === undefined ? ground : at(channel.cold)
-    if (Number.isFinite(channel.ohm)) parts.push(resistor(channel.id, at(channel.hot), cold, channel.ohm))
-    if (channel.cold !== undefined && channel.commonModeOhm !== undefined)
-      parts.push(
-        resistor(`${channel.id} hot leg`, at(channel.hot), ground, channel.commonModeOhm),
-        resistor(`${channel.id} cold leg`, cold, ground, channel.commonModeOhm),
-      )
-    if (channel.farad)
-      parts.push({
-        kind: 'capacitor',
-        id: `input ${index} ${channel.id}`,
-        from: at(channel.hot),
-        to: cold,
-        farad: channel.farad,
-      })
-  }
-  for (const { name, volts, ohm, contacts } of input.supplies ?? [])
-    for (const contact of contacts)
-      parts.push({ kind: 'source', id: `${name} ${contact}`, from: at(contact), to: ground, volts, ohm })
-  return parts
-}
-
-const wire = (id: string, from: NodeName, to: NodeName): Part => ({ kind: 'wire', id, from, to })

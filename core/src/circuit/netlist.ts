@@ -18,19 +18,26 @@ export type Part =
       windingOhm: number
       henry: number
     }
+  /** Volts across `second`, behind a resistance, follow those across `first`; nothing goes back. For sound alone. */
+  | {
+      kind: 'amplifier'
+      id: string
+      first: readonly [NodeName, NodeName]
+      second: readonly [NodeName, NodeName]
+      gain: number
+      ohm: number
+    }
   /** A joint: the two nodes are one. */
   | { kind: 'wire'; id: string; from: NodeName; to: NodeName }
 
 export type Netlist = readonly Part[]
 
+/** Nodes that a part stands between. */
+export const nodesOfPart = (part: Part): readonly NodeName[] =>
+  'first' in part ? [...part.first, ...part.second] : [part.from, part.to]
+
 /** All nodes of a network, each once. */
-export const nodesOf = (netlist: Netlist): NodeName[] => [
-  ...new Set(
-    netlist.flatMap((part) =>
-      part.kind === 'transformer' ? [...part.first, ...part.second] : [part.from, part.to],
-    ),
-  ),
-]
+export const nodesOf = (netlist: Netlist): NodeName[] => [...new Set(netlist.flatMap(nodesOfPart))]
 
 /** Names of the sounds in a network, each once. */
 export const signalsOf = (netlist: Netlist): string[] => [

@@ -1,4 +1,4 @@
-import { ground, type Netlist, type NodeName } from './netlist'
+import { ground, type Netlist, type NodeName, nodesOfPart } from './netlist'
 
 /** A complex voltage. */
 export interface Phasor {
@@ -52,9 +52,7 @@ export function solve(netlist: Netlist, frequencyHz: number, signal: string | un
     index.set(root, index.size)
     return index.size - 1
   }
-  for (const part of netlist)
-    for (const node of part.kind === 'transformer' ? [...part.first, ...part.second] : [part.from, part.to])
-      at(node)
+  for (const part of netlist) for (const node of nodesOfPart(part)) at(node)
 
   const size = index.size
   const width = size + 1
@@ -91,6 +89,19 @@ export function solve(netlist: Netlist, frequencyHz: number, signal: string | un
           if (from >= 0) re[from * width + size]! += part.volts * siemens
           if (to >= 0) re[to * width + size]! -= part.volts * siemens
         }
+        break
+      }
+      case 'amplifier': {
+        const siemens = 1 / Math.max(part.ohm, smallestOhm)
+        const [a, b] = part.first.map(at) as [number, number]
+        const [c, d] = part.second.map(at) as [number, number]
+        admit(c, d, siemens)
+        if (frequencyHz === 0) break
+        const transfer = part.gain * siemens
+        add(c, a, -transfer, 0)
+        add(c, b, transfer, 0)
+        add(d, a, transfer, 0)
+        add(d, b, -transfer, 0)
         break
       }
       case 'transformer': {

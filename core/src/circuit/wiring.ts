@@ -1,4 +1,4 @@
-import type { Patch, Shelf } from '../model'
+import { type Link, type Patch, type Shelf, shelfFor } from '../model'
 import type { LinkFinding, LinkReport } from './findings'
 import { reportOf } from './findings'
 import { pluggedLink } from './from-patch'
@@ -17,10 +17,35 @@ export function wiringOf(
 ): WiredLink[] {
   return patch.links.flatMap((link) => {
     const plugged = pluggedLink(patch, link, shelf)
-    return plugged
-      ? [{ link: link.id, report: solved(JSON.stringify(plugged), () => reportOf(plugged)) }]
-      : []
+    if (!plugged) return []
+    const report = solved(JSON.stringify(plugged), () => reportOf(plugged))
+    const crowd = crowded(patch, link, shelf)
+    return [{ link: link.id, report: crowd ? { ...report, findings: [crowd, ...report.findings] } : report }]
   })
+}
+
+/** Two plugs for one socket: links that leave an output, or enter and leave a shared socket, without a splitter. */
+function crowded(patch: Patch, link: Link, commonShelf: Shelf): LinkFinding | undefined {
+  if (link.branch) return undefined
+  const shelf = shelfFor(patch, commonShelf)
+  const boxOf = (id: string) => patch.boxes.find((box) => box.id === id)!
+  const port = (end: Link['from']) => shelf.get(boxOf(end.box).gear)!.ports.find(({ id }) => id === end.port)!
+  const socket = (end: Link['from']) => `${end.box}.${port(end).socketOf ?? end.port}`
+  const mine = socket(link.from)
+  const other = patch.links.find(
+    (each) => each.id !== link.id && !each.branch && (socket(each.from) === mine || socket(each.to) === mine),
+  )
+  if (!other) return undefined
+  const name = (id: string) => boxOf(id).name ?? shelf.get(boxOf(id).gear)!.name
+  const far = other.from.box === link.from.box ? other.to.box : other.from.box
+  return {
+    severity: 'dead',
+    about: 'two plugs',
+    what: `Two plugs want one socket: ${name(link.to.box)} and ${name(far)} both on ${name(link.from.box)}, ${port(link.from).name}.`,
+    where: `${name(link.from.box)}, ${port(link.from).name}`,
+    why: 'A socket takes one plug.',
+    remedy: 'Put a splitter in, or use another socket.',
+  }
 }
 
 /** What is wrong with the wiring of a patch, with its link, worst first. */

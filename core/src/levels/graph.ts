@@ -1,26 +1,20 @@
 import { directLevelDb, patternDb, placeNoiseDba, randomEnergyEfficiency } from '../acoustics'
-import { type Gain, gainsOf, pluggedLink } from '../circuit'
 import {
   type Box,
   type Gear,
-  type Ladder,
   type Link,
   type Patch,
-  type Port,
   type Position,
-  type Rung,
   type Shelf,
   type Source,
   type Stage,
   amountsOf,
   levelsOf,
   shelfFor,
-  valueOf,
 } from '../model'
 import { powerDb } from '../units'
-import { type At, type EffectOf, effectOfStage, steady } from './effect'
-import { inputOhm, loadedLadder } from './ladder'
-import { typicalOhm } from './typical'
+import { type EffectOf, effectOfStage, steady } from './effect'
+import { circuitOf, controlsOnLink, lossesOf, type Side } from './link-gain'
 
 export type Domain = 'pressure' | 'volts' | 'digital'
 
@@ -38,6 +32,8 @@ export interface Node {
   feeds: number[]
   /** Controls that change what it does, as `part.control`. */
   controls: string[]
+  /** Which way up it passes on what it is fed; left out: as it comes. */
+  sign?: 1 | -1
   effect: EffectOf
 }
 
@@ -110,10 +106,12 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
         if (port.connector === 'air') {
           domain = 'pressure'
           last = origin(patch, box, gear, boxName, strip.id)
-        } else
+        } else {
+          domain = port.digital ? 'digital' : 'volts'
           last =
             arriving.get(channelKey(box.id, port.id, from.channel)) ??
             deskOrigin(patch, box, boxName, strip.id)
+        }
       }
       if (last === undefined) continue
       strip.stages.forEach((stage, index) => {
@@ -238,51 +236,65 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
       if (port.impedanceOhm === 'unknown')
         graph.assumptions.push(`${name}, ${port.name}: impedance is not known; a typical value stands in`)
     const pieces = link.through.map((piece) => ({ piece, gear: gearOf(piece.gear) }))
-    const solved = linkSolver(link, out, patch, gearOf)
-    const controls = siblings(patch, link).flatMap(({ through }) =>
-      through.flatMap((piece) =>
-        ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`),
-      ),
-    )
+    const shares = lossesOf(link, out, patch, gearOf)
+    const controls = controlsOnLink(patch, link, gearOf)
     const circuit = circuitOf(patch, link, commonShelf)
     for (const channel of input.channels === 2 ? (['left', 'right'] as const) : (['left'] as const)) {
       // without contacts to go by, one channel feeds both sides; of two channels a single input takes the left
-      const sides: Side[] = circuit?.(channel) ?? [
-        { from: out.channels === 2 ? channel : 'left', totalDb: undefined },
-      ]
-      const ends = sides.flatMap(({ from: side, totalDb }) => {
-        const from = driven.get(channelKey(fromBox.id, out.id, side))
+      const sides: Side[] = circuit?.(channel) ?? [{ from: out.channels === 2 ? channel : 'left' }]
+      const ends = sides.flatMap((side) => {
+        const from = driven.get(channelKey(fromBox.id, out.id, side.from))
         if (from === undefined) return []
         let last = from
-        const domain = graph.nodes[from]!.domain
+        let domain = graph.nodes[from]!.domain
         const rows = pieces.length
           ? pieces.map(({ piece, gear }) => ({
               part: piece.id,
+              gear,
               name: gear.name,
               partName: gear.name,
               kind: 'piece' as const,
             }))
-          : [{ part: link.to.box, name: 'Input', partName: toName, kind: 'junction' as const }]
+          : [{ part: link.to.box, gear: toGear, name: 'Input', partName: toName, kind: 'junction' as const }]
         rows.forEach((row, index) => {
+          const id = `${link.id}.${channel}.${side.from}.${index}`
+          const converter = row.kind === 'piece' ? converterOf(row.gear) : undefined
+          const convert = () => {
+            domain = domainAfter[converter!.kind]!
+            last = add({
+              ...row,
+              id: `${id}.converter`,
+              name: stageNames[converter!.kind],
+              kind: converter!.kind,
+              stage: converter,
+              domain,
+              feeds: [last],
+              controls: [],
+              effect: effectOfStage(converter!, row.part, row.gear.kind),
+            })
+          }
+          if (converter?.kind === 'converter-out') convert()
+          const isLast = index === rows.length - 1
           last = add({
-            id: `${link.id}.${channel}.${side}.${index}`,
-            part: row.part,
-            partName: row.partName,
-            name: row.name,
-            kind: row.kind,
+            ...row,
+            id,
             domain,
+            sign: isLast ? side.sign : undefined,
             feeds: [last],
-            controls: row.kind === 'piece' || siblings(patch, link).length > 1 ? controls : [],
+            controls: row.kind === 'piece' || controls.length ? controls : [],
             effect: (_, at) => {
-              const { gainsDb, sourceOhm } = solved(at)
+              const { gainsDb, sourceOhm } = shares(at)
+              const solved = side.gain?.(at)
               // the ladder shares the loss out; what the contacts really pass is made good at the last piece
-              const rest =
-                totalDb && index === rows.length - 1
-                  ? totalDb(at) - gainsDb.reduce((sum, gain) => sum + gain, 0)
-                  : 0
-              return steady(gainsDb[index]! + rest, sourceOhm)
+              const rest = solved && isLast ? solved.db - gainsDb.reduce((sum, gain) => sum + gain, 0) : 0
+              return steady(
+                gainsDb[index]! + rest,
+                solved?.sourceOhm ?? sourceOhm,
+                isLast && side.humDbuA !== undefined ? { outputNoiseDb: side.humDbuA } : undefined,
+              )
             },
           })
+          if (converter?.kind === 'converter-in') convert()
         })
         return [last]
       })
@@ -291,112 +303,6 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
     }
   }
 }
-
-/** A channel of an output that reaches an input, and how much of it; without a figure the ladder alone counts. */
-interface Side {
-  from: 'left' | 'right'
-  totalDb: ((at: At) => number) | undefined
-}
-
-/** Under this nothing is heard of a signal. */
-const silenceDb = -60
-/** Stands for nothing at all, where minus infinity would be no number to go on with. */
-const nothingDb = -200
-
-type Circuit = (channel: 'left' | 'right') => Side[]
-
-/** Circuits as they were last solved. Documents are immutable: the same link between the same boxes is the same circuit. */
-const circuits = new WeakMap<Link, { around: unknown[]; circuit: Circuit | undefined }>()
-
-/**
- * What the contacts of a link bring to each channel of its input, from the circuit. Undefined where there are no
- * plugs or they do not go together (the wiring says so, and a lead that would fit is taken for granted), and where
- * several links hang on one output: there impedances alone count.
- */
-function circuitOf(patch: Patch, link: Link, shelf: Shelf): Circuit | undefined {
-  if (siblings(patch, link).length > 1) return undefined
-  const box = (id: string) => patch.boxes.find((each) => each.id === id)
-  const around = [box(link.from.box), box(link.to.box), shelf, patch.gear]
-  const known = circuits.get(link)
-  if (known && known.around.every((each, index) => each === around[index])) return known.circuit
-  const circuit = solvedCircuit(patch, link, shelf)
-  circuits.set(link, { around, circuit })
-  return circuit
-}
-
-function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefined {
-  const plugged = pluggedLink(patch, link, shelf)
-  if (!plugged) return undefined
-  const solve = (each: NonNullable<typeof plugged>) => gainsOf(each)
-  const fixed = solve(plugged)
-  if (!fixed) return undefined
-  const controls = link.through.flatMap(({ id, gear }) =>
-    ladderControls(shelfFor(patch, shelf).get(gear)!).map((control) => `${id}.${control}`),
-  )
-  const byPosition = new Map<string, Gain[]>()
-  /** Gains with the pieces as they are set; only those are turned while nothing else of the link changes. */
-  const reading = (at: At): Gain[] => {
-    if (controls.length === 0) return fixed
-    const key = controls.map(at).join()
-    const known = byPosition.get(key) ?? solve(pluggedLink(patch, link, shelf, at)!) ?? fixed
-    byPosition.set(key, known)
-    return known
-  }
-  const dual =
-    new Set(plugged.output.channels.map(({ signal }) => signal)).size < plugged.output.channels.length
-  return (channel: 'left' | 'right'): Side[] => {
-    const id = plugged.inputs[0]!.channels.length > 1 ? channel : 'one'
-    const heard = fixed.filter((gain) => gain.channel === id && gain.db > silenceDb)
-    if (heard.length === 0) return [{ from: 'left', totalDb: () => nothingDb }]
-    return heard.map(({ signal }) => ({
-      from: signal === 'right' && !dual ? 'right' : 'left',
-      totalDb: (at) =>
-        Math.max(
-          nothingDb,
-          reading(at).find((gain) => gain.channel === id && gain.signal === signal)?.db ?? nothingDb,
-        ),
-    }))
-  }
-}
-
-const siblings = (patch: Patch, link: Link) =>
-  patch.links.filter(({ from }) => from.box === link.from.box && from.port === link.from.port)
-
-/**
- * Loss of a link from impedances: the source behind the output, the pieces as a ladder, the input as load, and
- * whatever else hangs on the same output beside it.
- */
-function linkSolver(link: Link, out: Port, patch: Patch, gearOf: (id: string) => Gear) {
-  if (out.connector === 'radio') return () => ({ gainsDb: link.through.map(() => 0).concat(0), sourceOhm: 0 })
-  const outOhm = out.impedanceOhm === undefined ? 0 : valueOf(out.impedanceOhm, typicalOhm.out)
-  const loadOf = (each: Link) => {
-    const box = patch.boxes.find(({ id }) => id === each.to.box)!
-    const port = gearOf(box.gear).ports.find(({ id }) => id === each.to.port)!
-    return port.impedanceOhm === undefined ? Infinity : valueOf(port.impedanceOhm, typicalOhm.in)
-  }
-  const groupsOf = (each: Link, at: At) =>
-    each.through.map((piece) => rungsAt(gearOf(piece.gear).passive!.ladder, piece.id, at))
-  const others = siblings(patch, link).filter(({ id }) => id !== link.id)
-  return (at: At) => {
-    const beside: Rung[] = others.flatMap((other) => {
-      const ohm = inputOhm(groupsOf(other, at), loadOf(other))
-      return ohm === Infinity || ohm <= 0 ? [] : [{ shuntOhm: ohm }]
-    })
-    const groups = groupsOf(link, at)
-    if (beside.length) {
-      if (groups.length) groups[0] = [...beside, ...groups[0]!]
-      else groups.push(beside)
-    }
-    return loadedLadder(outOhm, groups, loadOf(link))
-  }
-}
-
-function rungsAt(ladder: Ladder, part: string, at: At): Rung[] {
-  return Array.isArray(ladder) ? ladder : (ladder.at[at(`${part}.${ladder.control}`)] ?? [])
-}
-
-const ladderControls = (gear: Gear): string[] =>
-  gear.passive && !Array.isArray(gear.passive.ladder) ? [gear.passive.ladder.control] : []
 
 /** Controls that change what a stage does, by id. */
 export function controlsOf(stage: Stage): string[] {
@@ -442,6 +348,16 @@ const domainAfter: Partial<Record<Stage['kind'], Domain>> = {
   'converter-in': 'digital',
   'converter-out': 'volts',
   listen: 'pressure',
+}
+
+/** The converter inside a piece, as a stage. */
+function converterOf({ passive }: Gear): Stage | undefined {
+  const part = passive?.parts?.find(({ kind }) => kind === 'converter')
+  if (part?.kind !== 'converter' || !passive?.converter) return undefined
+  const { fullScaleDbu, noiseDbfsA } = passive.converter
+  return part.way === 'in'
+    ? { kind: 'converter-in', fullScaleDbu, noiseDbfsA }
+    : { kind: 'converter-out', fullScaleDbu }
 }
 
 const words = (field: string) =>

@@ -1,6 +1,6 @@
 import { hasPosition } from './control'
 import type { Amount, Stage } from './stage'
-import type { Gear, Strip } from './gear'
+import type { Gear, Passive, Strip } from './gear'
 
 /** What is inconsistent inside a thing, one sentence each; empty when it can be used. */
 export function checkGear(gear: Gear): string[] {
@@ -33,12 +33,16 @@ export function checkGear(gear: Gear): string[] {
   }
 
   if (gear.passive) {
+    passiveProblems(gear.passive).forEach(say)
     if (gear.strips.length || gear.ports.length) say('a passive piece has neither ports nor strips')
     if (!Array.isArray(gear.passive.ladder))
       useControl(gear.passive.ladder.control, Object.keys(gear.passive.ladder.at))
   } else if (gear.strips.length === 0) say('it has neither strips nor a passive inside')
 
   const ports = new Map(gear.ports.map((port) => [port.id, port]))
+  for (const port of gear.ports)
+    if (port.socketOf !== undefined && (port.socketOf === port.id || !ports.has(port.socketOf)))
+      say(`port "${port.id}" shares the socket of "${port.socketOf}", which is not there`)
   const end = (
     strip: Strip,
     place: { port: string; channel: string } | { bus: string },
@@ -79,7 +83,8 @@ export function amountsOf(stage: Stage): Amount[] {
 function domainProblem(strip: Strip, gear: Gear): string | undefined {
   if ('bus' in strip.from) return undefined
   const fromPort = strip.from.port
-  let domain = gear.ports.find(({ id }) => id === fromPort)?.connector === 'air' ? 'pressure' : 'volts'
+  const port = gear.ports.find(({ id }) => id === fromPort)
+  let domain = port?.connector === 'air' ? 'pressure' : port?.digital ? 'digital' : 'volts'
   for (const stage of strip.stages) {
     const needs = {
       transducer: 'pressure',
@@ -120,4 +125,22 @@ export function hasLoop(followers: ReadonlyMap<string, readonly string[]>): bool
     return false
   }
   return [...followers.keys()].some(visit)
+}
+
+/** What is wrong inside a passive thing: wires and parts must end somewhere. */
+function passiveProblems({ more = [], parts = [], converter }: Passive): string[] {
+  const ends = 2 + more.length
+  const places = parts.flatMap((part) =>
+    'first' in part ? [...part.first, ...part.second] : [part.from, part.to],
+  )
+  const says = places.flatMap((place) =>
+    'end' in place && place.end >= ends ? [`a part inside lies at end ${place.end}, which is not there`] : [],
+  )
+  const inside = places.flatMap((place) => ('inside' in place ? [place.inside] : []))
+  for (const node of new Set(inside))
+    if (inside.filter((each) => each === node).length < 2) says.push(`only one part inside touches "${node}"`)
+  const ways = new Set(parts.flatMap((part) => (part.kind === 'converter' ? [part.way] : [])))
+  if (ways.size > 1) says.push('its converters face both ways')
+  if (ways.size === 1 && !converter) says.push('it has a converter inside and no full scale for it')
+  return says
 }

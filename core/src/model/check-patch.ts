@@ -88,6 +88,8 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
     if (fed.has(into)) say(`Two links end in ${into}; a socket takes one plug.`)
     fed.add(into)
     for (const piece of link.through) part(piece.id, piece.gear, piece.settings, true)
+    const [problem] = branchProblems(link, patch, shelf)
+    if (problem) say(problem)
     followers.set(link.from.box, (followers.get(link.from.box) ?? []).concat(link.to.box))
   }
   if (hasLoop(followers))
@@ -100,4 +102,26 @@ export function refuseBadPatch(patch: Patch, shelf: Shelf, what: string): void {
   const [first, ...more] = checkPatch(patch, shelf)
   if (first)
     throw new Refusal(`${what} was refused: ${first}${more.length ? ` (And ${more.length} more.)` : ''}`)
+}
+
+/** What is wrong with the splitter that a link begins at. */
+function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
+  if (!link.branch) return []
+  const { piece, end } = link.branch
+  const host = patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+  const says = (what: string) => [`Link "${link.id}" begins at a splitter "${piece}", ${what}.`]
+  if (!host || host === link) return says('which lies in no other link')
+  const gear = shelf.get(host.through.find(({ id }) => id === piece)!.gear)
+  const ends = 2 + (gear?.passive?.more?.length ?? 0)
+  if (end >= ends) return says(`which has no end ${end}`)
+  const sameOutput = host.from.box === link.from.box && host.from.port === link.from.port
+  const ports = shelf.get(patch.boxes.find(({ id }) => id === link.from.box)?.gear ?? '')?.ports
+  const [out, into] = [link.from.port, host.to.port].map((id) => ports?.find((port) => port.id === id))
+  const sameSocket =
+    host.to.box === link.from.box && (out?.socketOf === host.to.port || into?.socketOf === link.from.port)
+  if (!sameOutput && !sameSocket) return says('which hangs on another output')
+  const taken = patch.links.some(
+    (other) => other.id !== link.id && other.branch?.piece === piece && other.branch.end === end,
+  )
+  return taken ? says(`whose end ${end} is taken`) : []
 }

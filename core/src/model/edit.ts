@@ -102,11 +102,11 @@ function apply(patch: Patch, edit: Edit, shelf: Shelf): Patch {
     case 'connect':
       return { ...patch, links: [...patch.links, edit.link] }
     case 'disconnect':
-      return { ...patch, links: patch.links.filter(({ id }) => id !== edit.link) }
+      return disconnected(patch, edit.link)
     case 'insert piece':
       return withLink(patch, edit.link, (link) => link.through.toSpliced(edit.at, 0, edit.piece))
     case 'remove piece':
-      return withLink(patch, linkOfPiece(patch, edit.piece).id, (link) =>
+      return withLink(unbranched(patch, edit.piece), linkOfPiece(patch, edit.piece).id, (link) =>
         link.through.filter(({ id }) => id !== edit.piece),
       )
     case 'swap':
@@ -189,6 +189,35 @@ function linkOfPiece(patch: Patch, piece: string): Link {
   const link = patch.links.find(({ through }) => through.some(({ id }) => id === piece))
   if (!link) throw new Refusal(`This change was refused: "${piece}" is no longer in the chain.`)
   return link
+}
+
+/** Without a splitter, what began at it is plugged into the output itself. */
+const unbranched = (patch: Patch, piece: string): Patch => ({
+  ...patch,
+  links: patch.links.map((link) => (link.branch?.piece === piece ? { ...link, branch: undefined } : link)),
+})
+
+/** A link pulled. The first that branches from it takes over the way up to its splitter. */
+function disconnected(patch: Patch, id: string): Patch {
+  const pulled = patch.links.find((link) => link.id === id)
+  const links = patch.links.filter((link) => link !== pulled)
+  if (!pulled) return { ...patch, links }
+  const splitters = pulled.through.map((piece) => piece.id)
+  const heir = links.find(
+    ({ branch, from }) =>
+      branch &&
+      splitters.includes(branch.piece) &&
+      from.box === pulled.from.box &&
+      from.port === pulled.from.port,
+  )
+  const kept = heir ? pulled.through.slice(0, splitters.indexOf(heir.branch!.piece) + 1) : []
+  const without = splitters.slice(kept.length).reduce(unbranched, { ...patch, links })
+  return {
+    ...without,
+    links: without.links.map((link) =>
+      link.id === heir?.id ? { ...link, branch: undefined, through: [...kept, ...link.through] } : link,
+    ),
+  }
 }
 
 /** Another thing in the same place: ports are matched by direction and order, controls by id where they fit. */

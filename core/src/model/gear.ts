@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Control } from './control'
-import { Ohm } from './figure'
+import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
 import { Stage } from './stage'
 import { Id, Name, Note } from './text'
 
@@ -22,6 +22,8 @@ export type GearKind = z.infer<typeof GearKind>
 /** A plug or socket by its shape, and the two ways through the air. */
 export const Connector = z.enum([
   'xlr-3',
+  'ta-3',
+  'mini-2',
   'mini-3',
   'mini-4',
   'jack-2',
@@ -86,7 +88,17 @@ export const Port = z.strictObject({
   capacitancePf: z.number().min(0).max(1_000_000).optional(),
   supplies: z.array(Supply).max(4).optional(),
   needs: z.array(PowerNeed).max(4).optional(),
-  bearsVolts: z.number().min(0).max(100).optional().describe('DC that an output bears on its contacts'),
+  bearsVolts: z.number().min(0).max(100).optional().describe('DC of others that it bears on its contacts'),
+  digital: z
+    .strictObject({
+      ratesHz: z.array(z.number().int().min(8000).max(768_000)).min(1).max(12),
+      clock: z
+        .enum(['own', 'follows', 'either'])
+        .describe('keeps its own clock, follows that of the other side, or does either'),
+    })
+    .optional()
+    .describe('sound as a digital stream; left out: analogue'),
+  socketOf: Id.optional().describe('the port whose socket or plug this one shares'),
 })
 export type Port = z.infer<typeof Port>
 
@@ -119,20 +131,74 @@ export const Ladder = z.union([
 ])
 export type Ladder = z.infer<typeof Ladder>
 
-/** A cable, adapter or pad: what it is made of between its two ends. */
+const Wires = z.array(z.tuple([Contact, Contact])).max(16)
+
+/** A contact of an end (0 is towards the source, 1 the other, 2 and on the further ones), or a node inside. */
+const Place = z.union([
+  z.strictObject({ end: z.number().int().min(0).max(4), contact: Contact }),
+  z.strictObject({ inside: Id }),
+])
+const Pair = z.tuple([Place, Place])
+
+/** A part inside a passive thing, beside its wires. */
+const InsidePart = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('resistor'),
+    from: Place,
+    to: Place,
+    ohm: z.number().positive().max(100_000_000),
+  }),
+  z.strictObject({
+    kind: z.literal('capacitor').describe('lets sound through and keeps DC back'),
+    from: Place,
+    to: Place,
+    microfarad: z.number().positive().max(100_000),
+  }),
+  z.strictObject({
+    kind: z.literal('transformer'),
+    first: Pair,
+    second: Pair,
+    ratio: z.number().positive().max(100).describe('volts at the second winding over those at the first'),
+    windingOhm: z.number().positive().max(100_000),
+    henry: z.number().positive().max(10_000),
+  }),
+  z.strictObject({
+    kind: z.literal('converter').describe('sound into a digital stream, or out of one; it has a direction'),
+    way: z.enum(['in', 'out']),
+    first: Pair,
+    second: Pair,
+    inputOhm: z.number().positive().max(10_000_000),
+    outputOhm: z.number().positive().max(10_000_000),
+  }),
+  z.strictObject({
+    kind: z.literal('supply').describe('DC of its own, a cell or what it makes from the other side'),
+    from: Place,
+    to: Place,
+    volts: z.number().positive().max(60),
+    ohm: z.number().positive().max(1_000_000),
+  }),
+])
+
+/** A cable, adapter or pad: what it is made of between its ends. */
 export const Passive = z.strictObject({
   from: Connector,
   to: Connector,
   lengthM: z.number().min(0).max(200).optional(),
   fromGender: Gender.optional(),
   toGender: Gender.optional(),
-  wires: z
-    .array(z.tuple([Contact, Contact]))
-    .max(16)
-    .optional()
-    .describe('contact to contact; left out: straight through'),
+  wires: Wires.optional().describe('contact to contact; left out: straight through'),
   picofaradPerM: z.number().min(0).max(1000).optional(),
   ladder: Ladder.default([]),
+  more: z
+    .array(z.strictObject({ connector: Connector, gender: Gender.optional(), wires: Wires }))
+    .max(3)
+    .optional()
+    .describe('further ends of a splitter, each with its wires from the first'),
+  parts: z.array(InsidePart).max(24).optional(),
+  converter: z
+    .strictObject({ fullScaleDbu: FullScaleDbu, noiseDbfsA: NoiseDbfs.optional() })
+    .optional()
+    .describe('levels of the converters among its parts'),
 })
 
 export type Passive = z.infer<typeof Passive>

@@ -20,6 +20,9 @@ export type Box = z.infer<typeof Box>
 
 const LinkEnd = z.strictObject({ box: Id, port: Id })
 
+/** A further end of a splitter that lies in another link. End 2 is the first beyond its two own. */
+const Branch = z.strictObject({ piece: Id, end: z.number().int().min(2).max(4) })
+
 /** One output to one input, through any number of cables, adapters and pads. */
 export const Link = z.strictObject({
   id: Id,
@@ -32,10 +35,12 @@ export const Link = z.strictObject({
         gear: Id,
         settings: Settings.default({}),
         locked: z.array(Id).max(8).default([]),
+        turned: z.boolean().optional().describe('its other end is towards the source'),
       }),
     )
     .max(8)
     .default([]),
+  branch: Branch.optional().describe('it does not begin at the output itself but at a splitter on the way'),
 })
 export type Link = z.infer<typeof Link>
 export type Piece = Link['through'][number]

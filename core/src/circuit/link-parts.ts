@@ -1,0 +1,143 @@
+import { type Contact, contactsOf } from './contacts'
+import type { InputPort, OutputPort, Piece, Place } from './link'
+import { ground, type NodeName, type Part } from './netlist'
+
+export const nodeOf = (where: string, contact: Contact): NodeName => `${where}/${contact}`
+export const outputNode = (contact: Contact): NodeName => nodeOf('output', contact)
+export const inputNode = (index: number, contact: Contact): NodeName => nodeOf(`input ${index}`, contact)
+export const placeNode = (piece: number, place: Place): NodeName =>
+  'inside' in place
+    ? `piece ${piece}:${place.inside}`
+    : nodeOf(`piece ${piece} end ${place.end}`, place.contact)
+
+/** Ground of an input: that of the first is the reference, the others are tied to it by the link alone. */
+export const groundOf = (index: number): NodeName => (index === 0 ? ground : `ground of ${index}`)
+
+/** Ground of the sender, which only the link ties to that of the receiver. */
+export const senderGround: NodeName = 'sender ground'
+
+/** What stands behind the contacts of an output. */
+export function outputParts(output: OutputPort): Part[] {
+  const parts: Part[] = output.ground.map((contact) =>
+    wire(`output ground ${contact}`, outputNode(contact), senderGround),
+  )
+  for (const { signal, drive, hot, cold, ohm } of output.channels) {
+    // what takes its power over a contact lets sound out through a capacitor, or it would short its own supply
+    const powered = drive === 'single-ended' && output.needs?.some(({ contacts }) => contacts.includes(hot))
+    const hotNode = powered ? `output:${hot}` : outputNode(hot)
+    if (powered)
+      parts.push({
+        kind: 'capacitor',
+        id: `${signal} out`,
+        from: outputNode(hot),
+        to: hotNode,
+        farad: 100e-6,
+      })
+    const coldNode = cold === undefined ? senderGround : outputNode(cold)
+    const source = (id: string, from: NodeName, to: NodeName, volts: number): Part => ({
+      kind: 'source',
+      id: `${signal} ${id}`,
+      from,
+      to,
+      volts,
+      ohm,
+      signal,
+    })
+    if (drive === 'floating') parts.push(source('coil', hotNode, coldNode, 1))
+    else if (drive === 'symmetric')
+      parts.push(source('hot', hotNode, senderGround, 0.5), source('cold', coldNode, senderGround, -0.5))
+    else {
+      parts.push(source('hot', hotNode, senderGround, 1))
+      if (drive === 'impedance-balanced')
+        parts.push({ kind: 'resistor', id: `${signal} cold`, from: coldNode, to: senderGround, ohm })
+    }
+  }
+  for (const need of output.needs ?? [])
+    for (const contact of need.contacts)
+      parts.push({
+        kind: 'resistor',
+        id: `${need.name} ${contact}`,
+        from: outputNode(contact),
+        to: senderGround,
+        // each contact draws its share
+        ohm: (need.usualVolts / need.usualAmperes) * need.contacts.length,
+      })
+  return parts
+}
+
+/** What lies between the ends of a piece. */
+export function pieceParts(piece: Piece, index: number): Part[] {
+  const at = (place: Place) => placeNode(index, place)
+  const parts: Part[] = piece.wires.map(([from, to], order) =>
+    wire(`${piece.id} ${index} wire ${order}`, at(from), at(to)),
+  )
+  for (const [order, part] of (piece.parts ?? []).entries()) {
+    const id = `${piece.id} ${index} part ${order}`
+    if (part.kind === 'transformer')
+      parts.push({
+        ...part,
+        id,
+        first: [at(part.first[0]), at(part.first[1])],
+        second: [at(part.second[0]), at(part.second[1])],
+      })
+    else if (part.kind === 'converter') {
+      const [first, second] = [part.first, part.second].map(([one, other]) => [at(one), at(other)] as const)
+      parts.push(
+        { kind: 'resistor', id: `${id} in`, from: first![0], to: first![1], ohm: part.inputOhm },
+        { kind: 'amplifier', id, first: first!, second: second!, gain: 1, ohm: part.outputOhm },
+      )
+    } else if (part.kind === 'supply')
+      parts.push({ ...part, kind: 'source', id, from: at(part.from), to: at(part.to) })
+    else parts.push({ ...part, id, from: at(part.from), to: at(part.to) })
+  }
+  const farad = (piece.faradPerM ?? 0) * (piece.lengthM ?? 0)
+  if (farad > 0)
+    for (const contact of contactsOf[piece.ends[0]!.shape])
+      parts.push({
+        kind: 'capacitor',
+        id: `${piece.id} ${index} ${contact}`,
+        from: at({ end: 0, contact }),
+        to: ground,
+        farad,
+      })
+  return parts
+}
+
+/** What stands behind the contacts of an input. */
+export function inputParts(input: InputPort, index: number): Part[] {
+  const at = (contact: Contact) => inputNode(index, contact)
+  const own = groundOf(index)
+  const parts: Part[] = input.ground.map((contact) =>
+    wire(`input ${index} ground ${contact}`, at(contact), own),
+  )
+  const resistor = (id: string, from: NodeName, to: NodeName, ohm: number): Part => ({
+    kind: 'resistor',
+    id: `input ${index} ${id}`,
+    from,
+    to,
+    ohm,
+  })
+  for (const channel of input.channels) {
+    const cold = channel.cold === undefined ? own : at(channel.cold)
+    if (Number.isFinite(channel.ohm)) parts.push(resistor(channel.id, at(channel.hot), cold, channel.ohm))
+    if (channel.cold !== undefined && channel.commonModeOhm !== undefined)
+      parts.push(
+        resistor(`${channel.id} hot leg`, at(channel.hot), own, channel.commonModeOhm),
+        resistor(`${channel.id} cold leg`, cold, own, channel.commonModeOhm),
+      )
+    if (channel.farad)
+      parts.push({
+        kind: 'capacitor',
+        id: `input ${index} ${channel.id}`,
+        from: at(channel.hot),
+        to: cold,
+        farad: channel.farad,
+      })
+  }
+  for (const { name, volts, ohm, contacts } of input.supplies ?? [])
+    for (const contact of contacts)
+      parts.push({ kind: 'source', id: `${name} ${contact}`, from: at(contact), to: own, volts, ohm })
+  return parts
+}
+
+const wire = (id: string, from: NodeName, to: NodeName): Part => ({ kind: 'wire', id, from, to })
