@@ -840,7 +840,16 @@ describe('the shelf', () => {
           }
         : thing,
     )
-    expect(findWays(silent, silent.links[0]!, shelfOf(other))).toEqual([])
+    const alone = shelfOf(other.filter(({ id }) => id === 'three-to-four' || !shelf.get(id)!.passive))
+    expect(findWays(silent, silent.links[0]!, alone)).toEqual([])
+    // on the whole shelf the other order helps only with power of its own, and turns the sound over
+    const [way] = findWays(
+      silent,
+      silent.links[0]!,
+      shelfOf(other.filter(({ id }) => id !== 'headset-splitter')),
+    )
+    expect(way!.pieces.map((piece) => piece.gear.id)).toEqual(['plug-in-supply', 'three-to-four-other-order'])
+    expect(way!.report.findings.map((finding) => finding.about)).toContain('polarity')
   })
   it('puts what is owned before what must be bought, and the lesser loss first', () => {
     const link = bench.links.find(({ id }) => id === 'camera-feed')!

@@ -136,6 +136,22 @@ function together(all: LinkFinding[][]): LinkFinding[] {
   return [...everywhere, ...some, ...note].sort(bySeverity)
 }
 
+/**
+ * DC on an output that can do something there. A coil or transformer that floats does not feel what both its legs
+ * share: only what stands across it, and drives a current through it.
+ */
+function troublingDc({ output }: PluggedLink, { outputDc }: Facts): Facts['outputDc'] {
+  const on = (contact: string) => outputDc.find((each) => each.contact === contact)?.volts ?? 0
+  return outputDc.flatMap((each) => {
+    const coil = output.channels.find(
+      ({ drive, hot, cold }) => drive === 'floating' && (hot === each.contact || cold === each.contact),
+    )
+    if (coil?.cold === undefined) return [each]
+    const across = on(coil.hot) - on(coil.cold)
+    return each.contact === coil.hot ? [{ ...each, volts: across, amperes: across / coil.ohm }] : []
+  })
+}
+
 /** Names what takes most of an output that several things hang on. */
 function heaviest(link: PluggedLink, { loads }: Facts): string {
   if (link.inputs.length < 2) return ''
@@ -228,6 +244,15 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
             : `A digital stream runs into ${input.name}, which takes it for sound: loud hiss and no speech.`,
           `The contacts carry it at ${mine[0]!.db.toFixed(1)} dB, and the two sides do not speak alike.`,
           'Use a socket of the same kind, or a converter between.',
+        )
+      if (mine.every(({ sign }) => sign < 0) && !input.digital)
+        find(
+          'note',
+          'polarity',
+          input.name,
+          `${signal} arrives upside down on ${input.name}.`,
+          `Its sign is turned over on the way, at ${mine[0]!.db.toFixed(1)} dB.`,
+          'Alone it is not heard; beside a second microphone on the same voice turn one of them over.',
         )
       const silent = input.channels.length - mine.length
       if (input.channels.length > 1 && silent > 0 && signals.length === 1)
@@ -339,7 +364,7 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
   }
   if (!link.output.needs?.length) {
     const bears = link.output.bearsVolts ?? harmlessVolts
-    for (const { contact, volts: on, amperes } of facts.outputDc)
+    for (const { contact, volts: on, amperes } of troublingDc(link, facts))
       if (Math.abs(on) > Math.max(bears, harmlessVolts))
         find(
           Math.abs(on) > 3 ? 'harmful' : 'degraded',

@@ -60,6 +60,7 @@ function isDualMono(port: Port, gear: Gear): boolean {
 function outputOf(port: Port, gear: Gear, name: string, shape: Shape): OutputPort {
   const layout = layoutOf(port, shape)
   const ohm = port.impedanceOhm === undefined ? 1 : valueOf(port.impedanceOhm, typicalOhm.out)
+  const behind = port.digital && layout.cold ? ohm / 2 : ohm
   const drive =
     port.drive ??
     ((port.balanced || port.digital) && layout.cold
@@ -72,7 +73,8 @@ function outputOf(port: Port, gear: Gear, name: string, shape: Shape): OutputPor
   const one = port.digital && layout.cold !== undefined
   const two = !one && port.channels === 2 && layout.right !== undefined && !isDualMono(port, gear)
   const channels = [
-    { signal: two ? 'left' : name, drive, hot: layout.left, cold, ohm },
+    // a stream's impedance is that of both legs together
+    { signal: two ? 'left' : name, drive, hot: layout.left, cold, ohm: behind },
     ...(port.channels === 2 && layout.right
       ? [{ signal: two ? 'right' : name, drive, hot: layout.right, ohm }]
       : []),
@@ -286,6 +288,12 @@ export function pluggedLink(
       tap = { piece: pieces.length + row.length - 1, end: 1 }
       before = piece.ends[1]!
     }
+    const merger = each.joins && mergingPiece(patch, each.joins, shelf, at)
+    if (merger) {
+      row.push({ piece: merger, tap })
+      tap = { piece: pieces.length + row.length - 1, end: 1 }
+      before = merger.ends[1]!
+    }
     if (!mine && !fits(before, input)) return false
     for (const laid of row) {
       placed.set(laid.piece.id, pieces.length)
@@ -295,6 +303,18 @@ export function pluggedLink(
     taps.inputs.push(tap)
     inputs.push(input)
     return true
+  }
+  /** Other outputs on a lead with several near ends load the link with what stands behind them. */
+  const restingBeside = () => {
+    for (const each of patch.links) {
+      const host = each.joins && placed.get(each.joins.piece)
+      const other = each.id !== link.id && host !== undefined && endsOf(patch, each, shelf, at)
+      if (!other || each.through.length > 0) continue
+      const half = pieces[host]!.ends[each.joins!.end]
+      if (!half || !fits(half, other.output)) continue
+      inputs.push(atRest(other.output))
+      taps.inputs.push({ piece: host, end: each.joins!.end })
+    }
   }
   const turned = sharedPiece(patch, link, shelf, at)
   if (turned) {
@@ -306,6 +326,7 @@ export function pluggedLink(
   const root = branches.get(link.id)
   const start: Tap = turned ? { piece: 0, end: 1 } : 'output'
   if (!root && !lay(link, own.input, start)) return undefined
+  restingBeside()
   for (const each of group) {
     if (each.id === link.id && !root) continue
     const ends = each.id === link.id ? own : endsOf(patch, each, shelf, at)
@@ -370,6 +391,36 @@ function sharedPiece(
   const piece = settings && pieceOfGear(wanted, thing, settings, found.turned)
   return piece && turnedPiece(piece, [1, end, 0])
 }
+
+/** The lead that a link ends in, seen from the end it is plugged into. */
+function mergingPiece(
+  patch: Patch,
+  { piece: wanted, end }: NonNullable<Link['joins']>,
+  shelf: Shelf,
+  at?: (key: string) => Position | undefined,
+): Piece | undefined {
+  const found = patch.links.flatMap(({ through }) => through).find(({ id }) => id === wanted)
+  const thing = found && shelf.get(found.gear)
+  const settings = thing && settingsAt(wanted, thing, found.settings, at)
+  const piece = settings && pieceOfGear(wanted, thing, settings, found.turned)
+  return piece && turnedPiece(piece, [end, 1, 0])
+}
+
+/** An output whose own sound rests, as the load that it is to others. */
+const atRest = ({ name, shape, gender, channels, ground }: OutputPort): InputPort => ({
+  name,
+  shape,
+  gender,
+  channels: channels.map(({ signal, drive, hot, cold, ohm }) =>
+    drive === 'floating'
+      ? { id: signal, hot, cold, ohm }
+      : cold === undefined
+        ? { id: signal, hot, ohm }
+        : { id: signal, hot, cold, ohm: Infinity, commonModeOhm: ohm },
+  ),
+  ground,
+  bearsVolts: 100,
+})
 
 /** The same piece with its ends in another order. */
 function turnedPiece(piece: Piece, order: readonly number[]): Piece {

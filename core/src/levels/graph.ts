@@ -90,8 +90,23 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
   for (const box of inOrder(patch)) {
     const gear = gearOf(box.gear)
     const boxName = box.name ?? gear.name
-    const arriving = new Map<string, number>()
-    for (const link of patch.links) if (link.to.box === box.id) arrive(link, gear, boxName, arriving)
+    const into = new Map<string, { node: number; silent: boolean }[]>()
+    for (const link of patch.links) if (link.to.box === box.id) arrive(link, gear, boxName, into)
+    // of several leads into one socket, those that bring nothing to a channel do not count there
+    const arriving = new Map(
+      [...into].map(([key, ends]) => {
+        const heard = ends.filter(({ silent }) => !silent)
+        return [
+          key,
+          sum(
+            (heard.length ? heard : ends).map(({ node }) => node),
+            key,
+            box.id,
+            boxName,
+          )!,
+        ]
+      }),
+    )
     const intoBus = new Map<string, number[]>()
     const intoPort = new Map<string, number[]>()
     for (const strip of stripsInOrder(gear)) {
@@ -225,7 +240,12 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
   }
 
   /** Brings a link's signal to the input port, channel by channel, through its pieces and into its load. */
-  function arrive(link: Link, toGear: Gear, toName: string, arriving: Map<string, number>): void {
+  function arrive(
+    link: Link,
+    toGear: Gear,
+    toName: string,
+    into: Map<string, { node: number; silent: boolean }[]>,
+  ): void {
     const fromBox = patch.boxes.find(({ id }) => id === link.from.box)!
     const out = gearOf(fromBox.gear).ports.find(({ id }) => id === link.from.port)!
     const input = toGear.ports.find(({ id }) => id === link.to.port)!
@@ -299,7 +319,10 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
         return [last]
       })
       const joined = sum(ends, `${link.id}.${channel}`, link.to.box, toName)
-      if (joined !== undefined) arriving.set(channelKey(link.to.box, input.id, channel), joined)
+      if (joined === undefined) continue
+      const key = channelKey(link.to.box, input.id, channel)
+      const silent = sides.every((side) => side.silent === true)
+      into.set(key, (into.get(key) ?? []).concat({ node: joined, silent }))
     }
   }
 }

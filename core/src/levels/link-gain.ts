@@ -28,6 +28,8 @@ export interface Side {
   from: 'left' | 'right'
   gain?: (at: At) => { db: number; sourceOhm: number }
   sign?: 1 | -1
+  /** Nothing arrives here. */
+  silent?: boolean
   /** Hum that an unbalanced run picks up in a quiet place, an estimate; left out for none. */
   humDbuA?: number
 }
@@ -52,11 +54,15 @@ export function circuitOf(patch: Patch, link: Link, shelf: Shelf): Circuit | und
   const box = (id: string) => patch.boxes.find((each) => each.id === id)
   const beside = siblings(patch, link)
   const host = link.branch && hostOf(patch, link.branch.piece)
+  const joined = patch.links.filter(
+    ({ id, to }) => id !== link.id && to.box === link.to.box && to.port === link.to.port,
+  )
   const around = [
     shelf,
     patch.gear,
     box(link.from.box),
     host,
+    ...joined.flatMap((each) => [each, box(each.from.box)]),
     ...beside.flatMap((each) => [each, box(each.to.box)]),
   ]
   const known = circuits.get(link)
@@ -90,7 +96,8 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
   return (channel: 'left' | 'right'): Side[] => {
     const id = inputs[0]!.channels.length > 1 ? channel : 'one'
     const heard = fixed.filter((gain) => gain.channel === id && gain.db > silenceDb)
-    if (heard.length === 0 || passes === 'nothing') return [{ from: 'left', gain: () => nothing }]
+    if (heard.length === 0 || passes === 'nothing')
+      return [{ from: 'left', gain: () => nothing, silent: true }]
     if (passes === 'stream') {
       // what carries both channels in one stream loses nothing and keeps them apart
       const whole = { db: 0, sourceOhm: 0 }
@@ -129,6 +136,7 @@ function speakAlike(plugged: PluggedLink): 'volts' | 'stream' | 'nothing' {
 }
 const isConverter = ({ kind }: { kind: string }) => kind === 'converter'
 
+/** The link that a piece lies in. */
 const hostOf = (patch: Patch, piece: string): Link | undefined =>
   patch.links.find(({ through }) => through.some(({ id }) => id === piece))
 

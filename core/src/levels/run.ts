@@ -103,13 +103,24 @@ export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
 
 /** The same on a compiled graph, with settings given from outside. */
 export function levelsOfGraph(graph: Graph, at: At): Levels {
-  const runs = pathsOf(graph).map((path) => runAlong(graph, path, at))
+  const runs = numbered(pathsOf(graph).map((path) => runAlong(graph, path, at)))
   const reach: Record<string, string[]> = Object.fromEntries(
     [...graph.settings.keys()].map((key) => [key, []]),
   )
   for (const run of runs)
     for (const key of new Set(run.points.flatMap(({ controls }) => controls))) reach[key]?.push(run.id)
   return { runs, reach, assumptions: graph.assumptions }
+}
+
+/** One source may take several ways to one end, as both sides of a player into one mix: ids stay apart. */
+function numbered(runs: Run[]): Run[] {
+  const seen = new Map<string, number>()
+  for (const run of runs) {
+    const count = (seen.get(run.id) ?? 0) + 1
+    seen.set(run.id, count)
+    if (count > 1) run.id += `#${count}`
+  }
+  return runs
 }
 
 /** A way from an origin to an end, as node indices. */
@@ -161,7 +172,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
   let flow = flowOf(origin)
   // noise powers are kept referred to the source, so that they only ever add along the run
   const noises: { node: Node; power: number }[] = []
-  const placePower = noisePower(origin.placeNoiseDb)
+  let placePower = noisePower(origin.placeNoiseDb)
   let boxPower = 0
   let pauseRiseDb = 0
   const points: Point[] = []
@@ -182,7 +193,10 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
     if (node.kind === 'sum')
       for (const feed of node.feeds)
         if (feed !== nodes[step - 1])
-          for (const [from, power] of noiseAt(graph, feed, at)) addNoise(from, powerDb(power), gainBefore)
+          for (const [from, power] of noiseAt(graph, feed, at))
+            // what a neighbour's microphone hears of the place is the place's, not the box's
+            if (from.kind === 'origin') placePower += power / noisePower(gainBefore)
+            else addNoise(from, powerDb(power), gainBefore)
     const effect = node.effect(flow, at)
     const ceilings: Ceiling[] = []
     const ceil = (place: Ceiling['at'], levelDb: number, peakDb: number, gainDb: number) => {

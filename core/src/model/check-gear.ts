@@ -55,6 +55,8 @@ export function checkGear(gear: Gear): string[] {
     else if (place.channel === 'right' && port.channels === 1)
       say(`strip "${strip.id}" wants the right channel of "${port.id}", which has one channel`)
   }
+  if (gear.radio && typeof gear.radio.carrierMhz !== 'number')
+    useControl(gear.radio.carrierMhz.control, Object.keys(gear.radio.carrierMhz.at))
   const tracks = new Set<string>()
   for (const strip of gear.strips) {
     end(strip, strip.from, 'in')

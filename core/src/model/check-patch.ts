@@ -85,10 +85,10 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
       }
     }
     const into = `${link.to.box}.${link.to.port}`
-    if (fed.has(into)) say(`Two links end in ${into}; a socket takes one plug.`)
-    fed.add(into)
+    if (fed.has(into) && !link.joins) say(`Two links end in ${into}; a socket takes one plug.`)
+    if (!link.joins) fed.add(into)
     for (const piece of link.through) part(piece.id, piece.gear, piece.settings, true)
-    const [problem] = branchProblems(link, patch, shelf)
+    const [problem] = [...branchProblems(link, patch, shelf), ...joinProblems(link, patch, shelf)]
     if (problem) say(problem)
     followers.set(link.from.box, (followers.get(link.from.box) ?? []).concat(link.to.box))
   }
@@ -122,6 +122,23 @@ function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf
   if (!sameOutput && !sameSocket) return says('which hangs on another output')
   const taken = patch.links.some(
     (other) => other.id !== link.id && other.branch?.piece === piece && other.branch.end === end,
+  )
+  return taken ? says(`whose end ${end} is taken`) : []
+}
+
+/** What is wrong with the lead of another link that a link ends in. */
+function joinProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
+  if (!link.joins) return []
+  const { piece, end } = link.joins
+  const host = patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+  const says = (what: string) => [`Link "${link.id}" ends in a lead "${piece}", ${what}.`]
+  if (!host || host === link) return says('which lies in no other link')
+  if (host.to.box !== link.to.box || host.to.port !== link.to.port)
+    return says('which is plugged in elsewhere')
+  const gear = shelf.get(host.through.find(({ id }) => id === piece)!.gear)
+  if (end >= 2 + (gear?.passive?.more?.length ?? 0)) return says(`which has no end ${end}`)
+  const taken = patch.links.some(
+    (other) => other.id !== link.id && other.joins?.piece === piece && other.joins.end === end,
   )
   return taken ? says(`whose end ${end} is taken`) : []
 }

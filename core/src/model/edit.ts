@@ -191,10 +191,12 @@ function linkOfPiece(patch: Patch, piece: string): Link {
   return link
 }
 
-/** Without a splitter, what began at it is plugged into the output itself. */
+/** Without a splitter, what began at it is plugged into the output itself; what ended in it hangs loose. */
 const unbranched = (patch: Patch, piece: string): Patch => ({
   ...patch,
-  links: patch.links.map((link) => (link.branch?.piece === piece ? { ...link, branch: undefined } : link)),
+  links: patch.links
+    .filter(({ joins }) => joins?.piece !== piece)
+    .map((link) => (link.branch?.piece === piece ? { ...link, branch: undefined } : link)),
 })
 
 /** A link pulled. The first that branches from it takes over the way up to its splitter. */

@@ -15,6 +15,7 @@ export const GearKind = z.enum([
   'cable',
   'adapter',
   'headphones',
+  'player',
   'desk',
 ])
 export type GearKind = z.infer<typeof GearKind>
@@ -203,6 +204,27 @@ export const Passive = z.strictObject({
 
 export type Passive = z.infer<typeof Passive>
 
+/** What a radio transmitter or receiver is on the air. */
+const RadioSet = z.strictObject({
+  carrierMhz: z
+    .union([
+      z.number().min(20).max(10_000),
+      z.strictObject({ control: Id, at: z.record(Id, z.number().min(20).max(10_000)) }),
+    ])
+    .describe('its carrier, fixed or by a switch'),
+  hops: z.boolean().default(false).describe('changes its carrier many times a second around the one stated'),
+  widthKhz: z.number().positive().max(100_000),
+  powerMw: z.number().positive().max(10_000).optional().describe('of a transmitter'),
+  sensitivityDbm: z
+    .number()
+    .min(-140)
+    .max(0)
+    .optional()
+    .describe('least power that a receiver still follows'),
+  linkS: z.number().min(0).max(600).default(0).describe('from power-on until the two have found each other'),
+})
+export type RadioSet = z.infer<typeof RadioSet>
+
 /** A thing on the shelf. Devices have ports and strips; cables, adapters and pads are `passive`. */
 export const Gear = z.strictObject({
   id: Id,
@@ -216,6 +238,7 @@ export const Gear = z.strictObject({
   ports: z.array(Port).max(64).default([]),
   strips: z.array(Strip).max(64).default([]),
   passive: Passive.optional(),
+  radio: RadioSet.optional(),
 })
 export type Gear = z.infer<typeof Gear>
 export type GearInput = z.input<typeof Gear>

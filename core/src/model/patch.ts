@@ -41,6 +41,9 @@ export const Link = z.strictObject({
     .max(8)
     .default([]),
   branch: Branch.optional().describe('it does not begin at the output itself but at a splitter on the way'),
+  joins: Branch.optional().describe(
+    'it does not end in the input itself but in a further end of a lead that another link has plugged in there',
+  ),
 })
 export type Link = z.infer<typeof Link>
 export type Piece = Link['through'][number]
