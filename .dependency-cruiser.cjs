@@ -3,6 +3,8 @@ const rooms = [
   'units',
   'model',
   'acoustics',
+  'circuit',
+  'radio',
   'dynamics',
   'levels',
   'balance',
@@ -16,13 +18,14 @@ const above = {
   model: ['units'],
   acoustics: ['units', 'model'],
   circuit: ['units', 'model', 'acoustics'],
+  radio: ['units', 'model'],
   dynamics: ['units'],
   levels: ['units', 'model', 'acoustics', 'circuit', 'dynamics'],
   balance: ['units', 'model', 'levels'],
   signals: ['units'],
   media: ['model', 'units'],
   measure: ['units', 'model', 'media', 'levels'],
-  report: ['units', 'model', 'circuit', 'levels', 'balance', 'measure'],
+  report: ['units', 'model', 'circuit', 'radio', 'levels', 'balance', 'measure'],
 }
 
 module.exports = {

@@ -49,7 +49,7 @@ export async function main(argv: readonly string[]): Promise<number> {
   onPatch('wiring', 'what plugs into what, and what comes of it').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
-      answer(wiringAnswer(patch, wiringOf(patch, shelf)), options, wiringText)
+      answer(wiringAnswer(patch, wiringOf(patch, shelf), levelsOfPatch(patch, shelf)), options, wiringText)
     },
   )
   program

@@ -30,7 +30,7 @@ describe('what the terminal prints', () => {
   })
   it('wiring: what touches what, what arrives, and which way up', async () => {
     const { patch, shelf } = await scene('1-the-founder-at-the-bench')
-    const answer = wiringAnswer(patch, wiringOf(patch, shelf))
+    const answer = wiringAnswer(patch, wiringOf(patch, shelf), levelsOfPatch(patch, shelf))
     const text = wiringText(answer)
     expect(text).toMatch(/Boom, XLR into XLR cable, 6 m: 1, 2, 3/)
     expect(text).toMatch(/left on right: nothing/)

@@ -61,7 +61,7 @@ export function measureText(answer: MeasureAnswer): string {
   ].join('\n')
 }
 
-export function wiringText({ patch, links, findings }: WiringAnswer): string {
+export function wiringText({ patch, links, channels, monoLosses, findings }: WiringAnswer): string {
   const rows = links.flatMap(({ link, variants }) => [
     '',
     link,
@@ -77,5 +77,21 @@ export function wiringText({ patch, links, findings }: WiringAnswer): string {
       ),
     ]),
   ])
-  return [patch, ...rows, ...(findings.length ? ['', 'Findings', ...findingLines(findings)] : [])].join('\n')
+  const held = channels.map(
+    ({ box, track, holds }) =>
+      `  ${box}, ${track}: ${holds.map(({ source, by, gainDb, sign }) => `${sign < 0 ? '-' : '+'} ${source} by ${by} ${db(gainDb)} dB`).join(' ')}`,
+  )
+  const lost = monoLosses.map(
+    ({ box, tracks, source, leftDb }) =>
+      `  ${box}, ${tracks.join(' + ')}: summed to mono ${source} falls by ${db(-leftDb)} dB`,
+  )
+  return [
+    patch,
+    ...rows,
+    '',
+    'What each channel holds',
+    ...held,
+    ...lost,
+    ...(findings.length ? ['', 'Findings', ...findingLines(findings)] : []),
+  ].join('\n')
 }

@@ -51,6 +51,8 @@ const overloadedShare = 1
 const usualInputBearsVolts = 10
 /** DC that an output bears without a word. */
 const harmlessVolts = 0.05
+/** DC so many times over what an output bears does harm. */
+const gravelyOver = 5
 const trebleLossDb = -1
 /** Magnetic and electric fields pick up about so much, volts a metre; balanced runs a thousandth of it. */
 const quietFieldVoltsPerM = 1e-6
@@ -363,11 +365,11 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
       )
   }
   if (!link.output.needs?.length) {
-    const bears = link.output.bearsVolts ?? harmlessVolts
+    const bears = link.output.bearsVolts ?? 3 / gravelyOver
     for (const { contact, volts: on, amperes } of troublingDc(link, facts))
-      if (Math.abs(on) > Math.max(bears, harmlessVolts))
+      if (Math.abs(on) > Math.max(link.output.bearsVolts ?? 0, harmlessVolts))
         find(
-          Math.abs(on) > 3 ? 'harmful' : 'degraded',
+          Math.abs(on) > Math.min(3, gravelyOver * bears) ? 'harmful' : 'degraded',
           'foreign supply',
           `${output}, contact ${contact}`,
           `${volts(on)} of DC stand on ${output}, which was not built for it.`,

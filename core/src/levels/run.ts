@@ -84,6 +84,8 @@ export interface Run {
   /** Rise of the noise in a pause under automatic gain, dB. */
   pauseRiseDb: number
   shares: NoiseShare[]
+  /** Which way up the source arrives. */
+  sign: 1 | -1
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
@@ -285,6 +287,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
     overBoxesDb: origin.typicalDb - powerDb(boxPower),
     speechToNoiseDb: origin.typicalDb - powerDb(boxPower + placePower),
     pauseRiseDb,
+    sign: nodes.reduce((sign, index) => sign * (graph.nodes[index]!.sign ?? 1), 1) < 0 ? -1 : 1,
     shares: noises
       .map(({ node, power }) => ({
         node: node.id,

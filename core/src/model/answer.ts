@@ -158,8 +158,15 @@ export const WiringAnswer = z.strictObject({
                 db: decibel.describe('gain at 1 kHz'),
                 sign: z.union([z.literal(1), z.literal(-1)]),
                 trebleDb: z.number().describe('10 kHz over 1 kHz'),
+                cornerHz: z.number().nullable().describe('where it is 3 dB down; null above 40 kHz'),
               }),
             ),
+            inputDc: z
+              .array(z.strictObject({ contact: z.string(), volts: z.number() }))
+              .describe('DC of others on the contacts of the input'),
+            needs: z
+              .array(z.strictObject({ name: z.string(), leastVolts: z.number(), volts: z.number() }))
+              .describe('what wants power, and what it gets'),
             outputDc: z.array(
               z.strictObject({ contact: z.string(), volts: z.number(), amperes: z.number() }),
             ),
@@ -175,6 +182,30 @@ export const WiringAnswer = z.strictObject({
           }),
         )
         .describe('one for each kind of socket that makes a difference'),
+    }),
+  ),
+  channels: z
+    .array(
+      z.strictObject({
+        box: z.string(),
+        track: z.string(),
+        holds: z.array(
+          z.strictObject({
+            source: z.string(),
+            by: z.string(),
+            gainDb: decibel.describe('from the source to the file'),
+            sign: z.union([z.literal(1), z.literal(-1)]),
+          }),
+        ),
+      }),
+    )
+    .describe('what each recorded channel holds: a signed sum of sources'),
+  monoLosses: z.array(
+    z.strictObject({
+      box: z.string(),
+      tracks: z.tuple([z.string(), z.string()]),
+      source: z.string(),
+      leftDb: z.number().describe('left of it in the sum, beside one channel alone'),
     }),
   ),
   findings: z.array(LinkFindingAnswer),

@@ -1,6 +1,15 @@
 import type { Balance } from '../balance'
 import { type WiredLink, wiringFindings } from '../circuit'
-import { type Finding, findingsOf, type Levels, type Moments, type Run, verdictOf } from '../levels'
+import {
+  channelsOf,
+  type Finding,
+  findingsOf,
+  type Levels,
+  type Moments,
+  monoLosses,
+  type Run,
+  verdictOf,
+} from '../levels'
 import type { BalanceAnswer, LevelsAnswer, Measurement, MeasureAnswer, Patch, WiringAnswer } from '../model'
 import { clock } from '../units'
 
@@ -144,7 +153,8 @@ export const measureAnswer = (measurement: Measurement): MeasureAnswer => ({
 })
 
 /** The wiring of a patch in the published form. */
-export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[]): WiringAnswer {
+export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels: Levels): WiringAnswer {
+  const channels = channelsOf(levels)
   return {
     format: 'iron-hush/wiring',
     version: 1,
@@ -153,13 +163,16 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[]): Wiring
       link,
       variants: report.variants.map(({ touching, facts }) => ({
         touching,
-        reaches: facts.reaches.map(({ signal, channel, db, sign, trebleDb }) => ({
+        reaches: facts.reaches.map(({ signal, channel, db, sign, trebleDb, cornerHz }) => ({
           signal,
           channel,
           db: finite(db),
           sign,
           trebleDb,
+          cornerHz: cornerHz ?? null,
         })),
+        inputDc: facts.inputDc.map(({ contact, volts }) => ({ contact, volts })),
+        needs: facts.needs,
         outputDc: facts.outputDc,
         supplies: facts.supplies.map(({ name, contact, openVolts, volts, amperes }) => ({
           name,
@@ -169,6 +182,17 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[]): Wiring
           amperes,
         })),
       })),
+    })),
+    channels: channels.map(({ box, track, holds }) => ({
+      box,
+      track,
+      holds: holds.map(({ source, by, gainDb, sign }) => ({ source, by, gainDb: finite(gainDb), sign })),
+    })),
+    monoLosses: monoLosses(channels).map(({ box, tracks, source, leftDb }) => ({
+      box,
+      tracks,
+      source,
+      leftDb,
     })),
     findings: wiringFindings(wiring),
   }

@@ -1,4 +1,3 @@
-import type { Levels } from '../levels'
 import type { MarkKind, Take } from '../model'
 import { clock } from '../units'
 import { csv } from './csv'
@@ -8,39 +7,6 @@ export interface ReportChannel {
   /** `box.track`, as marks refer to it. */
   id: string
   name: string
-}
-
-/** A recorded channel with what is on it. */
-export interface RecordedChannel extends ReportChannel {
-  sources: string[]
-  box: string
-  boxName: string
-  track: string
-}
-
-/** The recorded channels of a scene, each once; what a radio records inside itself comes last. */
-export function channelsOf(levels: Levels): RecordedChannel[] {
-  const channels = new Map<string, RecordedChannel>()
-  const inside = new Set<string>()
-  for (const { end, source } of levels.runs) {
-    if (end.kind !== 'recording') continue
-    const id = `${end.box}.${end.track}`
-    const known = channels.get(id)
-    if (known) known.sources = [...new Set([...known.sources, source.name])]
-    else
-      channels.set(id, {
-        id,
-        name: `${end.boxName}, ${end.name}`,
-        sources: [source.name],
-        box: end.box,
-        boxName: end.boxName,
-        track: end.name,
-      })
-    if (end.gearKind === 'radio') inside.add(id)
-  }
-  return [...channels.values()].sort(
-    (one, other) => Number(inside.has(one.id)) - Number(inside.has(other.id)),
-  )
 }
 
 const markWords: Record<MarkKind, string> = {

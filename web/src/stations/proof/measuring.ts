@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import { channelsOf } from '@iron-hush/core/report'
+import { channelsOf } from '@iron-hush/core/levels'
 import { useNotices } from '../../state/notices'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'

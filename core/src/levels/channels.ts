@@ -1,0 +1,129 @@
+import type { Levels, Run } from './run'
+
+/** A source as a recorded channel holds it. */
+export interface Held {
+  source: string
+  /** The box it came in by. */
+  by: string
+  /** From the source to the file, dB; ways that add up are one. */
+  gainDb: number
+  sign: 1 | -1
+  /** Typical level in the file, dBFS. */
+  typicalDb: number
+}
+
+/** What a recorded channel holds: a signed sum of sources. */
+export interface RecordedChannel {
+  id: string
+  name: string
+  sources: string[]
+  box: string
+  boxName: string
+  track: string
+  holds: Held[]
+}
+
+/** Under this beside the loudest, a source is not worth a word in what a channel holds. */
+const worthDb = 40
+
+/** The recorded channels of a scene, each once; what a radio records inside itself comes last. */
+export function channelsOf(levels: Levels): RecordedChannel[] {
+  const channels = new Map<string, { channel: RecordedChannel; runs: Run[] }>()
+  const inside = new Set<string>()
+  for (const run of levels.runs) {
+    const { end } = run
+    if (end.kind !== 'recording') continue
+    const id = `${end.box}.${end.track}`
+    const known = channels.get(id) ?? {
+      channel: {
+        id,
+        name: `${end.boxName}, ${end.name}`,
+        sources: [],
+        box: end.box,
+        boxName: end.boxName,
+        track: end.name,
+        holds: [],
+      },
+      runs: [],
+    }
+    known.runs.push(run)
+    channels.set(id, known)
+    if (end.gearKind === 'radio') inside.add(id)
+  }
+  return [...channels.values()]
+    .map(({ channel, runs }) => {
+      const holds = heldIn(runs)
+      return { ...channel, holds, sources: [...new Set(holds.map(({ source }) => source))] }
+    })
+    .sort((one, other) => Number(inside.has(one.id)) - Number(inside.has(other.id)))
+}
+
+/** Voltages of one source over several ways add with their signs; what is left stands for them. */
+function heldIn(runs: readonly Run[]): Held[] {
+  const ways = new Map<string, Run[]>()
+  for (const run of runs) {
+    const key = `${run.source.id} ${run.entry.part}`
+    ways.set(key, (ways.get(key) ?? []).concat(run))
+  }
+  const all = [...ways.values()].map((same): Held => {
+    const [first] = same
+    const sum = same.reduce((volts, run) => volts + run.sign * 10 ** (gainOf(run) / 20), 0)
+    const gainDb = 20 * Math.log10(Math.max(1e-12, Math.abs(sum)))
+    return {
+      source: first!.source.name,
+      by: first!.entry.name,
+      gainDb,
+      sign: sum < 0 ? -1 : 1,
+      typicalDb: first!.atSource.typical + gainDb,
+    }
+  })
+  const loudest = Math.max(...all.map(({ typicalDb }) => typicalDb))
+  const heard = all.filter(({ typicalDb }) => typicalDb > loudest - worthDb)
+  return heard.length ? heard : all
+}
+
+const gainOf = (run: Run): number => run.typicalDb - run.atSource.typical
+
+/** Two channels of one box that hold the same with opposite signs: summed to mono, it is gone. */
+export interface MonoLoss {
+  box: string
+  boxName: string
+  tracks: [string, string]
+  source: string
+  /** What is left of it in the sum, beside one channel alone, dB. */
+  leftDb: number
+}
+
+/** A sum this far under one of its halves counts as a loss. */
+const lossDb = -6
+
+/** Sources that fall when two channels of one box are summed to mono. */
+export function monoLosses(channels: readonly RecordedChannel[]): MonoLoss[] {
+  return channels.flatMap((one, index) =>
+    channels.slice(index + 1).flatMap((other) =>
+      one.box !== other.box
+        ? []
+        : one.holds.flatMap((held): MonoLoss[] => {
+            const twin = other.holds.find((each) => each.source === held.source && each.by === held.by)
+            if (!twin) return []
+            const [a, b] = [held, twin].map(({ gainDb, sign }) => sign * 10 ** (gainDb / 20)) as [
+              number,
+              number,
+            ]
+            const leftDb =
+              20 * Math.log10(Math.max(1e-9, Math.abs(a + b)) / Math.max(Math.abs(a), Math.abs(b)))
+            return leftDb < lossDb
+              ? [
+                  {
+                    box: one.box,
+                    boxName: one.boxName,
+                    tracks: [one.track, other.track],
+                    source: held.source,
+                    leftDb,
+                  },
+                ]
+              : []
+          }),
+    ),
+  )
+}

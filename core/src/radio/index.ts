@@ -1,0 +1,3 @@
+export * from './sets'
+export * from './margin'
+export * from './intermodulation'
