@@ -143,10 +143,10 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
   const contacts = [
     ...new Set(link.output.channels.flatMap(({ hot, cold }) => (cold === undefined ? [hot] : [hot, cold]))),
   ]
+  const outputVolts = (contact: Contact) => minus(dc.volts(outputNode(contact)), dc.volts(senderGround)).re
   const outputDc = contacts.map((contact): OutputDc => {
-    const volts = minus(dc.volts(outputNode(contact)), dc.volts(senderGround)).re
-    const behind = link.output.channels.find(({ hot, cold }) => hot === contact || cold === contact)!
-    return { contact, volts, amperes: volts / behind.ohm }
+    const volts = outputVolts(contact)
+    return { contact, volts, amperes: intoContact(link.output, contact, outputVolts) }
   })
   const dcAt = (input: number, contact: Contact) =>
     minus(dc.volts(inputNode(input, contact)), dc.volts(groundOf(input))).re
@@ -164,10 +164,11 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
     ),
   )
   const needs = (link.output.needs ?? []).map((need): NeedDc => {
-    const volts = need.contacts.map(
-      (contact) => minus(dc.volts(outputNode(contact)), dc.volts(senderGround)).re,
-    )
-    return { name: need.name, leastVolts: need.leastVolts, volts: Math.min(...volts) }
+    return {
+      name: need.name,
+      leastVolts: need.leastVolts,
+      volts: Math.min(...need.contacts.map(outputVolts)),
+    }
   })
   const balanced = asked.flatMap((each, input) =>
     each.channels.map((channel) => ({
@@ -192,6 +193,25 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
     balanced,
     joined: joinedContacts(link, netlist, contacts),
   }
+}
+
+/** DC that flows into a contact of an output: through what it drives with, unless a capacitor is before it, and what it is powered by. */
+function intoContact(
+  { channels, needs = [] }: PluggedLink['output'],
+  contact: Contact,
+  volts: (contact: Contact) => number,
+): number {
+  const powered = needs
+    .filter(({ contacts }) => contacts.includes(contact))
+    .reduce(
+      (sum, need) => sum + (volts(contact) * need.usualAmperes) / need.usualVolts / need.contacts.length,
+      0,
+    )
+  const behind = channels.find(({ hot, cold }) => hot === contact || cold === contact)
+  if (!behind || (powered !== 0 && behind.drive === 'single-ended')) return powered
+  if (behind.drive !== 'floating' || behind.cold === undefined) return powered + volts(contact) / behind.ohm
+  const across = (volts(behind.hot) - volts(behind.cold)) / behind.ohm
+  return powered + (contact === behind.hot ? across : -across)
 }
 
 /** Under this nothing is heard. */
@@ -244,7 +264,7 @@ const acrossInput = (solution: Solution, input: number, channel: { hot: Contact;
   )
 
 /** Impedance between two nodes, every source at rest: one ampere from a large voltage behind as large a resistance. */
-function impedanceBetween(netlist: Variant['netlist'], from: NodeName, to: NodeName): number {
+export function impedanceBetween(netlist: Variant['netlist'], from: NodeName, to: NodeName): number {
   const large = 1e9
   const withProbe = [
     ...netlist,
