@@ -1,0 +1,172 @@
+import { type Contact, contactsOf, matings, type Shape } from './contacts'
+import { factsOf, impedanceBetween, silenceDb } from './facts'
+import { type Piece, type Place, type PluggedLink, type Variant, wayTo } from './link'
+import { groundOf, inputNode, outputNode, placeNode } from './link-parts'
+import type { NodeName } from './netlist'
+import { magnitude, minus, solve } from './solve'
+
+/** What travels on a contact. `return` is sound the other way up: the second leg of a balanced run. */
+export type Travels = 'signal' | 'return' | 'supply' | 'ground' | 'nothing'
+
+export interface LitContact {
+  contact: Contact
+  travels: Travels
+  /** Each sound above silence, for 1 V at its source, against the ground of the receiver. */
+  signals: { signal: string; db: number; sign: 1 | -1 }[]
+  volts: number
+  /** DC through the contact, where it ends in a supply or an output. */
+  amperes?: number
+}
+
+/** One plug or socket on the way, with what is on its contacts. */
+export interface LitHalf {
+  name: string
+  shape: Shape
+  gender: 'plug' | 'socket'
+  contacts: LitContact[]
+}
+
+/** Two contacts that are one, or that a part lies between: by place in the lists of two neighbouring halves. */
+export interface Strand {
+  from: number
+  to: number
+  through: 'touch' | 'wire' | 'part'
+}
+
+/** A link from the output to the input asked about: halves in order, and the strands from each to the next. */
+export interface LitLink {
+  halves: LitHalf[]
+  strands: Strand[][]
+}
+
+const darkVolts = 0.02
+const groundOhm = 1
+
+/** Lights every contact of a link by what its solution carries there. */
+export function litLink(link: PluggedLink, variant: Variant): LitLink {
+  const { netlist } = variant
+  const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
+  const sound = signals.map((signal) => ({ signal, solution: solve(netlist, 1000, signal) }))
+  const dc = solve(netlist, 0, undefined)
+  const facts = factsOf(link, variant)
+  const ground = groundOf(0)
+
+  const light = (contact: Contact, node: NodeName, amperes?: number): LitContact => {
+    const heard = sound.flatMap(({ signal, solution }) => {
+      const volts = minus(solution.volts(node), solution.volts(ground))
+      const db = 20 * Math.log10(Math.max(1e-12, magnitude(volts)))
+      return db > silenceDb ? [{ signal, db, sign: volts.re < 0 ? (-1 as const) : (1 as const) }] : []
+    })
+    const volts = minus(dc.volts(node), dc.volts(ground)).re
+    const travels: Travels = heard.length
+      ? heard.every(({ sign }) => sign < 0)
+        ? 'return'
+        : 'signal'
+      : Math.abs(volts) > darkVolts
+        ? 'supply'
+        : impedanceBetween(netlist, node, ground) < groundOhm
+          ? 'ground'
+          : 'nothing'
+    return { contact, travels, signals: heard, volts, amperes }
+  }
+  const half = (
+    name: string,
+    { shape, gender }: { shape: Shape; gender: 'plug' | 'socket' },
+    node: (contact: Contact) => NodeName,
+    amperes?: (contact: Contact) => number | undefined,
+  ): LitHalf => ({
+    name,
+    shape,
+    gender,
+    contacts: contactsOf[shape].map((contact) => light(contact, node(contact), amperes?.(contact))),
+  })
+
+  const halves = [
+    half(link.output.name, link.output, outputNode, (contact) => {
+      const found = facts.outputDc.find((each) => each.contact === contact)
+      return found && Math.abs(found.volts) > darkVolts ? found.amperes : undefined
+    }),
+  ]
+  const strands: Strand[][] = []
+  const touching = () => {
+    const [one, other] = halves.slice(-2) as [LitHalf, LitHalf]
+    const pairs = touchesOf(one, other, variant)
+    strands.push(
+      pairs.map(([from, to]) => ({
+        from: one.contacts.findIndex(({ contact }) => contact === from),
+        to: other.contacts.findIndex(({ contact }) => contact === to),
+        through: 'touch',
+      })),
+    )
+  }
+  for (const index of wayTo(link, 0)) {
+    const piece = link.pieces[index]!
+    for (const end of [0, 1]) {
+      halves.push(half(piece.name, piece.ends[end]!, (contact) => placeNode(index, { end, contact })))
+      if (end === 0) touching()
+      else strands.push(insideOf(piece))
+    }
+  }
+  const [input] = link.inputs
+  halves.push(
+    half(
+      input!.name,
+      input!,
+      (contact) => inputNode(0, contact),
+      (contact) => facts.supplies.find((each) => each.contact === contact)?.amperes,
+    ),
+  )
+  touching()
+  return { halves, strands }
+}
+
+/** Contacts of two neighbours that touch, first one's before the other's, in this variant. */
+function touchesOf(one: LitHalf, other: LitHalf, { matings: chosen }: Variant): [Contact, Contact][] {
+  const pairs =
+    chosen.find(({ at }) => at === `${one.name} into ${other.name}`)?.pairs ??
+    matings(
+      one.gender === 'plug' ? one.shape : other.shape,
+      one.gender === 'plug' ? other.shape : one.shape,
+    )[0] ??
+    []
+  return pairs.map(([plug, socket]) => (one.gender === 'plug' ? [plug, socket] : [socket, plug]))
+}
+
+/** What joins the contacts of the two ends of a piece: straight, or through parts and nodes inside. */
+function insideOf({ ends, wires, parts = [] }: Piece): Strand[] {
+  const key = (place: Place) => ('inside' in place ? place.inside : `${place.end} ${place.contact}`)
+  const edges = [
+    ...wires.map(([from, to]) => ({ from: key(from), to: key(to), part: false })),
+    ...parts.flatMap((part) => {
+      const pairs =
+        'first' in part
+          ? [
+              [part.first[0], part.second[0]],
+              [part.first[1], part.second[1]],
+            ]
+          : [[part.from, part.to]]
+      const bare = part.kind === 'resistor' && part.ohm < 10
+      return pairs.map(([from, to]) => ({ from: key(from!), to: key(to!), part: !bare }))
+    }),
+  ]
+  const [near, far] = [0, 1].map((end) => contactsOf[ends[end]!.shape]) as [
+    readonly Contact[],
+    readonly Contact[],
+  ]
+  return near.flatMap((contact, from) => {
+    // breadth first, never through another contact of the near end: that is another strand
+    const reached = new Map([[`0 ${contact}`, false]])
+    for (const [node, part] of reached)
+      for (const edge of edges)
+        for (const [at, next] of [
+          [edge.from, edge.to],
+          [edge.to, edge.from],
+        ] as const)
+          if (at === node && !reached.has(next) && !(node.startsWith('1 ') || next.startsWith('0 ')))
+            reached.set(next, part || edge.part)
+    return far.flatMap((other, to): Strand[] => {
+      const part = reached.get(`1 ${other}`)
+      return part === undefined ? [] : [{ from, to, through: part ? 'part' : 'wire' }]
+    })
+  })
+}
