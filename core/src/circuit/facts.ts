@@ -1,5 +1,6 @@
 import type { Contact } from './contacts'
-import { type InputPort, type PluggedLink, type Variant, variantsOf, wayTo } from './link'
+import { type InputPort, type PluggedLink, wayTo } from './link'
+import { type Variant, variantsOf } from './variants'
 import { groundOf, inputNode, outputNode, senderGround } from './link-parts'
 import { type NodeName, nodesOfPart } from './netlist'
 import { magnitude, minus, type Phasor, solve, type Solution } from './solve'

@@ -1,7 +1,8 @@
 import { aWeightingDb } from '../units'
 import { family } from './contacts'
 import { type Facts, factsOf } from './facts'
-import { type PluggedLink, variantsOf, wayTo } from './link'
+import { type PluggedLink, wayTo } from './link'
+import { variantsOf } from './variants'
 
 export type LinkSeverity = 'dead' | 'harmful' | 'degraded' | 'note'
 
@@ -426,7 +427,10 @@ function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
   const lengthM = wayTo(link, 0).reduce((sum, index) => sum + (link.pieces[index]!.lengthM ?? 0), 0)
   const open = facts.balanced.filter(({ input, balanced }) => !balanced && !facts.streams.includes(input))
   if (open.length && lengthM > 0) {
-    const hum = (field: number) => `${humDbu(field * lengthM).toFixed(0)} dBu`
+    const hum = (field: number) =>
+      `${humDbu(field * lengthM)
+        .toFixed(0)
+        .replace('-', '\u2212')} dBu`
     find(
       lengthM > 3 ? 'degraded' : 'note',
       'unbalanced',

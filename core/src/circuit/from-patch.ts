@@ -47,6 +47,10 @@ function genderOf(port: Port, gear: Gear): Half['gender'] {
   return gear.kind === 'microphone' || gear.kind === 'headphones' ? 'plug' : 'socket'
 }
 
+/** The plug or socket of a port; undefined where it has none. */
+export const halfOf = (port: Port, gear: Gear): Half | undefined =>
+  isShape(port.connector) ? { shape: port.connector, gender: genderOf(port, gear) } : undefined
+
 /** Both sides of an output are driven by the same strips: one signal, twice. */
 function isDualMono(port: Port, gear: Gear): boolean {
   const driving = (channel: string) =>

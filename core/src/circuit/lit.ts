@@ -1,6 +1,7 @@
 import { type Contact, contactsOf, matings, type Shape } from './contacts'
 import { factsOf, impedanceBetween, silenceDb } from './facts'
-import { type Piece, type Place, type PluggedLink, type Variant, wayTo } from './link'
+import { type Piece, type Place, type PluggedLink, wayTo } from './link'
+import type { Variant } from './variants'
 import { groundOf, inputNode, outputNode, placeNode } from './link-parts'
 import type { NodeName } from './netlist'
 import { magnitude, minus, solve } from './solve'

@@ -1,5 +1,5 @@
 import type { Plan } from '../model'
-import type { Levels, Run } from './run'
+import type { Levels, Point, Run } from './run'
 import { outsideDb, safeListeningDbSpl, windowOf } from './window'
 
 export type Severity = 'dead' | 'harmful' | 'degraded' | 'note'
@@ -47,6 +47,18 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
     why: string,
     remedy: string,
   ) => found.push({ severity, about, run: run.id, part, what, why, remedy })
+  const stop = whereItStops(run)
+  if (stop) {
+    find(
+      'dead',
+      'level',
+      stop.part,
+      `Nothing of ${run.source.name} arrives on ${run.end.boxName}, ${run.end.name}.`,
+      `It stops at ${stop.partName}.`,
+      'Patch shows the contacts there, and finds a way.',
+    )
+    return found
+  }
   const { tightest } = run
   if (tightest) {
     const { ceiling } = tightest
@@ -132,6 +144,13 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
   return found
 }
 
+/** No chain that carries anything comes down to this, in any unit. */
+const silenceDb = -140
+
+/** The point at which a run dies away to nothing, where the wiring brings it no further. */
+export const whereItStops = (run: Run): Point | undefined =>
+  run.typicalDb < silenceDb ? run.points.find(({ rmsDb }) => rmsDb.typical < silenceDb) : undefined
+
 /** Typical level at the ear, dB SPL. For a run that ends in headphones. */
 export const earDbSpl = (run: Run): number => run.typicalDb
 
@@ -150,6 +169,12 @@ export interface Words {
 
 /** The verdict of one run in a sentence or two. */
 export function verdictOf(run: Run, plan: Plan): Words[] {
+  const stop = whereItStops(run)
+  if (stop)
+    return [
+      { text: `Nothing of ${run.source.name} arrives: it stops at ${stop.partName}`, tone: 'ceiling' },
+      { text: '. Patch shows the contacts there. ' },
+    ]
   const biggest = run.shares[0]
   const words: Words[] = []
   const { tightest } = run

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { balance } from '../balance'
-import { levelsOfPatch } from '../levels'
+import { channelsOf, levelsOfPatch } from '../levels'
 import { compareWithRun } from '../measure'
 import {
   BalanceAnswer,
@@ -13,7 +13,7 @@ import {
   ShelfFile,
   shelfOf,
 } from '../model'
-import { balanceAnswer, channelsOf, clipFindings, levelsAnswer, measureAnswer } from './index'
+import { balanceAnswer, clipFindings, levelsAnswer, measureAnswer } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
 const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')

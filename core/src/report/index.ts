@@ -1,3 +1,5 @@
 export * from './csv'
 export * from './sound-report'
 export * from './answers'
+export * from './cautions'
+export * from './patch-sheet'

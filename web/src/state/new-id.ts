@@ -1,4 +1,4 @@
-import { uuidv7 } from '@iron-hush/core/model'
+import { type Patch, uuidv7 } from '@iron-hush/core/model'
 
 /** A fresh id of our own making. */
 export const newId = (): string => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
@@ -9,3 +9,7 @@ export function partId(base: string, used: readonly string[]): string {
   if (!used.includes(stem)) return stem
   for (let number = 2; ; number++) if (!used.includes(`${stem}-${number}`)) return `${stem}-${number}`
 }
+
+/** All ids of parts in use. */
+export const idsOf = (patch: Patch): string[] =>
+  [...patch.boxes, ...patch.links, ...patch.links.flatMap(({ through }) => through)].map(({ id }) => id)

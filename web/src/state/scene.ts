@@ -9,7 +9,6 @@ import {
   checkPatch,
   type Edit,
   inverseOf,
-  type Patch,
   Refusal,
   SceneDocument,
   Shoot,
@@ -258,7 +257,3 @@ function replaced(old: Edit, edits: readonly Edit[]): boolean {
       old.control === edit.control,
   )
 }
-
-/** All ids of parts in use. */
-export const idsOf = (patch: Patch): string[] =>
-  [...patch.boxes, ...patch.links, ...patch.links.flatMap(({ through }) => through)].map(({ id }) => id)

@@ -3,14 +3,20 @@ import { readFileSync } from 'node:fs'
 import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import { nextTick, ref } from 'vue'
+import { findWays, wiringOf } from '@iron-hush/core/circuit'
 import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
 import { applyEdits, type Control, parseJson, Patch, ShelfFile, shelfOf } from '@iron-hush/core/model'
+import { patchSheet } from '@iron-hush/core/report'
 import ControlFace from '../controls/ControlFace.vue'
 import { figuresOf, portFigures } from './gear/figures'
 import LevelMap from './levels/LevelMap.vue'
 import { domainOf, shiftOf } from './levels/scale'
-import { fittingPieces, layoutOf, strandsOf } from './patch/layout'
-import { outcomeOf, useOffers } from './patch/offers'
+import { type EndOffer, offersAtEnd } from './patch/end-offers'
+import { layoutOf, strandsOf } from './patch/layout'
+import { fittingPieces, useOffers } from './patch/offers'
+import { outcomeOf } from './patch/outcome'
+import { plugIn, takeWay } from './patch/plugging'
+import { pageOf } from './patch/print-patch-sheet'
 import WaveStrip from './proof/WaveStrip.vue'
 import WorstPeak from './proof/WorstPeak.vue'
 
@@ -143,22 +149,22 @@ describe('the patch drawing', () => {
             expect(one.bottom < other.top || other.bottom < one.top).toBe(true)
     }
   })
-  it('draws as many strands as the link carries', () => {
+  it('draws a strand for each contact, by what travels on it', () => {
     const strands = (id: string) =>
       strandsOf(
         bench.links.find((link) => link.id === id)!,
         bench,
         shelf,
       )
-    expect(strands('boom-cable')).toEqual(['signal', 'return', 'ground'])
-    expect(strands('receiver-cable')).toEqual(['signal', 'ground'])
+    expect(strands('boom-cable')).toEqual(['ground', 'signal', 'return'])
+    expect(strands('receiver-cable')).toEqual(['ground', 'signal', 'ground'])
     expect(strands('camera-feed')).toEqual(['signal', 'signal', 'ground'])
     expect(strands('air')).toEqual(['radio'])
   })
   it('offers only what has plugs for both sides, owned first, and says what each would bring', () => {
     const link = bench.links.find(({ id }) => id === 'camera-feed')!
-    for (const piece of fittingPieces(link, link.through.length, bench, shelf))
-      expect(piece.passive!.from).toBe('mini-3')
+    for (const { gear: piece, turned } of fittingPieces(link, bench, shelf))
+      expect(turned ? piece.passive!.to : piece.passive!.from).toMatch(/^mini/)
     const offers = useOffers(ref(bench), ref(shelf), ref(link)).value
     const owned = offers.map((offer) => Number(offer.gear.owned > 0))
     expect(owned).toEqual([...owned].sort((one, other) => other - one))
@@ -186,6 +192,72 @@ describe('the patch drawing', () => {
     expect(outcomeOf(tuning, [{ kind: 'swap', part: 'camera', gear: 'nowhere' }], shelf).severity).toBe(
       'dead',
     )
+  })
+})
+
+describe('plugging in', () => {
+  const line = { box: 'recorder', port: 'line' }
+  const ears = { id: 'ears', gear: 'saltmarsh-in-ear', settings: {}, locked: [] }
+  const withEars = applyEdits(bench, [{ kind: 'add box', box: ears }], shelf)
+  it('puts a splitter in where the socket is taken, and uses its free end the next time', () => {
+    const edits = plugIn(withEars, shelf, line, { box: 'ears', port: 'in' })
+    expect(edits.map(({ kind }) => kind)).toEqual(['insert piece', 'connect'])
+    const next = applyEdits(withEars, edits, shelf)
+    const link = next.links.find(({ to }) => to.box === 'ears')!
+    expect(link.branch).toEqual({ piece: 'mini-splitter', end: 2 })
+    const pulled = applyEdits(next, [{ kind: 'disconnect', link: link.id }], shelf)
+    expect(plugIn(pulled, shelf, line, { box: 'ears', port: 'in' }).map(({ kind }) => kind)).toEqual([
+      'connect',
+    ])
+  })
+  it('takes a way by other sockets as a whole, and can be undone', () => {
+    const link = bench.links.find(({ id }) => id === 'camera-feed')!
+    const quiet = { ...bench, links: bench.links.filter(({ from }) => from.port !== 'phones') }
+    const [way] = findWays(quiet, link, shelf, { otherPorts: true })
+    const next = applyEdits(quiet, takeWay(quiet, link, way!), shelf)
+    expect(next.links.find(({ to }) => to.box === 'camera')!.from.port).toBe(way!.from.port)
+  })
+  it('keeps the splitter that others begin at when a way is laid behind it', () => {
+    const split = applyEdits(withEars, plugIn(withEars, shelf, line, { box: 'ears', port: 'in' }), shelf)
+    const link = split.links.find(({ id }) => id === 'camera-feed')!
+    const bare = { ...link, through: link.through.slice(0, 1) }
+    const [way] = findWays(bench, { ...bare, through: [] }, shelf)
+    const next = applyEdits(split, takeWay(split, link, way!), shelf)
+    expect(next.links.find(({ id }) => id === link.id)!.through[0]!.gear).toBe('mini-splitter')
+    expect(next.links.find(({ to }) => to.box === 'ears')!.branch).toBeDefined()
+  })
+  it(
+    'offers at an end only what can be joined there, and every offer can be taken',
+    { timeout: 60_000 },
+    () => {
+      const offers: EndOffer[] = []
+      offersAtEnd(bench, { place: { box: 'recorder', port: 'line' }, way: 'out' }, shelf, (offer) =>
+        offers.push(offer),
+      )
+      expect(offers.length).toBeGreaterThan(5)
+      for (const offer of offers) {
+        expect(offer.gear.ports.some(({ way }) => way === 'in')).toBe(true)
+        expect(() => applyEdits(bench, offer.edits, shelf)).not.toThrow()
+      }
+      const owned = offers.map((offer) => Number(offer.gear.owned > 0))
+      expect(owned).toEqual([...owned].sort((one, other) => other - one))
+      expect(offers.find((offer) => offer.gear.id === 'saltmarsh-in-ear')!.severity).not.toBe('none')
+    },
+  )
+})
+
+describe('the patch sheet', () => {
+  it('has every link, every control and each caution once, and takes a smaller letter for a larger patch', () => {
+    const sheetOf = (patch: Patch) =>
+      patchSheet(patch, shelf, wiringOf(patch, shelf), levelsOfPatch(patch, shelf))
+    const sheet = sheetOf(bench)
+    expect(sheet.plugs).toHaveLength(bench.links.length)
+    expect(new Set(sheet.cautions).size).toBe(sheet.cautions.length)
+    expect(sheet.settings.find(({ box }) => box === 'Recorder')!.set.join()).toMatch(/Gain 1 34 dB/)
+    const size = (each: typeof sheet) => pageOf(each).defaultStyle!.fontSize!
+    const long = { ...sheet, plugs: [1, 2, 3, 4, 5, 6, 7, 8].flatMap(() => sheet.plugs) }
+    expect(size(long)).toBeLessThan(size(sheet))
+    expect(JSON.stringify(pageOf(sheet).content)).toContain('XLR cable, 6 m')
   })
 })
 

@@ -4,6 +4,7 @@ import type { Way } from '@iron-hush/core/circuit'
 import type { Balance } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
 import type { TalkingClip } from '@iron-hush/core/signals'
+import type { End, EndOffer } from '../stations/patch/end-offers'
 import type { ComputeApi } from './compute.worker'
 
 /** Work under way. Cancelling ends its worker; the result then never comes. */
@@ -38,5 +39,20 @@ export const startMeasure = (file: Blob, name: string, progress: (share: number)
 
 export const startMadeUpClip = (clip: TalkingClip): Job<Uint8Array> => job((api) => api.madeUpClip(clip))
 
-export const startFindWays = (patch: Patch, link: Link, gear: readonly Gear[]): Job<Way[]> =>
-  job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw)))
+/** Ways from one end of a link to the other, told as they are found. */
+export const startFindWays = (
+  patch: Patch,
+  link: Link,
+  gear: readonly Gear[],
+  otherPorts: boolean,
+  found: (way: Way) => void,
+): Job<Way[]> =>
+  job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), otherPorts, proxy(found)))
+
+/** What could stand at an end of the chain, told as it is worked out. */
+export const startOffersAtEnd = (
+  patch: Patch,
+  end: End,
+  gear: readonly Gear[],
+  found: (offer: EndOffer) => void,
+): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), proxy(found)))

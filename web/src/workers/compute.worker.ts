@@ -1,11 +1,12 @@
 import { expose } from 'comlink'
-import { findWays } from '@iron-hush/core/circuit'
+import { findWays, type Way } from '@iron-hush/core/circuit'
 import { balance } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
+import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
 
 const fileSource = (file: Blob): ByteSource => ({
   size: file.size,
@@ -27,7 +28,10 @@ async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
   balance: (patch: Patch, gear: Gear[]) => told(async () => balance(patch, shelfOf(gear))!),
-  findWays: (patch: Patch, link: Link, gear: Gear[]) => findWays(patch, link, shelfOf(gear)),
+  findWays: (patch: Patch, link: Link, gear: Gear[], otherPorts: boolean, found: (way: Way) => void) =>
+    findWays(patch, link, shelfOf(gear), { otherPorts, found }),
+  offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
+    offersAtEnd(patch, end, shelfOf(gear), found),
   measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
     told(async () => {
       let shown = 0

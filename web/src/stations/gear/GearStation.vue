@@ -26,6 +26,7 @@ const plural: Record<GearKind, string> = {
   cable: 'Cables',
   adapter: 'Adapters',
   headphones: 'Headphones',
+  player: 'Players',
   desk: 'Other people\u2019s desks',
 }
 const shelf = computed(() =>

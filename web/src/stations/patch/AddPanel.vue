@@ -4,10 +4,11 @@ import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { type Edit, isPiece, type Link, type Patch, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
-import { partId } from '../../state/new-id'
-import { idsOf, useScene } from '../../state/scene'
+import { idsOf, partId } from '../../state/new-id'
+import { useScene } from '../../state/scene'
 import { byOwned } from './layout'
-import { outcomeOf } from './offers'
+import { outcomeOf } from './outcome'
+import { plugIn } from './plugging'
 
 /** Adds a box and plugs it in; or plugs together what is there. */
 const emit = defineEmits<{ close: []; added: [box: string] }>()
@@ -75,18 +76,15 @@ const edits = computed<Edit[]>(() => {
       box: { id, gear: each.id, place: place.value ?? undefined, settings: {}, locked: [] },
     },
   ]
-  const plug = (from: Link['from'], to: Link['from'], ids: string[]) =>
-    list.push({
-      kind: 'connect',
-      link: { id: partId(`${from.box}-to-${to.box}`, ids), from, to, through: [] },
-    })
+  const ids = [...used, id]
+  const plug = (from: Link['from'], to: Link['from']) =>
+    list.push(...plugIn(patch.value, gear.shelf, from, to, [], ids))
   const source = outputs.value.find((socket) => socket.id === fedBy.value)
   const target = inputs.value.find((socket) => socket.id === feeds.value)
   const input = source && portFor('in', source, [])
   const output = target && portFor('out', target, [])
-  if (source && input) plug(source.end, { box: id, port: input }, [...used, id])
-  if (target && output)
-    plug({ box: id, port: output }, target.end, [...used, id, `${source?.end.box}-to-${id}`])
+  if (source && input) plug(source.end, { box: id, port: input })
+  if (target && output) plug({ box: id, port: output }, target.end)
   return list
 })
 const outcome = computed(() =>
@@ -105,13 +103,7 @@ function connect(): void {
   const source = outputs.value.find(({ id }) => id === from.value)
   const target = inputs.value.find(({ id }) => id === to.value)
   if (!source || !target) return
-  const link = {
-    id: partId(`${source.end.box}-to-${target.end.box}`, idsOf(patch.value)),
-    from: source.end,
-    to: target.end,
-    through: [],
-  }
-  if (scene.change([{ kind: 'connect', link }], 'plugging in')) emit('close')
+  if (scene.change(plugIn(patch.value, gear.shelf, source.end, target.end), 'plugging in')) emit('close')
 }
 </script>
 

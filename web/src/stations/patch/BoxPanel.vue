@@ -6,7 +6,7 @@ import { type Box, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { byOwned } from './layout'
-import { bad, outcomeOf } from './offers'
+import { bad, outcomeOf } from './outcome'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()

@@ -1,39 +1,40 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, onUnmounted, ref, shallowRef, toRef, watch } from 'vue'
-import type { Way } from '@iron-hush/core/circuit'
-import type { Edit, Link, Port } from '@iron-hush/core/model'
-import { provenanceOf } from '@iron-hush/core/model'
+import { litLink, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
+import { type Link, shelfFor } from '@iron-hush/core/model'
+import { radioLinksOf } from '@iron-hush/core/radio'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import { partId } from '../../state/new-id'
-import { idsOf } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
+import ContactsDrawing from './ContactsDrawing.vue'
 import { useOffers } from './offers'
+import { takeWay } from './plugging'
+import RadioFacts from './RadioFacts.vue'
 
-/** What a link joins, what it costs, what lies in it, and what could. */
+/** What a link joins, contact by contact, what it costs, what lies in it, and what could. */
 const props = defineProps<{ link: Link }>()
 const emit = defineEmits<{ close: [] }>()
 const scene = useScene()
 const gear = useGear()
 const link = toRef(props, 'link')
 const patch = computed(() => scene.patch!)
-const shelf = computed(() => gear.shelf)
-const offers = useOffers(patch, shelf, link)
+const shelf = computed(() => shelfFor(patch.value, gear.shelf))
+const offers = useOffers(
+  patch,
+  computed(() => gear.shelf),
+  link,
+)
 
 const end = (at: Link['from']) => {
   const box = patch.value.boxes.find(({ id }) => id === at.box)!
-  const thing = gear.shelf.get(box.gear) ?? patch.value.gear.find(({ id }) => id === box.gear)!
+  const thing = shelf.value.get(box.gear)!
   return { name: box.name ?? thing.name, port: thing.ports.find(({ id }) => id === at.port)! }
 }
 const from = computed(() => end(props.link.from))
 const to = computed(() => end(props.link.to))
-function impedance({ impedanceOhm }: Port): string {
-  if (impedanceOhm === undefined) return 'no impedance to count'
-  if (impedanceOhm === 'unknown') return 'impedance not known'
-  const ohm = typeof impedanceOhm === 'number' ? impedanceOhm : impedanceOhm.value
-  return `${ohm.toLocaleString('en')} ohm, ${provenanceOf(impedanceOhm).from}`
-}
+const radio = computed(() => from.value.port.connector === 'radio')
+const plugged = computed(() => !radio.value && from.value.port.connector !== 'fixed')
 /** Gain of the whole link and what arrives, from the run that goes through it. */
 const arriving = computed(() => {
   for (const run of scene.runs) {
@@ -42,19 +43,35 @@ const arriving = computed(() => {
     const last = points.at(-1)
     if (first && last)
       return {
-        lossDb: last.gainFromSourceDb - first.gainFromSourceDb,
+        lossDb: first.domain === last.domain ? last.gainFromSourceDb - first.gainFromSourceDb : undefined,
         typical: last.rmsDb.typical,
         peak: last.peakDb.loudest,
         noise: last.noiseDb,
+        unit: last.domain === 'digital' ? 'dBFS' : 'dBu',
       }
   }
   return undefined
 })
+const silent = computed(() => arriving.value !== undefined && arriving.value.typical < -150)
 const wired = computed(() => scene.wiring.find((each) => each.link === props.link.id)?.report)
-const contacts = computed(() => wired.value?.variants.flatMap(({ touching }) => touching) ?? [])
-const facts = computed(() => wired.value?.variants[0]?.facts)
+const lit = computed(() => {
+  const link = pluggedLink(patch.value, props.link, gear.shelf)
+  const found = link && variantsOf(link)
+  return !found || 'misfit' in found ? undefined : litLink(link, found.variants[0]!)
+})
+const air = computed(() => radioLinksOf(patch.value, gear.shelf).find((each) => each.link === props.link.id))
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
+const name = (id: string) => shelf.value.get(id)?.name ?? id
 const remove = (piece: string) => scene.change([{ kind: 'remove piece', piece }], 'taking out a piece')
+const turnRound = (piece: Link['through'][number], at: number) =>
+  scene.change(
+    [
+      { kind: 'remove piece', piece: piece.id },
+      { kind: 'insert piece', link: props.link.id, at, piece: { ...piece, turned: !piece.turned } },
+    ],
+    'turning a piece round',
+  )
+
 /** Ways from one end to the other over the shelf; looked for in a worker, and given up when the link changes. */
 const ways = shallowRef<Way[]>()
 const looking = ref(false)
@@ -64,35 +81,37 @@ function stopLooking(): void {
   job = undefined
   looking.value = false
 }
-async function findWay(): Promise<void> {
+async function findWay(otherSockets: boolean): Promise<void> {
   stopLooking()
   looking.value = true
-  const mine = startFindWays(patch.value, props.link, gear.all)
+  ways.value = []
+  const mine = startFindWays(patch.value, props.link, gear.all, otherSockets, (way) => {
+    if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
+  })
   job = mine
-  ways.value = await mine.result
-  if (job === mine) looking.value = false
+  const all = await mine.result
+  if (job !== mine) return
+  ways.value = all
+  looking.value = false
 }
 watch(link, () => {
   stopLooking()
   ways.value = undefined
 })
 onUnmounted(stopLooking)
-function take(way: Way): void {
-  const used = idsOf(patch.value)
-  const out = props.link.through.map((piece): Edit => ({ kind: 'remove piece', piece: piece.id }))
-  const put = way.pieces.map((thing, at): Edit => {
-    const id = partId(thing.id, used)
-    used.push(id)
-    return {
-      kind: 'insert piece',
-      link: props.link.id,
-      at,
-      piece: { id, gear: thing.id, settings: {}, locked: [] },
-    }
-  })
-  scene.change([...out, ...put], 'taking a way')
+const take = (way: Way) => scene.change(takeWay(patch.value, props.link, way), 'taking a way')
+const wayName = (way: Way) =>
+  way.pieces.map(({ gear: piece, turned }) => `${piece.name}${turned ? ', turned round' : ''}`).join(' + ') ||
+  'straight in, nothing between'
+function bySockets(way: Way): string {
+  const port = (at: Link['from']) =>
+    shelf.value
+      .get(patch.value.boxes.find(({ id }) => id === at.box)!.gear)!
+      .ports.find(({ id }) => id === at.port)!.name
+  return way.from.port === props.link.from.port && way.to.port === props.link.to.port
+    ? ''
+    : `${port(way.from)} to ${port(way.to)}: `
 }
-const wayName = (way: Way) => way.pieces.map(({ name }) => name).join(' + ') || 'straight in, nothing between'
 
 const pull = () => {
   scene.change([{ kind: 'disconnect', link: props.link.id }], 'pulling a plug')
@@ -101,97 +120,100 @@ const pull = () => {
 </script>
 
 <template>
-  <aside class="panel wide" aria-label="The link in hand">
+  <aside class="panel" :class="{ wide: plugged }" aria-label="The link in hand">
     <header>
       <h2>{{ from.name }} &rarr; {{ to.name }}</h2>
       <button type="button" @click="emit('close')">Close</button>
     </header>
-    <div class="columns">
+    <ContactsDrawing v-if="lit" :lit="lit" :width="752" />
+    <div :class="{ columns: plugged }">
       <div class="column">
-        <div class="ends">
-          <p>
-            <b>{{ from.port.name }}</b> {{ from.port.connector }}{{ from.port.balanced ? ', balanced' : ''
-            }}<br /><span class="quiet">{{ impedance(from.port) }}</span>
-          </p>
-          <p>
-            <b>{{ to.port.name }}</b> {{ to.port.connector }}{{ to.port.balanced ? ', balanced' : ''
-            }}<br /><span class="quiet">{{ impedance(to.port) }}</span>
-          </p>
-        </div>
-        <p v-if="arriving && from.port.connector !== 'radio'">
-          Loses <span class="figure">{{ db(-arriving.lossDb) }} dB</span> on the way. At the input: typical
-          <span class="figure">{{ db(arriving.typical) }}</span>, loudest peak
+        <RadioFacts v-if="radio" :link="air" />
+        <p v-else-if="arriving && !silent">
+          <template v-if="arriving.lossDb !== undefined"
+            >Loses <span class="figure">{{ db(-arriving.lossDb) }} dB</span> on the way. </template
+          >At the input: typical <span class="figure">{{ db(arriving.typical) }}</span>, loudest peak
           <span class="figure">{{ db(arriving.peak) }}</span>, noise
-          <span class="figure">{{ db(arriving.noise) }} dBu</span>.
+          <span class="figure">{{ db(arriving.noise) }} {{ arriving.unit }}</span
+          >.
         </p>
+        <p v-else-if="silent">Nothing arrives.</p>
         <section v-if="wired" class="wiring" aria-label="What touches what">
-          <h3>What touches what</h3>
-          <p v-for="each in contacts" :key="each" class="quiet">{{ each }}</p>
-          <p v-if="facts">
-            <template v-for="reach in facts.reaches" :key="reach.signal + reach.channel">
-              <span v-if="reach.db > -60" class="fact"
-                >{{ reach.signal }} on {{ reach.channel === 'one' ? to.port.name : reach.channel }}
-                <b class="figure">{{ db(reach.db) }} dB</b>{{ reach.sign < 0 ? ', upside down' : '' }}</span
-              >
-            </template>
-            <span v-for="supply in facts.supplies" :key="supply.contact" class="fact"
-              >{{ supply.name }} on {{ supply.contact }}
-              <b class="figure"
-                >{{ supply.volts.toFixed(2) }} V, {{ (supply.amperes * 1000).toFixed(2) }} mA</b
-              ></span
-            >
-          </p>
           <p v-for="finding in wired.findings" :key="finding.what" class="brings" :class="finding.severity">
             {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }} {{ finding.what }} {{ finding.why }}
             {{ finding.remedy }}
           </p>
+          <p v-if="wired.findings.length === 0" class="brings none">
+            &#10003; Every contact does what it should.
+          </p>
         </section>
         <ul v-if="link.through.length" class="pieces">
-          <li v-for="piece in link.through" :key="piece.id">
-            {{ gear.shelf.get(piece.gear)?.name ?? piece.gear }}
-            <button type="button" @click="remove(piece.id)">take out</button>
+          <li v-for="(piece, at) in link.through" :key="piece.id">
+            <span>{{ name(piece.gear) }}{{ piece.turned ? ', turned round' : '' }}</span>
+            <span
+              ><button
+                v-if="!shelf.get(piece.gear)?.passive?.more"
+                type="button"
+                @click="turnRound(piece, at)"
+              >
+                turn round
+              </button>
+              <button type="button" @click="remove(piece.id)">take out</button></span
+            >
           </li>
         </ul>
         <Button label="Pull the plug" severity="secondary" size="small" @click="pull" />
       </div>
-      <div class="column">
-        <template v-if="wired">
+      <div v-if="plugged" class="column">
+        <div class="buttons">
           <Button
             :label="looking ? 'Stop looking' : 'Find a way'"
             size="small"
-            @click="looking ? stopLooking() : findWay()"
+            @click="looking ? stopLooking() : findWay(false)"
           />
-          <ul v-if="ways" class="offers" aria-label="Ways">
-            <li v-for="way in ways.slice(0, 8)" :key="wayName(way)">
-              <button type="button" @click="take(way)">
-                <b>{{ wayName(way) }}</b>
-                <span class="brings none"
-                  >&#10003; loses {{ db(Math.max(0, way.lossDb)) }} dB{{
-                    way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
-                  }}</span
-                >
-              </button>
-            </li>
-            <li v-if="ways.length === 0" class="quiet">
-              No row of up to four pieces from the shelf does it. Look for another output or input.
-            </li>
-          </ul>
-        </template>
-        <template v-if="from.port.connector !== 'radio' && from.port.connector !== 'fixed'">
-          <h3>Put in</h3>
-          <ul class="offers">
-            <li v-for="offer in offers" :key="offer.gear.id">
-              <button type="button" @click="scene.change(offer.edits, `putting in ${offer.gear.name}`)">
-                <b>{{ offer.gear.name }}</b>
-                <span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
-                <span class="brings" :class="offer.severity"
-                  >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
-                >
-              </button>
-            </li>
-            <li v-if="offers.length === 0" class="quiet">Nothing on the shelf has plugs for both sides.</li>
-          </ul>
-        </template>
+          <Button
+            label="By other sockets"
+            severity="secondary"
+            size="small"
+            :disabled="looking"
+            @click="findWay(true)"
+          />
+        </div>
+        <ul v-if="ways" class="offers" aria-label="Ways">
+          <li v-for="way in ways.slice(0, 8)" :key="bySockets(way) + wayName(way)">
+            <button type="button" @click="take(way)">
+              <b>{{ bySockets(way) }}{{ wayName(way) }}</b>
+              <span class="brings none"
+                >&#10003; loses {{ db(Math.max(0, way.lossDb)) }} dB{{
+                  way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
+                }}</span
+              >
+            </button>
+          </li>
+          <li v-if="ways.length === 0" class="quiet">
+            {{
+              looking
+                ? 'Looking\u2026'
+                : 'No row of up to four pieces from the shelf does it. Look for other sockets or another box.'
+            }}
+          </li>
+        </ul>
+        <h3>Put in</h3>
+        <ul class="offers">
+          <li v-for="offer in offers" :key="offer.gear.id">
+            <button type="button" @click="scene.change(offer.edits, `putting in ${offer.gear.name}`)">
+              <b>{{ offer.gear.name }}</b>
+              <span class="quiet"
+                >{{ offer.gear.owned ? 'yours' : 'not owned'
+                }}{{ offer.instead ? `, in place of ${offer.instead}` : '' }}</span
+              >
+              <span class="brings" :class="offer.severity"
+                >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
+              >
+            </button>
+          </li>
+          <li v-if="offers.length === 0" class="quiet">Nothing on the shelf has plugs for both sides.</li>
+        </ul>
       </div>
     </div>
   </aside>

@@ -2,16 +2,19 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { channelsOf, controlsOf } from '@iron-hush/core/levels'
+import { channelsOf, controlsOf, monoLosses } from '@iron-hush/core/levels'
+import { cautionsOf } from '@iron-hush/core/report'
 import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import AddPanel from './AddPanel.vue'
+import EndPanel from './EndPanel.vue'
 import BoxPanel from './BoxPanel.vue'
 import { layoutOf, type PlacedBox, type Strand, strandsOf } from './layout'
 import LinkPanel from './LinkPanel.vue'
+import { printPatchSheet } from './print-patch-sheet'
 
 const scene = useScene()
 const gear = useGear()
@@ -20,7 +23,9 @@ const hang = useTemplateRef('hang')
 const { width } = useElementSize(sheet, { width: 1240, height: 560 })
 const patch = computed(() => scene.patch!)
 const layout = computed(() => layoutOf(patch.value, gear.shelf))
-const chosen = ref<{ kind: 'box' | 'link'; id: string } | { kind: 'add' }>()
+const chosen = ref<
+  { kind: 'box' | 'link'; id: string } | { kind: 'end'; id: string; way: 'in' | 'out' } | { kind: 'add' }
+>()
 watch(
   () => scene.document?.id,
   () => (chosen.value = undefined),
@@ -55,7 +60,14 @@ interface DrawnLink {
 /** The row in which a link runs: one that both ends share, else the sender's, turning in front of the receiver. */
 const drawnLinks = computed<DrawnLink[]>(() => {
   const turns = new Map<string, number>()
-  return patch.value.links.map((link) => {
+  const drawn = new Map<string, DrawnLink>()
+  for (const link of [...patch.value.links].sort(
+    (one, other) => Number(!!one.branch) - Number(!!other.branch),
+  ))
+    drawn.set(link.id, draw(link))
+  return patch.value.links.map(({ id }) => drawn.get(id)!)
+
+  function draw(link: Link): DrawnLink {
     const from = placedOf(link.from.box)
     const to = placedOf(link.to.box)
     const shared = Math.max(from.top, to.top)
@@ -64,22 +76,37 @@ const drawnLinks = computed<DrawnLink[]>(() => {
     const toY = rowY(meets ? shared : to.top)
     const x1 = leftOf(from.column) + boxWidth
     const x2 = leftOf(to.column)
+    const common = {
+      link,
+      strands: strandsOf(link, patch.value, gear.shelf),
+      words: link.through.map(({ gear: id }) => gear.shelf.get(id)?.name ?? id).join(' + '),
+    }
+    const host = link.branch && hostOf(link.branch.piece)
+    // a branch leaves the splitter that it begins at
+    if (host && host.link.to.box !== link.from.box)
+      return {
+        ...common,
+        path: (offset) => `M${host.x + offset} ${host.y} V${toY + offset} H${x2}`,
+        x: (host.x + x2) / 2,
+        y: toY,
+      }
     // links that turn in front of one column do it side by side
     const turn = meets ? 0 : (turns.get(`${to.column}`) ?? 0)
     if (!meets) turns.set(`${to.column}`, turn + 1)
     const middle = x2 - 18 - turn * 14
     return {
-      link,
-      strands: strandsOf(link, patch.value, gear.shelf),
+      ...common,
       path: (offset) =>
         meets
           ? `M${x1} ${fromY + offset} H${x2}`
           : `M${x1} ${fromY + 24 + offset} H${middle - offset} V${toY + offset} H${x2}`,
       x: meets ? (x1 + x2) / 2 : middle,
       y: meets ? fromY : (fromY + 24 + toY) / 2,
-      words: link.through.map(({ gear: id }) => gear.shelf.get(id)?.name ?? id).join(' + '),
     }
-  })
+  }
+  function hostOf(piece: string): DrawnLink | undefined {
+    return [...drawn.values()].find((each) => each.link.through.some(({ id }) => id === piece))
+  }
 })
 const strandOffset = (index: number, count: number) => (index - (count - 1) / 2) * 6
 
@@ -93,22 +120,39 @@ function settingsOf({ box, gear: thing }: PlacedBox): string {
 }
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
 
+/** Sides of a box at which something could still be joined on. */
+function openSides({ box, gear: thing }: PlacedBox): ('in' | 'out')[] {
+  const sides: ('in' | 'out')[] = []
+  const ports = thing.ports.filter(({ connector }) => connector !== 'air' && connector !== 'fixed')
+  const fed = (port: string) => patch.value.links.some(({ to }) => to.box === box.id && to.port === port)
+  if (ports.some(({ id, way }) => way === 'in' && !fed(id))) sides.push('in')
+  if (ports.some(({ way }) => way === 'out')) sides.push('out')
+  return sides
+}
+
 /** What lands where: each recording beside its box, pushed down where two would lie on each other. */
+const recorded = computed(() => (scene.levels ? channelsOf(scene.levels) : []))
+const lost = computed(() => monoLosses(recorded.value))
+const lostOn = (box: string) =>
+  lost.value
+    .filter((each) => each.box === box)
+    .map(({ tracks, source }) => `${tracks.join(' + ')} to mono: ${source} is gone`)
 const plan = computed(() => {
-  if (!scene.levels) return []
   const byBox = new Map<string, ReturnType<typeof channelsOf>>()
-  for (const channel of channelsOf(scene.levels))
-    byBox.set(channel.box, [...(byBox.get(channel.box) ?? []), channel])
+  for (const channel of recorded.value) byBox.set(channel.box, [...(byBox.get(channel.box) ?? []), channel])
   let free = 0
   return [...byBox]
     .map(([box, channels]) => ({ placed: placedOf(box), channels }))
     .sort((one, other) => topOf(one.placed) - topOf(other.placed) || other.placed.column - one.placed.column)
     .map(({ placed, channels }) => {
       const top = Math.max(topOf(placed), free)
-      free = top + 20 + channels.length * 28 + 8
-      return { name: placed.box.name ?? placed.gear.name, channels, top }
+      const warnings = lostOn(placed.box.id)
+      free = top + 20 + channels.length * 28 + warnings.length * 32 + 8
+      return { name: placed.box.name ?? placed.gear.name, channels, warnings, top }
     })
 })
+const channelTitle = ({ track, holds }: (typeof recorded.value)[number]) =>
+  `${track}: ${holds.map(({ source, by, gainDb, sign }) => `${sign < 0 ? 'upside down ' : ''}${source} by ${by}, ${gainDb.toFixed(1)} dB`).join(' + ')}`
 const silentBoxes = computed(
   () =>
     new Set(
@@ -145,6 +189,32 @@ const deadKnobs = computed(() => {
   })
 })
 
+/** Where anyone listens, and what is heard there. */
+const ears = computed(() => {
+  const heard = new Map<string, Set<string>>()
+  for (const { end, source } of scene.levels?.runs ?? [])
+    if (end.kind === 'listen') heard.set(end.boxName, (heard.get(end.boxName) ?? new Set()).add(source.name))
+  return [...heard].map(([box, sources]) => {
+    const into = patch.value.links.find(({ to }) => {
+      const each = patch.value.boxes.find(({ id }) => id === to.box)
+      return (each?.name ?? gear.shelf.get(each?.gear ?? '')?.name) === box
+    })
+    const from = into && patch.value.boxes.find(({ id }) => id === into.from.box)
+    return `${box} ${from ? `at ${from.name ?? gear.shelf.get(from.gear)?.name}` : ''}: ${[...sources].join(', ')}`
+  })
+})
+const cautions = computed(() => cautionsOf(patch.value, gear.shelf, scene.wiring))
+const printing = ref(false)
+async function print(): Promise<void> {
+  if (!scene.levels) return
+  printing.value = true
+  try {
+    await printPatchSheet(patch.value, gear.shelf, scene.wiring, scene.levels)
+  } finally {
+    printing.value = false
+  }
+}
+
 /** Where the panel hangs: under what it explains, inside the sheet. */
 const panelAt = computed(() => {
   const now = chosen.value
@@ -160,7 +230,7 @@ const panelAt = computed(() => {
       top: Math.max(...ends.map((placed) => topOf(placed) + heightOf(placed))) + 8,
     }
   }
-  if (now.kind === 'box') {
+  if (now.kind === 'box' || now.kind === 'end') {
     const placed = layout.value.boxes.find(({ box }) => box.id === now.id)
     return placed && { left: inside(leftOf(placed.column)), top: topOf(placed) + heightOf(placed) + 8 }
   }
@@ -192,8 +262,17 @@ useEventListener(window, 'keydown', (event) => {
       <SceneSelect />
       <span class="what">{{ patch.note }}</span>
       <span class="legend"
-        ><i class="signal"></i>signal <i class="return"></i>return leg <i class="ground"></i>ground</span
+        ><i class="signal"></i>signal <i class="return"></i>return leg <i class="supply"></i>supply
+        <i class="ground"></i>ground <i class="nothing"></i>nothing</span
       >
+      <Button
+        label="Patch sheet"
+        severity="secondary"
+        :loading="printing"
+        :disabled="!scene.levels"
+        title="One page, to be taped to the camera cage"
+        @click="print"
+      />
       <Button label="Add a box" severity="secondary" @click="chosen = { kind: 'add' }" />
     </div>
     <div ref="sheet" class="sheet">
@@ -254,6 +333,23 @@ useEventListener(window, 'keydown', (event) => {
           <span class="set">{{ settingsOf(placed) }}</span>
           <span v-if="silentBoxes.has(placed.box.id)" class="flag">&#9650; needs you</span>
         </button>
+        <template v-for="placed in layout.boxes" :key="`ends ${placed.box.id}`">
+          <button
+            v-for="side in openSides(placed)"
+            :key="side"
+            type="button"
+            class="end"
+            :class="{ hand: chosen?.kind === 'end' && chosen.id === placed.box.id && chosen.way === side }"
+            :style="{
+              left: `${leftOf(placed.column) + (side === 'out' ? boxWidth : 0)}px`,
+              top: `${topOf(placed) + heightOf(placed) - 12}px`,
+            }"
+            :aria-label="`${side === 'out' ? 'Join something after' : 'Join something before'} ${placed.box.name ?? placed.gear.name}`"
+            @click="chosen = { kind: 'end', id: placed.box.id, way: side }"
+          >
+            +
+          </button>
+        </template>
         <button
           v-for="drawn in drawnLinks"
           :key="drawn.link.id"
@@ -281,17 +377,14 @@ useEventListener(window, 'keydown', (event) => {
           :style="{ top: `${each.top}px`, width: `${planWidth - 12}px` }"
         >
           <h2>{{ each.name }}</h2>
-          <p
-            v-for="channel in each.channels"
-            :key="channel.id"
-            :title="`${channel.track}: ${channel.sources.join(' + ')}`"
-          >
-            <span>{{ channel.track }}</span> {{ channel.sources.join(' + ') }}
+          <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
+            <span>{{ channel.track }}</span>
+            <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
+              >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
+            >
           </p>
+          <p v-for="warning in each.warnings" :key="warning" class="lost">&#9650; {{ warning }}</p>
         </div>
-        <p v-if="deadKnobs.length" class="knobs quiet" :style="{ top: `${total.height - 18}px` }">
-          Reaches nothing here: {{ deadKnobs.join('; ') }}.
-        </p>
         <div
           v-if="panelAt"
           ref="hang"
@@ -300,6 +393,13 @@ useEventListener(window, 'keydown', (event) => {
         >
           <LinkPanel v-if="chosenLink" :link="chosenLink" @close="chosen = undefined" />
           <BoxPanel v-else-if="chosenBox" :box="chosenBox" @close="chosen = undefined" />
+          <EndPanel
+            v-else-if="chosen?.kind === 'end'"
+            :box="chosen.id"
+            :way="chosen.way"
+            @close="chosen = undefined"
+            @added="chosen = { kind: 'box', id: $event }"
+          />
           <AddPanel
             v-else-if="chosen?.kind === 'add'"
             @close="chosen = undefined"
@@ -307,6 +407,11 @@ useEventListener(window, 'keydown', (event) => {
           />
         </div>
       </div>
+      <footer class="foot">
+        <p v-if="ears.length"><b>Listening</b> {{ ears.join('; ') }}.</p>
+        <p v-if="deadKnobs.length"><b>Reaches nothing here</b> {{ deadKnobs.join('; ') }}.</p>
+        <p v-for="caution in cautions" :key="caution.about" class="caution">{{ caution.text }}</p>
+      </footer>
     </div>
   </section>
 </template>
@@ -320,7 +425,6 @@ useEventListener(window, 'keydown', (event) => {
 }
 .drawing {
   position: relative;
-  min-height: 100%;
 }
 svg {
   position: absolute;
@@ -343,24 +447,39 @@ svg {
   stroke: var(--brass);
   stroke-dasharray: 5 3;
 }
+.supply {
+  stroke: var(--verdigris);
+}
+.nothing {
+  stroke: var(--rule);
+  stroke-dasharray: 2 4;
+}
 .hand .strand {
   stroke-width: 3.2;
 }
 .legend {
   display: flex;
   align-items: center;
-  gap: 6px;
-  font-size: 12px;
-  font-stretch: 85%;
+  gap: 5px;
+  font-size: 11.5px;
+  font-stretch: 80%;
   color: var(--quiet);
+  white-space: nowrap;
 }
 .legend i {
-  width: 22px;
+  width: 16px;
   border-top: 2.5px solid var(--ink);
-  margin-left: 8px;
+  margin-left: 5px;
 }
 .legend .signal {
   border-color: var(--brass);
+}
+.legend .supply {
+  border-color: var(--verdigris);
+}
+.legend .nothing {
+  border-color: var(--rule);
+  border-top-style: dotted;
 }
 .legend .return {
   border-color: var(--brass);
@@ -461,10 +580,46 @@ svg {
   margin-right: 6px;
   font-weight: 400;
 }
-.knobs {
+.plan .lost {
+  border-color: var(--iron);
+  color: var(--iron);
+  height: auto;
+  white-space: normal;
+  line-height: 1.15;
+  padding: 3px 7px;
+}
+.end {
   position: absolute;
-  left: 20px;
+  transform: translate(-50%, -50%);
+  width: 20px;
+  height: 20px;
+  padding: 0;
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  background: var(--paper);
+  color: var(--quiet);
+  line-height: 1;
+  cursor: pointer;
+}
+.end:hover,
+.end.hand {
+  border-color: var(--ink);
+  color: var(--ink);
+}
+.foot {
+  padding: 4px 20px 10px;
+  display: grid;
+  gap: 3px;
   font-size: 12px;
+  max-width: 900px;
+}
+.foot b {
+  font-weight: 600;
+  font-stretch: 85%;
+  margin-right: 6px;
+}
+.caution {
+  color: var(--quiet);
 }
 .hang {
   position: absolute;

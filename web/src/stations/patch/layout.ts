@@ -1,12 +1,5 @@
-import {
-  type Box,
-  type Gear,
-  isPiece,
-  type Link,
-  type Patch,
-  type Shelf,
-  shelfFor,
-} from '@iron-hush/core/model'
+import { litLink, pluggedLink, type Travels, variantsOf } from '@iron-hush/core/circuit'
+import { type Box, type Gear, type Link, type Patch, type Shelf, shelfFor } from '@iron-hush/core/model'
 
 /** A box on the drawing: column by its place in the chain, rows by the runs that pass through it. */
 export interface PlacedBox {
@@ -67,35 +60,24 @@ export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   return { boxes: placed, columns: Math.max(0, ...placed.map((each) => each.column)) + 1, rows: next }
 }
 
-/** Contacts of a link as they are drawn, by what travels on each. */
-export type Strand = 'signal' | 'return' | 'ground' | 'radio'
+/** Contacts of a link as they are drawn, by what travels on each; none where no plugs are. */
+export type Strand = Travels | 'radio'
 
 export function strandsOf(link: Link, patch: Patch, shelf: Shelf): Strand[] {
-  const all = shelfFor(patch, shelf)
-  const gearOf = (id: string) => all.get(patch.boxes.find((box) => box.id === id)?.gear ?? '')
-  const port = gearOf(link.from.box)?.ports.find(({ id }) => id === link.from.port)
-  const input = gearOf(link.to.box)?.ports.find(({ id }) => id === link.to.port)
-  if (!port || port.connector === 'radio') return ['radio']
-  if (port.balanced && input?.balanced) return ['signal', 'return', 'ground']
-  return port.channels === 2 && input?.channels === 2 ? ['signal', 'signal', 'ground'] : ['signal', 'ground']
-}
-
-/** Things that would go into a link as a piece: their plugs fit on both sides. */
-export function fittingPieces(link: Link, at: number, patch: Patch, commonShelf: Shelf): Gear[] {
-  const all = shelfFor(patch, commonShelf)
-  const portOf = (end: Link['from']) =>
-    all.get(patch.boxes.find(({ id }) => id === end.box)?.gear ?? '')?.ports.find(({ id }) => id === end.port)
-  const before = at > 0 ? all.get(link.through[at - 1]!.gear)?.passive?.to : portOf(link.from)?.connector
-  const after =
-    at < link.through.length ? all.get(link.through[at]!.gear)?.passive?.from : portOf(link.to)?.connector
-  return [...all.values()]
-    .filter(
-      (gear) =>
-        isPiece(gear) &&
-        gear.passive!.from === before &&
-        (gear.passive!.to === after || gear.passive!.to === gear.passive!.from),
-    )
-    .sort(byOwned)
+  const box = patch.boxes.find(({ id }) => id === link.from.box)
+  const port =
+    box &&
+    shelfFor(patch, shelf)
+      .get(box.gear)
+      ?.ports.find(({ id }) => id === link.from.port)
+  if (port?.connector === 'radio') return ['radio']
+  const plugged = pluggedLink(patch, link, shelf)
+  const found = plugged && variantsOf(plugged)
+  if (!found || 'misfit' in found) return ['nothing', 'nothing']
+  const travels = litLink(plugged, found.variants[0]!)
+    .halves.at(-1)!
+    .contacts.map((each) => each.travels)
+  return travels.filter((each) => each !== 'nothing').length ? travels : ['nothing', 'nothing']
 }
 
 export const byOwned = (one: Gear, other: Gear): number =>

@@ -1,79 +1,78 @@
 import { computed, type Ref } from 'vue'
-import { atLeast, type Finding, findingsOf, levelsOfPatch } from '@iron-hush/core/levels'
+import { fits, pieceOfGear, pluggedLink, wayTo } from '@iron-hush/core/circuit'
 import {
-  applyEdits,
-  checkPatch,
   type Edit,
   type Gear,
+  isPiece,
   type Link,
   type Patch,
   type Shelf,
+  shelfFor,
 } from '@iron-hush/core/model'
-import { partId } from '../../state/new-id'
-import { idsOf } from '../../state/scene'
-import { fittingPieces } from './layout'
+import { idsOf, partId } from '../../state/new-id'
+import { byOwned } from './layout'
+import { bad, type Outcome, outcomeOf } from './outcome'
 
 /** Something that could go into a link, and what it would bring. */
-export interface Offer {
+export interface Offer extends Outcome {
   gear: Gear
   edits: Edit[]
-  /** The worst that would be said of the runs through this link, or that nothing would. */
-  brings: string
-  severity: Finding['severity'] | 'none'
+  /** The piece whose place it would take. */
+  instead?: string
 }
 
-/** What would be new or worse after a change of the patch, in one sentence; else what it would take away. */
-export function outcomeOf(
-  patch: Patch,
-  edits: Edit[],
-  shelf: Shelf,
-  before = bad(patch, shelf),
-): Pick<Offer, 'brings' | 'severity'> {
-  try {
-    const next = applyEdits(patch, edits, shelf)
-    const after = bad(next, shelf)
-    const [worst] = missing(after, before)
-    if (worst) return { brings: worst.what, severity: worst.severity }
-    const [cured] = missing(before, after)
-    return cured
-      ? { brings: `cures: ${cured.what}`, severity: 'none' }
-      : { brings: 'brings nothing new', severity: 'none' }
-  } catch (error) {
-    return { brings: error instanceof Error ? error.message : String(error), severity: 'dead' }
-  }
+/** A thing with its ends as it would lie, and how many pieces of the link it would take the place of. */
+interface Fitting {
+  gear: Gear
+  turned: boolean
+  replaces: number
 }
 
-/** What is at least degraded now. Compute it once for a list of outcomes. */
-export function bad(patch: Patch, shelf: Shelf): Finding[] {
-  if (checkPatch(patch, shelf).length) return []
-  return findingsOf(levelsOfPatch(patch, shelf), patch.plan).filter(({ severity }) =>
-    atLeast(severity, 'degraded'),
-  )
+/** Things whose plugs go between the end of a link and its input, or in the place of its last piece; owned first. */
+export function fittingPieces(link: Link, patch: Patch, commonShelf: Shelf): Fitting[] {
+  const plugged = pluggedLink(patch, link, commonShelf)
+  if (!plugged) return []
+  const way = wayTo(plugged, 0)
+  const input = plugged.inputs[0]!
+  const half = (at: number) => (at < 0 ? plugged.output : plugged.pieces[way[at]!]!.ends[1]!)
+  const before = [half(way.length - 1), ...(link.through.length ? [half(way.length - 2)] : [])]
+  const last = link.through.at(-1)
+  const splits = patch.links.some(({ branch }) => branch?.piece === last?.id)
+  return [...shelfFor(patch, commonShelf).values()]
+    .filter(isPiece)
+    .sort(byOwned)
+    .flatMap((gear): Fitting[] => {
+      for (const [replaces, start] of before.entries())
+        for (const turned of [false, true]) {
+          const piece = pieceOfGear(gear.id, gear, {}, turned)
+          if (!piece || (replaces === 1 && (gear.id === last?.gear || splits))) continue
+          if (fits(start, piece.ends[0]!) && fits(piece.ends[1]!, input)) return [{ gear, turned, replaces }]
+        }
+      return []
+    })
 }
-
-/** Findings of the first list that the second does not have about the same place, or not as badly. */
-const missing = (one: Finding[], other: Finding[]): Finding[] =>
-  one.filter(
-    (finding) =>
-      !other.some(
-        (each) =>
-          each.run === finding.run &&
-          each.about === finding.about &&
-          atLeast(each.severity, finding.severity),
-      ),
-  )
 
 /** Pieces that fit at the end of a link, owned first, each with the finding it would bring. */
 export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link | undefined>) {
   return computed<Offer[]>(() => {
     const into = link.value
     if (!into) return []
-    const at = into.through.length
     const before = bad(patch.value, shelf.value)
-    return fittingPieces(into, at, patch.value, shelf.value).map((gear) => {
-      const piece = { id: partId(gear.id, idsOf(patch.value)), gear: gear.id, settings: {}, locked: [] }
-      const edits: Edit[] = [{ kind: 'insert piece', link: into.id, at, piece }]
-      return { gear, edits, ...outcomeOf(patch.value, edits, shelf.value, before) }
+    return fittingPieces(into, patch.value, shelf.value).map(({ gear, turned, replaces }) => {
+      const piece = {
+        id: partId(gear.id, idsOf(patch.value)),
+        gear: gear.id,
+        settings: {},
+        locked: [],
+        turned,
+      }
+      const last = into.through.at(-1)
+      const edits: Edit[] = [
+        ...(replaces && last ? [{ kind: 'remove piece' as const, piece: last.id }] : []),
+        { kind: 'insert piece', link: into.id, at: into.through.length - replaces, piece },
+      ]
+      const instead = replaces && last ? shelf.value.get(last.gear)?.name : undefined
+      return { gear, edits, instead, ...outcomeOf(patch.value, edits, shelf.value, before) }
     })
   })
 }

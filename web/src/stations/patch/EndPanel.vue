@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import Select from 'primevue/select'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { shelfFor } from '@iron-hush/core/model'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { type Job, startOffersAtEnd } from '../../workers/compute'
+import type { EndOffer } from './end-offers'
+import { plugIn } from './plugging'
+
+/** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
+const props = defineProps<{ box: string; way: 'in' | 'out' }>()
+const emit = defineEmits<{ close: []; added: [box: string] }>()
+const scene = useScene()
+const gear = useGear()
+const patch = computed(() => scene.patch!)
+const shelf = computed(() => shelfFor(patch.value, gear.shelf))
+const thing = computed(() => shelf.value.get(patch.value.boxes.find(({ id }) => id === props.box)!.gear)!)
+const boxName = computed(() => patch.value.boxes.find(({ id }) => id === props.box)?.name ?? thing.value.name)
+const taken = (port: string) =>
+  patch.value.links.some(({ from, to }) =>
+    [from, to].some((end) => end.box === props.box && end.port === port),
+  )
+/** Free ends first; an output that is taken can still be split, an input cannot. */
+const ports = computed(() =>
+  thing.value.ports
+    .filter(
+      ({ id, way, connector }) =>
+        way === props.way && connector !== 'air' && (props.way === 'out' || !taken(id)),
+    )
+    .sort((one, other) => Number(taken(one.id)) - Number(taken(other.id)))
+    .map(({ id, name }) => ({ id, name: taken(id) ? `${name} (taken: by a splitter)` : name })),
+)
+const port = ref(ports.value[0]?.id)
+const wanted = ref('')
+const offers = shallowRef<EndOffer[]>([])
+const looking = ref(false)
+let job: Job<void> | undefined
+function stop(): void {
+  job?.cancel()
+  job = undefined
+  looking.value = false
+}
+watch(
+  [port, () => props.box, () => props.way],
+  async () => {
+    stop()
+    offers.value = []
+    if (!ports.value.some(({ id }) => id === port.value)) port.value = ports.value[0]?.id
+    if (!port.value) return
+    looking.value = true
+    const place = { place: { box: props.box, port: port.value }, way: props.way }
+    const mine = startOffersAtEnd(patch.value, place, gear.all, (offer) => {
+      if (job === mine) offers.value = [...offers.value, offer]
+    })
+    job = mine
+    await mine.result
+    if (job === mine) looking.value = false
+  },
+  { immediate: true },
+)
+onUnmounted(stop)
+
+function take(offer: EndOffer): void {
+  if (scene.change(offer.edits, `adding ${offer.gear.name}`)) emit('added', offer.box)
+}
+
+/** Free sockets of boxes that are there already. */
+const there = computed(() =>
+  patch.value.boxes.flatMap((box) =>
+    box.id === props.box
+      ? []
+      : shelf.value
+          .get(box.gear)!
+          .ports.filter(
+            ({ id, way, connector }) =>
+              way !== props.way &&
+              connector !== 'air' &&
+              (way === 'out' || !patch.value.links.some(({ to }) => to.box === box.id && to.port === id)),
+          )
+          .map(({ id, name }) => ({
+            id: `${box.id}.${id}`,
+            name: `${box.name ?? shelf.value.get(box.gear)!.name}: ${name}`,
+            end: { box: box.id, port: id },
+          })),
+  ),
+)
+function join(id: string): void {
+  const found = there.value.find((each) => each.id === id)
+  if (!found || !port.value) return
+  const mine = { box: props.box, port: port.value }
+  const [from, to] = props.way === 'out' ? [mine, found.end] : [found.end, mine]
+  if (scene.change(plugIn(patch.value, gear.shelf, from, to), 'plugging in')) emit('close')
+}
+const order: readonly EndOffer['severity'][] = ['none', 'note', 'degraded', 'harmful', 'dead']
+/** What is owned first; of that, what brings no trouble. */
+const shown = computed(() =>
+  offers.value
+    .filter(({ gear: each }) =>
+      `${each.name} ${each.kind} ${each.maker}`.toLowerCase().includes(wanted.value.toLowerCase()),
+    )
+    .sort(
+      (one, other) =>
+        Number(other.gear.owned > 0) - Number(one.gear.owned > 0) ||
+        order.indexOf(one.severity) - order.indexOf(other.severity),
+    ),
+)
+</script>
+
+<template>
+  <aside class="panel" aria-label="The end in hand">
+    <header>
+      <h2>{{ way === 'out' ? `After ${boxName}` : `Before ${boxName}` }}</h2>
+      <button type="button" @click="emit('close')">Close</button>
+    </header>
+    <p v-if="ports.length === 0" class="quiet">Every socket on this side is taken.</p>
+    <template v-else>
+      <label class="field"
+        ><span>{{ way === 'out' ? 'From' : 'Into' }}</span
+        ><Select
+          v-model="port"
+          :options="ports"
+          option-label="name"
+          option-value="id"
+          size="small"
+          :aria-label="way === 'out' ? 'From socket' : 'Into socket'"
+      /></label>
+      <label v-if="there.length" class="field"
+        ><span>What is there</span
+        ><Select
+          :model-value="null"
+          :options="there"
+          option-label="name"
+          option-value="id"
+          size="small"
+          placeholder="join to a box of the scene"
+          aria-label="Join to what is there"
+          @update:model-value="join"
+      /></label>
+      <label class="field"
+        ><span>Or new</span
+        ><input v-model="wanted" class="search" placeholder="any kind" aria-label="Search things"
+      /></label>
+      <ul class="offers tall" aria-label="Things that could go there">
+        <li v-for="offer in shown" :key="offer.gear.id">
+          <button type="button" @click="take(offer)">
+            <b>{{ offer.gear.name }}</b>
+            <span class="quiet"
+              >{{ offer.gear.kind }}, {{ offer.gear.owned ? 'yours' : 'not owned'
+              }}{{ offer.through.length ? `; by ${offer.through.join(' + ')}` : '' }}</span
+            >
+            <span class="brings" :class="offer.severity"
+              >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
+            >
+          </button>
+        </li>
+        <li v-if="looking" class="quiet">Trying what is on the shelf&hellip;</li>
+        <li v-else-if="shown.length === 0" class="quiet">Nothing on the shelf goes there.</li>
+      </ul>
+    </template>
+  </aside>
+</template>
+
+<style scoped src="./panel.css"></style>
+<style scoped>
+.tall {
+  max-height: 300px;
+}
+.search {
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  padding: 5px 8px;
+  background: var(--paper);
+}
+</style>

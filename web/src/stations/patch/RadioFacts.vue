@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import InputNumber from 'primevue/inputnumber'
+import { bodyLossDb, clashesOf, marginDb, type RadioLink, radioLinksOf } from '@iron-hush/core/radio'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+
+/** A transmitter and a receiver as one link: match, delay, range, and the other sets beside them. */
+const props = defineProps<{ link: RadioLink | undefined }>()
+const scene = useScene()
+const gear = useGear()
+const distanceM = ref(15)
+const picturesPerS = 25
+const frames = computed(() => (((props.link?.delayMs ?? 0) * picturesPerS) / 1000).toFixed(1))
+const margins = computed(() =>
+  [false, true].map((body) => (props.link ? marginDb(props.link, distanceM.value, body) : undefined)),
+)
+const clashes = computed(() => {
+  const mine = props.link
+  if (!mine || !scene.patch) return []
+  const products = clashesOf(radioLinksOf(scene.patch, gear.shelf))
+  return products.filter(({ hits, from }) => hits === mine.sender.name || from.includes(mine.sender.name))
+})
+const db = (value: number | undefined) =>
+  value === undefined ? 'not known' : `${value.toFixed(0).replace('-', '\u2212')} dB`
+const mhz = (value: number) => `${value.toFixed(1)} MHz`
+</script>
+
+<template>
+  <section v-if="link" class="wiring" aria-label="On the air">
+    <p class="brings" :class="link.matched ? 'none' : 'dead'">
+      <template v-if="link.matched"
+        >&#10003; Both on <span class="figure">{{ mhz(link.sender.carrierMhz) }}</span>{{
+          link.sender.radio.hops ? ', hopping' : ''
+        }}.</template
+      >
+      <template v-else
+        >&#9650; {{ link.sender.name }} is on {{ mhz(link.sender.carrierMhz) }}, {{ link.receiver.name }} on
+        {{ mhz(link.receiver.carrierMhz) }}: nothing arrives. Set both to one channel.</template
+      >
+    </p>
+    <p>
+      <span class="figure">{{ link.delayMs }} ms</span> behind the picture,
+      <span class="figure">{{ frames }}</span> frames at 25 a second.
+      <template v-if="link.dynamicRangeDb"
+        >Dynamic range <span class="figure">{{ link.dynamicRangeDb }} dB</span>.</template
+      >
+    </p>
+    <p>
+      Up to <span class="figure">{{ link.linkS }} s</span> from power-on until sound passes: switch on early,
+      leave it on.
+      {{ link.recordsInside.length ? `Records inside: ${link.recordsInside.join(', ')}.` : '' }}
+    </p>
+    <p class="margin">
+      At
+      <InputNumber
+        v-model="distanceM"
+        :min="1"
+        :max="500"
+        suffix=" m"
+        size="small"
+        aria-label="Distance between transmitter and receiver"
+      />
+      <span
+        >in hand: <span class="figure">{{ db(margins[0]) }}</span> in the open,
+        <span class="figure">{{ db(margins[1]) }}</span> through a body
+        <span class="quiet"
+          >(an estimate: free space, {{ bodyLossDb(link.sender.carrierMhz).toFixed(0) }} dB for the body;
+          walls and reflections take more)</span
+        ></span
+      >
+    </p>
+    <p v-for="clash in clashes" :key="clash.mhz + clash.hits" class="brings harmful">
+      &#9650;
+      {{
+        clash.from.length === 1
+          ? `${clash.hits} and ${clash.from[0]} are on one carrier.`
+          : `${clash.from.join(' and ')} together make ${mhz(clash.mhz)}, ${clash.offKhz.toFixed(0)} kHz from ${clash.hits}.`
+      }}
+      Move one set to another channel.
+    </p>
+    <p v-if="clashes.length === 0 && !link.sender.radio.hops" class="brings none">
+      &#10003; No third-order product of the sets in this scene falls on another.
+    </p>
+    <p class="quiet">Frequencies, power and licences are the local regulator&rsquo;s.</p>
+  </section>
+  <p v-else class="quiet">One side does not say what it is on the air.</p>
+</template>
+
+<style scoped src="./panel.css"></style>
+<style scoped>
+.margin {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.margin :deep(input) {
+  width: 74px;
+}
+</style>

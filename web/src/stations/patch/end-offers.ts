@@ -1,0 +1,105 @@
+import { findWays, isShape, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
+import { atLeast } from '@iron-hush/core/levels'
+import {
+  applyEdits,
+  type Edit,
+  type Gear,
+  isPiece,
+  type Link,
+  type Patch,
+  type Shelf,
+  shelfFor,
+} from '@iron-hush/core/model'
+import { idsOf, partId } from '../../state/new-id'
+import { byOwned } from './layout'
+import { bad, type Outcome, outcomeOf } from './outcome'
+import { plugIn } from './plugging'
+
+/** A thing that could stand at an end of the chain, how it would be plugged in, and what it would bring. */
+export interface EndOffer extends Outcome {
+  gear: Gear
+  box: string
+  edits: Edit[]
+  /** What lies between, by name; empty when it is plugged straight in. */
+  through: string[]
+}
+
+export interface End {
+  place: Link['from']
+  way: 'in' | 'out'
+}
+
+/** So many pieces at most between an end and what is offered there. */
+const mostPieces = 2
+
+/**
+ * Things from the shelf that can be joined to an end of the chain, owned first. Each is told as it is worked out:
+ * the best way in, and the worst that the patch would then have to say.
+ */
+export function offersAtEnd(
+  patch: Patch,
+  end: End,
+  commonShelf: Shelf,
+  found: (offer: EndOffer) => void,
+): void {
+  const shelf = shelfFor(patch, commonShelf)
+  const before = bad(patch, commonShelf)
+  const port = shelf
+    .get(patch.boxes.find(({ id }) => id === end.place.box)!.gear)!
+    .ports.find(({ id }) => id === end.place.port)!
+  for (const gear of [...shelf.values()].filter((each) => !isPiece(each)).sort(byOwned)) {
+    const offer = bestInto(gear)
+    if (offer) found(offer)
+  }
+
+  function bestInto(gear: Gear): EndOffer | undefined {
+    const used = idsOf(patch)
+    const id = partId(gear.kind, used)
+    const box = { id, gear: gear.id, settings: {}, locked: [] }
+    const opposite = gear.ports.filter(
+      ({ way, connector }) =>
+        way !== end.way &&
+        (port.connector === 'radio'
+          ? connector === 'radio'
+          : port.connector === 'fixed'
+            ? connector === 'fixed'
+            : isShape(connector)),
+    )
+    const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer[] => {
+      const place = { box: id, port: theirs }
+      const [from, to] = end.way === 'out' ? [end.place, place] : [place, end.place]
+      const [way] = isShape(port.connector)
+        ? findWays(
+            { ...patch, boxes: [...patch.boxes, box] },
+            { id: 'offer', from, to, through: [] },
+            commonShelf,
+            { mostPieces, refused: ['dead'] },
+          )
+        : [undefined]
+      if (isShape(port.connector) && !way) return []
+      const ids = [...used, id]
+      const edits: Edit[] = [
+        { kind: 'add box', box },
+        ...plugIn(patch, commonShelf, from, to, way?.pieces, ids),
+      ]
+      const through = way?.pieces.map(({ gear: piece }) => piece.name) ?? []
+      return [{ gear, box: id, edits, through, ...brought(edits) }]
+    })
+    return offers.sort((one, other) => rank(one) - rank(other))[0]
+  }
+
+  /** What the levels have to say of it, or else the wiring. */
+  function brought(edits: Edit[]): Outcome {
+    const levels = outcomeOf(patch, edits, commonShelf, before)
+    if (levels.severity !== 'none') return levels
+    const next = applyEdits(patch, edits, commonShelf)
+    const said = new Set(wiringFindings(wiringOf(patch, commonShelf)).map(({ what }) => what))
+    const [worst] = wiringFindings(wiringOf(next, commonShelf)).filter(
+      ({ what, severity }) => !said.has(what) && atLeast(severity, 'degraded'),
+    )
+    return worst ? { brings: worst.what, severity: worst.severity } : levels
+  }
+}
+
+const order: readonly EndOffer['severity'][] = ['none', 'note', 'degraded', 'harmful', 'dead']
+const rank = ({ severity, through }: EndOffer) => order.indexOf(severity) * 10 + through.length

@@ -1,0 +1,74 @@
+import { startAt, type Way } from '@iron-hush/core/circuit'
+import type { Edit, Link, Patch, Shelf } from '@iron-hush/core/model'
+import { idsOf, partId } from '../../state/new-id'
+
+const pieceOf = (id: string, gear: string, turned = false): Link['through'][number] => ({
+  id,
+  gear,
+  settings: {},
+  locked: [],
+  ...(turned ? { turned } : {}),
+})
+
+/** Pieces of a way under ids of their own. */
+export function laid(way: Way['pieces'], used: string[]): Link['through'] {
+  return way.map(({ gear, turned }) => {
+    const id = partId(gear.id, used)
+    used.push(id)
+    return pieceOf(id, gear.id, turned)
+  })
+}
+
+/** The edits that plug an output into an input, through a splitter where its socket is taken already. */
+export function plugIn(
+  patch: Patch,
+  shelf: Shelf,
+  from: Link['from'],
+  to: Link['to'],
+  through: Way['pieces'] = [],
+  used: string[] = idsOf(patch),
+): Edit[] {
+  const known = patch.boxes.some(({ id }) => id === from.box)
+  const start = known ? startAt(patch, from, shelf) : undefined
+  const edits: Edit[] = []
+  let branch: Link['branch']
+  if (start?.at === 'splitter') branch = start.branch
+  if (start?.at === 'new splitter') {
+    const id = partId(start.gear.id, used)
+    used.push(id)
+    edits.push({ kind: 'insert piece', link: start.into.id, at: 0, piece: pieceOf(id, start.gear.id) })
+    branch = { piece: id, end: 2 }
+  }
+  const id = partId(`${from.box}-to-${to.box}`, used)
+  used.push(id)
+  edits.push({
+    kind: 'connect',
+    link: { id, from, to, through: laid(through, used), ...(branch ? { branch } : {}) },
+  })
+  return edits
+}
+
+/** The edits that lay a way into a link, between its own sockets or between others of the same boxes. */
+export function takeWay(patch: Patch, link: Link, way: Way): Edit[] {
+  const used = idsOf(patch)
+  const same = way.from.port === link.from.port && way.to.port === link.to.port
+  const through = laid(way.pieces, used)
+  if (!same) {
+    const { branch: _, ...rest } = link
+    return [
+      { kind: 'disconnect', link: link.id },
+      { kind: 'connect', link: { ...rest, from: way.from, to: way.to, through } },
+    ]
+  }
+  // a splitter that others begin at stays where it is
+  const kept = link.through.filter(({ id }) => patch.links.some(({ branch }) => branch?.piece === id)).length
+  return [
+    ...link.through.slice(kept).map((piece): Edit => ({ kind: 'remove piece', piece: piece.id })),
+    ...through.map((piece, index): Edit => ({
+      kind: 'insert piece',
+      link: link.id,
+      at: kept + index,
+      piece,
+    })),
+  ]
+}
