@@ -18,7 +18,7 @@ import {
   powerFromDb,
   sineEquivalentPeakDb,
 } from '../units'
-import { typicalCapsule, typicalOf } from './typical'
+import { typicalCapsule, typicalEarsDbSplAtVolt, typicalOf } from './typical'
 
 /** Where a control stands, by `part.control`. */
 export type At = (key: string) => Position
@@ -151,7 +151,7 @@ export function effectOfStage(stage: Stage, part: string, kind: GearKind): Effec
     case 'low-cut':
       return (flow) => steady(0, flow.sourceOhm)
     case 'listen': {
-      const effect = steady(stage.sensitivityDbSplAtVolt - dbuMinusDbv, 0)
+      const effect = steady(valueOf(stage.sensitivityDbSplAtVolt, typicalEarsDbSplAtVolt) - dbuMinusDbv, 0)
       return () => effect
     }
     case 'duck':

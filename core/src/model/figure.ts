@@ -34,6 +34,7 @@ export const CeilingDbu = figure(-90, 60, 'dBu, the largest sine that passes')
 export const CeilingSpl = figure(60, 180, 'dB SPL, the largest sine that passes')
 export const FullScaleDbu = figure(-60, 40, 'dBu of the sine that reads 0 dBFS')
 export const SensitivityDbvPa = figure(-90, 10, 'dBV at 94 dB SPL (1 Pa)')
+export const EarSensitivity = figure(60, 160, 'dB SPL at 1 V')
 export const Ohm = figure(0, 10_000_000, 'ohm')
 export const DynamicRangeDb = figure(20, 160, 'dB')
 

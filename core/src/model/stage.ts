@@ -3,6 +3,7 @@ import {
   CeilingDbu,
   CeilingSpl,
   DynamicRangeDb,
+  EarSensitivity,
   FullScaleDbu,
   NoiseDbfs,
   NoiseDbu,
@@ -141,7 +142,7 @@ export const Stage = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('listen').describe('a pair of ears hangs here: headphones'),
     name: Name,
-    sensitivityDbSplAtVolt: z.number().min(60).max(160),
+    sensitivityDbSplAtVolt: EarSensitivity,
   }),
 ])
 export type Stage = z.infer<typeof Stage>
