@@ -137,7 +137,7 @@ describe('scenes', () => {
     ['a position the box does not have', gain(400), 422, /cannot stand/],
     ['an unknown field', [{ ...gain(41)[0], colour: 'red' }], 422, /unknown field "colour"/],
     ['a note of 100,000 characters', [{ kind: 'note', note: 'x'.repeat(100_000) }], 422, /at most 4000/],
-    ['more than a megabyte', [{ kind: 'note', note: 'x'.repeat(1_100_000) }], 413, /larger than 1 MB/],
+    ['more than a megabyte', [{ kind: 'note', note: 'x'.repeat(1_100_000) }], 413, /larger than the server takes at once/],
     ['no edits', [], 422, /at least 1/],
   ])('refuses %s and stores nothing', async (_, edits, status, detail) => {
     const before = (await call('GET', `/api/scenes/${scene.id}`)).body
@@ -247,6 +247,57 @@ describe('gear', () => {
     expect(
       (await call('PUT', `/api/gear/${gear.id}`, { baseRevision: revision + 1, gear: odd })).status,
     ).toBe(422)
+  })
+})
+
+describe('things of one\u2019s own', () => {
+  const shelf = async (): Promise<GearDocument[]> => (await call('GET', '/api/gear')).body
+  const copyOf = async (id: string, to: string) => {
+    const { gear } = (await shelf()).find((each) => each.gear.id === id)!
+    return { ...gear, id: to, name: `My ${gear.name}` }
+  }
+  it('are put on the shelf once, however often they are sent, and taken off again', async () => {
+    const mine = await copyOf('mini-pad-25', 'my-pad')
+    const put = () => call('PUT', '/api/gear/my-pad', { baseRevision: 0, gear: mine })
+    expect((await put()).body).toEqual({ revision: 1, gear: mine })
+    expect((await put()).body.revision).toBe(1)
+    expect(
+      (await call('PUT', '/api/gear/my-pad', { baseRevision: 0, gear: { ...mine, owned: 3 } })).status,
+    ).toBe(409)
+    expect((await call('GET', '/api/gear/my-pad/uses')).body).toEqual([])
+    expect((await call('DELETE', '/api/gear/my-pad')).body).toEqual({ id: 'my-pad' })
+    expect((await call('DELETE', '/api/gear/my-pad')).status).toBe(200)
+    expect((await shelf()).some(({ gear }) => gear.id === 'my-pad')).toBe(false)
+  })
+  it('stay while a scene uses them, and the answer names the scenes', async () => {
+    const { status, body } = await call('DELETE', '/api/gear/oriel-short-gun')
+    expect(status).toBe(422)
+    expect(body.detail).toMatch(/used in The founder at the bench \(as Boom\); The tuning/)
+    expect((await call('GET', '/api/gear/oriel-short-gun/uses')).body[0]).toMatchObject({ as: ['Boom'] })
+    expect((await shelf()).some(({ gear }) => gear.id === 'oriel-short-gun')).toBe(true)
+  })
+  it('come together or not at all', async () => {
+    const [one, other] = [await copyOf('mini-pad-25', 'first-pad'), await copyOf('mini-pad-40', 'second-pad')]
+    const odd = { ...other, passive: { ...other.passive, ladder: { control: 'nowhere', at: {} } } }
+    const refused = await call('POST', '/api/gear/import', { gear: [one, odd] })
+    expect(refused.status).toBe(422)
+    expect(refused.body.detail).toMatch(/nothing was stored/)
+    expect((await shelf()).some(({ gear }) => gear.id === 'first-pad')).toBe(false)
+    const { body } = await call('POST', '/api/gear/import', { gear: [one, other] })
+    expect(body.map((each: GearDocument) => each.revision)).toEqual([1, 1])
+    const again = await call('POST', '/api/gear/import', { gear: [{ ...one, owned: 4 }] })
+    expect(again.body[0]).toMatchObject({ revision: 2, gear: { owned: 4 } })
+  })
+  it('may be as many as a file holds', { timeout: 60_000 }, async () => {
+    const pad = await copyOf('mini-pad-25', 'x')
+    const many = Array.from({ length: 2000 }, (_, index) => ({
+      ...pad,
+      id: `pad-${index}`,
+      name: `Pad ${index}`,
+    }))
+    expect((await call('POST', '/api/gear/import', { gear: many })).status).toBe(200)
+    for (const { id: each } of many.slice(0, 3))
+      expect((await call('DELETE', `/api/gear/${each}`)).status).toBe(200)
   })
 })
 

@@ -61,6 +61,7 @@ export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Ex
       },
     }),
   )
+  app.use('/api/gear/import', express.json({ limit: '48mb' }))
   app.use('/api', express.json({ limit: '1mb' }))
   for (const route of routes) app[route.method](route.path, handlerOf(route, db))
   const described = openApi(routes)

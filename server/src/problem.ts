@@ -57,7 +57,7 @@ function asProblem(error: unknown, log: Logger): HttpProblem {
     return new HttpProblem(
       413,
       'Too large',
-      'This is larger than 1 MB, which no scene or take is. Nothing was stored.',
+      'This is larger than the server takes at once (1 MB; 48 MB for a gear file). Nothing was stored.',
     )
   if (type === 'entity.parse.failed')
     return new HttpProblem(400, 'Unreadable', 'The request was not JSON. Nothing was stored.')

@@ -444,3 +444,45 @@ function turnedPiece(piece: Piece, order: readonly number[]): Piece {
     ),
   }
 }
+
+/** What a contact of a port is for, in words and by kind. */
+export interface ContactRole {
+  contact: Contact
+  plug: boolean
+  kind: 'signal' | 'cold' | 'ground' | 'nothing'
+  role: string
+}
+
+/** Every contact of a port with what it is for: sound, ground, power given or wanted. Empty where it has none. */
+export function contactRolesOf(port: Port, gear: Gear): ContactRole[] {
+  const { connector } = port
+  if (!isShape(connector)) return []
+  const layout = layoutOf(port, connector)
+  const two = port.channels === 2 && layout.right !== undefined
+  return contactsOf[connector].map((contact) => {
+    const power = [
+      ...(port.supplies ?? []).flatMap((supply) =>
+        supply.contacts.includes(contact) ? [`gives ${supply.volts} V`] : [],
+      ),
+      ...(port.needs ?? []).flatMap((need) =>
+        need.contacts.includes(contact) ? [`wants ${need.leastVolts} V`] : [],
+      ),
+    ]
+    const [kind, sound] =
+      contact === layout.left
+        ? (['signal', port.digital && !two ? 'stream' : two ? 'left' : 'sound'] as const)
+        : two && contact === layout.right
+          ? (['signal', 'right'] as const)
+          : contact === layout.cold
+            ? (['cold', 'second leg'] as const)
+            : layout.ground.includes(contact)
+              ? (['ground', 'ground'] as const)
+              : (['nothing', power.length ? '' : 'free'] as const)
+    return {
+      contact,
+      plug: genderOf(port, gear) === 'plug',
+      kind,
+      role: [sound, ...power].filter(Boolean).join(', '),
+    }
+  })
+}

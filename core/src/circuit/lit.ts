@@ -133,8 +133,8 @@ function touchesOf(one: LitHalf, other: LitHalf, { matings: chosen }: Variant): 
   return pairs.map(([plug, socket]) => (one.gender === 'plug' ? [plug, socket] : [socket, plug]))
 }
 
-/** What joins the contacts of the two ends of a piece: straight, or through parts and nodes inside. */
-function insideOf({ ends, wires, parts = [] }: Piece): Strand[] {
+/** What joins the contacts of the first and another end of a piece: straight, or through parts and nodes inside. */
+function insideOf({ ends, wires, parts = [] }: Piece, end = 1): Strand[] {
   const key = (place: Place) => ('inside' in place ? place.inside : `${place.end} ${place.contact}`)
   const edges = [
     ...wires.map(([from, to]) => ({ from: key(from), to: key(to), part: false })),
@@ -150,7 +150,7 @@ function insideOf({ ends, wires, parts = [] }: Piece): Strand[] {
       return pairs.map(([from, to]) => ({ from: key(from!), to: key(to!), part: !bare }))
     }),
   ]
-  const [near, far] = [0, 1].map((end) => contactsOf[ends[end]!.shape]) as [
+  const [near, far] = [0, end].map((at) => contactsOf[ends[at]!.shape]) as [
     readonly Contact[],
     readonly Contact[],
   ]
@@ -163,11 +163,29 @@ function insideOf({ ends, wires, parts = [] }: Piece): Strand[] {
           [edge.from, edge.to],
           [edge.to, edge.from],
         ] as const)
-          if (at === node && !reached.has(next) && !(node.startsWith('1 ') || next.startsWith('0 ')))
+          if (at === node && !reached.has(next) && !(node.startsWith(`${end} `) || next.startsWith('0 ')))
             reached.set(next, part || edge.part)
     return far.flatMap((other, to): Strand[] => {
-      const part = reached.get(`1 ${other}`)
+      const part = reached.get(`${end} ${other}`)
       return part === undefined ? [] : [{ from, to, through: part ? 'part' : 'wire' }]
     })
   })
+}
+
+/** A cable or adapter by itself: each of its further ends against the first, with what joins them. */
+export function pieceStrands(piece: Piece): LitLink[] {
+  const half = (end: number): LitHalf => ({
+    name: end === 0 ? 'towards the source' : end === 1 ? 'other end' : `end ${end}`,
+    shape: piece.ends[end]!.shape,
+    gender: piece.ends[end]!.gender,
+    contacts: contactsOf[piece.ends[end]!.shape].map((contact) => ({
+      contact,
+      travels: contact === '1' || contact === 'sleeve' || contact === 'ground' ? 'ground' : 'signal',
+      signals: [],
+      volts: 0,
+    })),
+  })
+  return piece.ends
+    .slice(1)
+    .map((_, index) => ({ halves: [half(0), half(index + 1)], strands: [insideOf(piece, index + 1)] }))
 }

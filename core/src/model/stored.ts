@@ -26,6 +26,10 @@ export type EditsRequest = z.infer<typeof EditsRequest>
 export const GearDocument = z.strictObject({ revision, gear: Gear })
 export type GearDocument = z.infer<typeof GearDocument>
 
+/** A scene that a thing is used in, and as what. */
+export const GearUse = z.strictObject({ id: Uuid, scene: Name, as: z.array(Name) })
+export type GearUse = z.infer<typeof GearUse>
+
 /** RFC 9457 problem; a conflict carries both versions. */
 export const Problem = z.object({
   type: z.string(),

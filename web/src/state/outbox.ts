@@ -107,5 +107,9 @@ export const useOutbox = defineStore('outbox', () => {
 
   const waitingFor = (place: string) => waiting.value.filter((parcel) => parcel.place === place)
 
-  return { count, away, post, carry, adopt, waitingFor }
+  const placesOf = (kind: string) => [
+    ...new Set(waiting.value.map(({ place }) => place).filter((place) => placeKind(place) === kind)),
+  ]
+
+  return { count, away, post, placesOf, carry, adopt, waitingFor }
 })

@@ -3,14 +3,24 @@ import { readFileSync } from 'node:fs'
 import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import { nextTick, ref } from 'vue'
-import { findWays, wiringOf } from '@iron-hush/core/circuit'
+import { contactRolesOf, findWays, pieceOfGear, pieceStrands, wiringOf } from '@iron-hush/core/circuit'
 import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
-import { applyEdits, type Control, parseJson, Patch, ShelfFile, shelfOf } from '@iron-hush/core/model'
+import {
+  applyEdits,
+  type Control,
+  figuresOfGear,
+  parseJson,
+  Patch,
+  ShelfFile,
+  shelfOf,
+} from '@iron-hush/core/model'
 import { patchSheet } from '@iron-hush/core/report'
 import ControlFace from '../controls/ControlFace.vue'
-import { figuresOf, portFigures } from './gear/figures'
+import { shownFigure, statedFigure } from './gear/figures'
+import PortContacts from './gear/PortContacts.vue'
 import LevelMap from './levels/LevelMap.vue'
 import { domainOf, shiftOf } from './levels/scale'
+import ContactsDrawing from './patch/ContactsDrawing.vue'
 import { type EndOffer, offersAtEnd } from './patch/end-offers'
 import { layoutOf, strandsOf } from './patch/layout'
 import { fittingPieces, useOffers } from './patch/offers'
@@ -262,30 +272,43 @@ describe('the patch sheet', () => {
 })
 
 describe('a sheet', () => {
+  const shown = (id: string, name: string) =>
+    shownFigure(figuresOfGear(shelf.get(id)!).find((figure) => figure.name === name)!)
   it('shows every figure with unit, tolerance and where it comes from', () => {
-    const thing = shelf.get('fennimore-mirrorless')!
-    const [amplifier] = thing.strips[0]!.stages
-    expect(figuresOf(amplifier!)).toContainEqual({
+    expect(shown('fennimore-mirrorless', 'input noise')).toEqual({
       name: 'input noise',
       value: '\u2212106 dBu(A) \u00B1 0.5',
       from: 'measured',
     })
-    expect(portFigures(thing)[0]!.figure).toEqual({
-      name: 'impedance',
-      value: '4700 ohm \u00B1 200',
-      from: 'measured',
-    })
+    expect(shown('fennimore-mirrorless', 'impedance').value).toBe('4700 ohm \u00B1 200')
   })
   it('says of an unknown figure that it is not known', () => {
-    const action = shelf.get('tarnwick-action-camera')!
-    expect(figuresOf(action.strips[0]!.stages[0]!).find(({ name }) => name === 'input noise')!.from).toMatch(
-      /not known/,
-    )
+    expect(shown('tarnwick-action-camera', 'input noise').from).toMatch(/not known/)
+    expect(statedFigure('unknown').from).toBe('unknown')
   })
-  it('has figures for every thing on the shelf', () => {
+  it('has figures for every device on the shelf', () => {
+    for (const thing of gear) if (thing.strips.length) expect(figuresOfGear(thing).length).toBeGreaterThan(0)
+  })
+  it('draws the contacts of every plug and socket with what each is for', () => {
+    const camera = shelf.get('fennimore-mirrorless')!
+    const drawn = mount(PortContacts, { props: { port: camera.ports[0]!, thing: camera } })
+    expect(drawn.get('.contacts').attributes('aria-label')).toMatch(/tip: left, gives [\d.]+ V, ring: right/)
     for (const thing of gear)
-      if (thing.strips.length)
-        expect(thing.strips.flatMap(({ stages }) => stages.flatMap(figuresOf)).length).toBeGreaterThan(0)
+      for (const port of thing.ports) {
+        const roles = contactRolesOf(port, thing)
+        if (roles.length) expect(roles.some(({ kind }) => kind === 'signal')).toBe(true)
+      }
+  })
+  it('draws every cable and adapter from end to end', () => {
+    for (const thing of gear) {
+      const piece = pieceOfGear(thing.id, thing, {})
+      if (!piece) continue
+      for (const lit of pieceStrands(piece)) {
+        const wrapper = mount(ContactsDrawing, { props: { lit, width: 380, alone: true } })
+        expect(wrapper.findAll('line').length).toBe(lit.strands[0]!.length)
+      }
+      expect(pieceStrands(piece).some(({ strands }) => strands[0]!.length > 0)).toBe(true)
+    }
   })
 })
 

@@ -8,6 +8,8 @@ import type { Balance } from '@iron-hush/core/balance'
 import { balance } from '@iron-hush/core/balance'
 import { findWays, type Way } from '@iron-hush/core/circuit'
 import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
+import Papa from 'papaparse'
+import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, shelfOf } from '@iron-hush/core/model'
@@ -38,6 +40,14 @@ vi.mock('../workers/compute', () => ({
   }),
   startOffersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) => ({
     result: Promise.resolve().then(() => offersAtEnd(patch, end, shelfOf(gear), found)),
+    cancel: () => undefined,
+  }),
+  startReadGear: (text: string, name: string, gear: Gear[]) => ({
+    result: Promise.resolve().then(() =>
+      name.endsWith('.csv')
+        ? readGearCsv(Papa.parse<string[]>(text).data, shelfOf(gear))
+        : readGearJson(text, shelfOf(gear)),
+    ),
     cancel: () => undefined,
   }),
   startMeasure: (file: Blob, name: string, progress: (share: number) => void) => ({

@@ -3,6 +3,7 @@ import { toRaw } from 'vue'
 import type { Way } from '@iron-hush/core/circuit'
 import type { Balance } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
+import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
 import type { End, EndOffer } from '../stations/patch/end-offers'
 import type { ComputeApi } from './compute.worker'
@@ -56,3 +57,7 @@ export const startOffersAtEnd = (
   gear: readonly Gear[],
   found: (offer: EndOffer) => void,
 ): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), proxy(found)))
+
+/** Reads a gear file, a table by its name or else JSON, line by line. */
+export const startReadGear = (text: string, name: string, gear: readonly Gear[]): Job<GearReading> =>
+  job(async (api) => unwrap(await api.readGear(text, name, gear.map(toRaw))))

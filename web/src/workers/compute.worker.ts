@@ -1,10 +1,12 @@
 import { expose } from 'comlink'
+import Papa from 'papaparse'
 import { findWays, type Way } from '@iron-hush/core/circuit'
 import { balance } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
+import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
 import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
 
@@ -32,6 +34,12 @@ const api = {
     findWays(patch, link, shelfOf(gear), { otherPorts, found }),
   offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
     offersAtEnd(patch, end, shelfOf(gear), found),
+  readGear: (text: string, name: string, gear: Gear[]) =>
+    told(async () =>
+      name.toLowerCase().endsWith('.csv')
+        ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
+        : readGearJson(text, shelfOf(gear)),
+    ),
   measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
     told(async () => {
       let shown = 0

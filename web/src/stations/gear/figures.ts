@@ -1,63 +1,30 @@
-import { type Figure, type Gear, provenanceOf, type Stage } from '@iron-hush/core/model'
+import { type Figure, type GearFigure, provenanceOf } from '@iron-hush/core/model'
 
-/** A figure of a thing as a sheet shows it. */
+/** A figure as a sheet shows it. */
 export interface SheetFigure {
   name: string
   value: string
   from: string
 }
 
-const units: [RegExp, string, string][] = [
-  [/DbvPa$/, 'dBV/Pa', 'DbvPa'],
-  [/DbuA$/, 'dBu(A)', 'DbuA'],
-  [/DbfsA$/, 'dBFS(A)', 'DbfsA'],
-  [/DbSplAtVolt$/, 'dB SPL at 1 V', 'DbSplAtVolt'],
-  [/DbSpl$/, 'dB SPL', 'DbSpl'],
-  [/Dba$/, 'dB(A) SPL', 'Dba'],
-  [/Dbu$/, 'dBu', 'Dbu'],
-  [/RangeDb$/, 'dB', 'Db'],
-  [/Ohm$/, 'ohm', 'Ohm'],
-]
+const signed = (value: number): string => String(Number(value.toFixed(2))).replace('-', '\u2212')
 
-/** Splits a field into words and unit: `inputNoiseDbuA` is `input noise` in dBu(A). */
-function named(field: string): [string, string] {
-  const found = units.find(([pattern]) => pattern.test(field))
-  const stem = found ? field.slice(0, -found[2].length) : field
-  return [stem.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`), found?.[1] ?? '']
-}
-
-const isFigure = (value: unknown): value is Figure =>
-  typeof value === 'number' ||
-  value === 'unknown' ||
-  (typeof value === 'object' && value !== null && 'tolerance' in value)
-
-function shown(field: string, figure: Figure): SheetFigure {
-  const [name, unit] = named(field)
+export function shownFigure({ name, unit, figure }: GearFigure): SheetFigure {
   const { from, tolerance } = provenanceOf(figure)
-  const number =
-    figure === 'unknown'
-      ? '?'
-      : String(typeof figure === 'number' ? figure : figure.value).replace('-', '\u2212')
+  const number = figure === 'unknown' ? '?' : signed(typeof figure === 'number' ? figure : figure.value)
   return {
     name,
-    value: `${number} ${unit}${tolerance ? ` \u00B1 ${tolerance}` : ''}`,
+    value: `${number} ${unit}${tolerance ? ` \u00B1 ${signed(tolerance)}` : ''}`,
     from: from === 'unknown' ? 'not known: typical stands in' : from,
   }
 }
 
-/** Every figure of a stage with where it comes from. */
-export const figuresOf = (stage: Stage): SheetFigure[] =>
-  Object.entries(stage)
-    .filter(
-      ([field, value]) =>
-        units.some(([pattern]) => pattern.test(field)) &&
-        isFigure(value) &&
-        !/^gain|^loss|^depth|^lower/.test(field),
-    )
-    .map(([field, value]) => shown(field, value as Figure))
+/** A figure taken apart for editing: a bare number is typical, with no tolerance stated. */
+export function statedFigure(figure: Figure): { value: number; tolerance: number; from: string } {
+  if (figure === 'unknown') return { value: 0, tolerance: 0, from: 'unknown' }
+  return typeof figure === 'number' ? { value: figure, tolerance: 0, from: 'typical' } : figure
+}
 
-export const portFigures = (gear: Gear) =>
-  gear.ports.map((port) => ({
-    port,
-    figure: port.impedanceOhm === undefined ? undefined : shown('impedanceOhm', port.impedanceOhm),
-  }))
+/** Whether a figure stands below a place of its thing. */
+export const isUnder = ({ path }: GearFigure, start: GearFigure['path']): boolean =>
+  start.every((step, index) => path[index] === step)

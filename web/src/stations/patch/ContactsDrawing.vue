@@ -3,18 +3,18 @@ import { computed } from 'vue'
 import type { LitContact, LitLink } from '@iron-hush/core/circuit'
 
 /** The plugs of a link, contact by contact, with what travels on each. */
-const props = defineProps<{ lit: LitLink; width: number }>()
+const props = defineProps<{ lit: LitLink; width: number; alone?: boolean }>()
 
 const rowHeight = 21
 const top = 34
-const side = 172
+const side = computed(() => (props.alone ? 84 : 172))
 const halves = computed(() => props.lit.halves)
 /** Output, pieces, input: the two halves of a piece stand close together. */
 const xs = computed(() => {
   const gaps = props.lit.strands.map((_, index) => (index % 2 === 0 ? 1 : 1.6))
   const whole = gaps.reduce((sum, gap) => sum + gap, 0) || 1
-  const room = props.width - 2 * side
-  let x = side
+  const room = props.width - 2 * side.value
+  let x = side.value
   return halves.value.map((_, index) => {
     if (index > 0) x += (gaps[index - 1]! / whole) * room
     return x
@@ -25,7 +25,7 @@ const height = computed(() => top + most.value * rowHeight + 6)
 const y = (index: number) => top + index * rowHeight + 8
 /** A piece as a frame around its two halves. */
 const frames = computed(() =>
-  halves.value.flatMap((half, index) => {
+  (props.alone ? [] : halves.value).flatMap((half, index) => {
     if (index % 2 === 0 || index + 1 >= halves.value.length) return []
     return [
       { name: half.name, x: xs.value[index]! - 14, width: xs.value[index + 1]! - xs.value[index]! + 28 },
@@ -47,6 +47,7 @@ const strands = computed(() =>
 )
 const minus = (text: string) => text.replace('-', '\u2212')
 function reading(contact: LitContact): string {
+  if (props.alone) return ''
   const volts = Math.abs(contact.volts) > 0.02 ? `${contact.volts.toFixed(2)} V` : ''
   const milliamperes =
     contact.amperes !== undefined && Math.abs(contact.amperes) > 5e-6
@@ -59,7 +60,7 @@ function reading(contact: LitContact): string {
   const sound = loudest === undefined ? '' : `${loudest.toFixed(1)} dB`
   return minus([sound, volts, milliamperes].filter(Boolean).join(' ')) || words[contact.travels]
 }
-const words = {
+const words: Record<LitContact['travels'], string> = {
   signal: 'sound',
   return: 'sound, turned',
   supply: 'supply',
@@ -117,7 +118,7 @@ const said = computed(() =>
           v-if="index === 0 || index === halves.length - 1"
           class="contact"
           :x="xs[index]! + (index === 0 ? -10 : 10)"
-          :y="y(at) - 1"
+          :y="y(at) + (alone ? 4 : -1)"
           :text-anchor="index === 0 ? 'end' : 'start'"
         >
           {{ contact.contact }}

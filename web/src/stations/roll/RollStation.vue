@@ -11,6 +11,7 @@ import { useGear } from '../../state/gear'
 import { useHistory } from '../../state/history'
 import { useOutbox } from '../../state/outbox'
 import { useScene } from '../../state/scene'
+import { download } from '../../state/download'
 import { useTakes } from '../../state/takes'
 import { useView } from '../../state/view'
 
@@ -87,11 +88,8 @@ const ticked = ref<string[]>([])
 
 function save(): void {
   const text = soundReportCsv(scene.patch!.name, takes.list, channels.value)
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }))
-  link.download = `${scene.patch!.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-sound-report.csv`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+  const name = scene.patch!.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
+  download(text, `${name}-sound-report.csv`, 'text/csv')
 }
 
 useEventListener(window, 'keydown', (event) => {
