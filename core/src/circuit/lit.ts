@@ -133,9 +133,9 @@ function touchesOf(one: LitHalf, other: LitHalf, { matings: chosen }: Variant): 
   return pairs.map(([plug, socket]) => (one.gender === 'plug' ? [plug, socket] : [socket, plug]))
 }
 
-/** What joins the contacts of the first and another end of a piece: straight, or through parts and nodes inside. */
-function insideOf({ ends, wires, parts = [] }: Piece, end = 1): Strand[] {
-  const key = (place: Place) => ('inside' in place ? place.inside : `${place.end} ${place.contact}`)
+/** What joins the contacts of two ends of a piece: straight, or through parts and nodes inside. */
+function insideOf({ ends, wires, parts = [] }: Piece, one = 0, other = 1): Strand[] {
+  const key = (place: Place) => ('inside' in place ? ` ${place.inside}` : `${place.end} ${place.contact}`)
   const edges = [
     ...wires.map(([from, to]) => ({ from: key(from), to: key(to), part: false })),
     ...parts.flatMap((part) => {
@@ -150,32 +150,31 @@ function insideOf({ ends, wires, parts = [] }: Piece, end = 1): Strand[] {
       return pairs.map(([from, to]) => ({ from: key(from!), to: key(to!), part: !bare }))
     }),
   ]
-  const [near, far] = [0, end].map((at) => contactsOf[ends[at]!.shape]) as [
-    readonly Contact[],
-    readonly Contact[],
-  ]
-  return near.flatMap((contact, from) => {
-    // breadth first, never through another contact of the near end: that is another strand
-    const reached = new Map([[`0 ${contact}`, false]])
-    for (const [node, part] of reached)
+  return contactsOf[ends[one]!.shape].flatMap((contact, from) => {
+    // breadth first; a contact of any end is where a strand ends
+    const start = `${one} ${contact}`
+    const reached = new Map([[start, false]])
+    for (const [node, part] of reached) {
+      if (node !== start && !node.startsWith(' ')) continue
       for (const edge of edges)
         for (const [at, next] of [
           [edge.from, edge.to],
           [edge.to, edge.from],
         ] as const)
-          if (at === node && !reached.has(next) && !(node.startsWith(`${end} `) || next.startsWith('0 ')))
-            reached.set(next, part || edge.part)
-    return far.flatMap((other, to): Strand[] => {
-      const part = reached.get(`${end} ${other}`)
+          if (at === node && !reached.has(next)) reached.set(next, part || edge.part)
+    }
+    return contactsOf[ends[other]!.shape].flatMap((far, to): Strand[] => {
+      const part = reached.get(`${other} ${far}`)
       return part === undefined ? [] : [{ from, to, through: part ? 'part' : 'wire' }]
     })
   })
 }
 
-/** A cable or adapter by itself: each of its further ends against the first, with what joins them. */
+/** A cable or adapter by itself: every two ends that something joins, with what does. */
 export function pieceStrands(piece: Piece): LitLink[] {
+  const names = ['towards the source', 'other end', 'further end', 'last end']
   const half = (end: number): LitHalf => ({
-    name: end === 0 ? 'towards the source' : end === 1 ? 'other end' : `end ${end}`,
+    name: names[end] ?? `end ${end}`,
     shape: piece.ends[end]!.shape,
     gender: piece.ends[end]!.gender,
     contacts: contactsOf[piece.ends[end]!.shape].map((contact) => ({
@@ -185,7 +184,11 @@ export function pieceStrands(piece: Piece): LitLink[] {
       volts: 0,
     })),
   })
-  return piece.ends
-    .slice(1)
-    .map((_, index) => ({ halves: [half(0), half(index + 1)], strands: [insideOf(piece, index + 1)] }))
+  return piece.ends.flatMap((_, one) =>
+    piece.ends.slice(one + 1).flatMap((__, index): LitLink[] => {
+      const other = one + 1 + index
+      const strands = insideOf(piece, one, other)
+      return strands.length ? [{ halves: [half(one), half(other)], strands: [strands] }] : []
+    }),
+  )
 }

@@ -1,4 +1,5 @@
 import type { Levels, Run } from './run'
+import { silenceDb } from './verdict'
 
 /** A source as a recorded channel holds it. */
 export interface Held {
@@ -78,8 +79,7 @@ function heldIn(runs: readonly Run[]): Held[] {
     }
   })
   const loudest = Math.max(...all.map(({ typicalDb }) => typicalDb))
-  const heard = all.filter(({ typicalDb }) => typicalDb > loudest - worthDb)
-  return heard.length ? heard : all
+  return all.filter(({ typicalDb }) => typicalDb > Math.max(loudest - worthDb, silenceDb))
 }
 
 const gainOf = (run: Run): number => run.typicalDb - run.atSource.typical

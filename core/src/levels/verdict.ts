@@ -145,7 +145,7 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
 }
 
 /** No chain that carries anything comes down to this, in any unit. */
-const silenceDb = -140
+export const silenceDb = -140
 
 /** The point at which a run dies away to nothing, where the wiring brings it no further. */
 export const whereItStops = (run: Run): Point | undefined =>

@@ -221,7 +221,7 @@ function lineOf(
     return { gear: sound(said), what: known ? `${said.name}.` : `${said.name} is new, like ${model.name}.` }
   const wanted = figureAt(said, cell('part'), figure)
   const stated = figureIn(wanted, cell)
-  const gear = sound(withFigure(said, wanted.path, stated))
+  const gear = sound(withFigure(said, wanted.path, stated), `${said.name}, ${wanted.part}: ${wanted.name}`)
   const shown = typeof stated === 'object' ? `${Number(stated.value.toFixed(3))} ${wanted.unit}` : 'not known'
   return { gear, what: `${gear.name}, ${wanted.part}: ${wanted.name} ${shown}.` }
 }
@@ -296,10 +296,14 @@ function numberIn(text: string, what: string): number {
   return value
 }
 
-/** The thing, when it is still whole; otherwise a Refusal. */
-function sound(gear: Gear): Gear {
+/** The thing, when it is still whole; otherwise a Refusal, about the figure that was changed. */
+function sound(gear: Gear, figure?: string): Gear {
   const parsed = Gear.safeParse(gear, { reportInput: true })
-  if (!parsed.success) throw new Refusal(sentenceOf(parsed.error, gear.name))
+  if (!parsed.success) {
+    const sentence = sentenceOf(parsed.error, figure ?? gear.name)
+    // a person knows the figure by its name and not by where it lies
+    throw new Refusal(figure ? sentence.replace(/refused: [\w.[\]]+: /, 'refused: it ') : sentence)
+  }
   const [problem] = checkGear(parsed.data)
   if (problem) throw new Refusal(problem)
   return parsed.data

@@ -376,6 +376,7 @@ textarea {
   resize: vertical;
   line-height: 1.35;
   field-sizing: content;
+  min-height: 25px;
 }
 .named .title {
   font-size: 19px;

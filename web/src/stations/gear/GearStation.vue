@@ -140,6 +140,8 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
   font-weight: 650;
 }
 .owned {
+  white-space: nowrap;
+  flex-shrink: 0;
   color: var(--verdigris);
   font-size: 12px;
 }

@@ -10,7 +10,7 @@ const words = computed(() => roles.value.map(({ contact, role }) => `${contact}:
 </script>
 
 <template>
-  <span class="contacts" role="img" :aria-label="words" :title="words">
+  <span v-if="roles.length" class="contacts" role="img" :aria-label="words" :title="words">
     <span v-for="each in roles" :key="each.contact" class="contact">
       <i :class="[each.kind, { plug: each.plug }]"></i>{{ each.contact }} <small>{{ each.role }}</small>
     </span>

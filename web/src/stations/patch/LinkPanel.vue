@@ -91,6 +91,8 @@ async function findWay(otherSockets: boolean): Promise<void> {
   job = mine
   const all = await mine.result
   if (job !== mine) return
+  // what was told on the way and is still under way counts no more
+  job = undefined
   ways.value = all
   looking.value = false
 }

@@ -49,6 +49,8 @@ const total = computed(() => ({
 }))
 const placedOf = (id: string) => layout.value.boxes.find(({ box }) => box.id === id)!
 
+const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
+
 interface DrawnLink {
   link: Link
   strands: Strand[]
@@ -365,7 +367,7 @@ useEventListener(window, 'keydown', (event) => {
             top: `${drawn.strands[0] === 'radio' ? drawn.y + 34 : drawn.y}px`,
             maxWidth: `${pitch - boxWidth - 12}px`,
           }"
-          :aria-label="`Link ${placedOf(drawn.link.from.box).box.name ?? drawn.link.from.box} to ${placedOf(drawn.link.to.box).box.name ?? drawn.link.to.box}`"
+          :aria-label="`Link ${nameOf(drawn.link.from.box)} to ${nameOf(drawn.link.to.box)}`"
           @click="chosen = { kind: 'link', id: drawn.link.id }"
         >
           {{ drawn.strands[0] === 'radio' ? 'radio' : drawn.words || '+' }}
@@ -382,6 +384,7 @@ useEventListener(window, 'keydown', (event) => {
             <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
               >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
             >
+            {{ channel.holds.length ? '' : 'nothing' }}
           </p>
           <p v-for="warning in each.warnings" :key="warning" class="lost">&#9650; {{ warning }}</p>
         </div>

@@ -44,6 +44,7 @@ export function offersAtEnd(
 ): void {
   const shelf = shelfFor(patch, commonShelf)
   const before = bad(patch, commonShelf)
+  const said = new Set(wiringFindings(wiringOf(patch, commonShelf)).map(({ what }) => what))
   const port = shelf
     .get(patch.boxes.find(({ id }) => id === end.place.box)!.gear)!
     .ports.find(({ id }) => id === end.place.port)!
@@ -88,16 +89,15 @@ export function offersAtEnd(
     return offers.sort((one, other) => rank(one) - rank(other))[0]
   }
 
-  /** What the levels have to say of it, or else the wiring. */
+  /** The worst that would be new: the cause in the wiring before what follows from it in the levels. */
   function brought(edits: Edit[]): Outcome {
     const levels = outcomeOf(patch, edits, commonShelf, before)
-    if (levels.severity !== 'none') return levels
     const next = applyEdits(patch, edits, commonShelf)
-    const said = new Set(wiringFindings(wiringOf(patch, commonShelf)).map(({ what }) => what))
     const [worst] = wiringFindings(wiringOf(next, commonShelf)).filter(
       ({ what, severity }) => !said.has(what) && atLeast(severity, 'degraded'),
     )
-    return worst ? { brings: worst.what, severity: worst.severity } : levels
+    if (!worst || (levels.severity !== 'none' && !atLeast(worst.severity, levels.severity))) return levels
+    return { brings: worst.what, severity: worst.severity }
   }
 }
 

@@ -58,7 +58,7 @@ export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link |
     const into = link.value
     if (!into) return []
     const before = bad(patch.value, shelf.value)
-    return fittingPieces(into, patch.value, shelf.value).map(({ gear, turned, replaces }) => {
+    const offers = fittingPieces(into, patch.value, shelf.value).map(({ gear, turned, replaces }) => {
       const piece = {
         id: partId(gear.id, idsOf(patch.value)),
         gear: gear.id,
@@ -74,5 +74,11 @@ export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link |
       const instead = replaces && last ? shelf.value.get(last.gear)?.name : undefined
       return { gear, edits, instead, ...outcomeOf(patch.value, edits, shelf.value, before) }
     })
+    // what is owned first; of that, what would go silent last
+    return offers.sort(
+      (one, other) =>
+        Number(other.gear.owned > 0) - Number(one.gear.owned > 0) ||
+        Number(one.severity === 'dead') - Number(other.severity === 'dead'),
+    )
   })
 }

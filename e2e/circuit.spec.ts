@@ -1,0 +1,249 @@
+import { readFileSync } from 'node:fs'
+import { expect, type Page, test } from '@playwright/test'
+import type { Gear, GearDocument } from '@iron-hush/core/model'
+import { Application } from './application'
+import { accessible, open, settled } from './steps'
+
+const application = new Application(Number(process.env.E2E_PORT ?? 4399))
+
+test.describe.configure({ mode: 'serial' })
+test.beforeAll(async () => {
+  test.setTimeout(240_000)
+  await application.start()
+})
+test.afterAll(async () => {
+  await application.end()
+})
+
+const panel = (page: Page) => page.getByRole('complementary', { name: 'The link in hand' })
+const tape = (page: Page) => page.getByRole('link', { name: /Patch/ })
+
+/** Changes a thing on the shelf behind the page's back, as a person would on its sheet. */
+async function rewire(page: Page, id: string, change: (gear: Gear) => Gear): Promise<void> {
+  const all = (await (await page.request.get('/api/gear')).json()) as GearDocument[]
+  const { gear, revision } = all.find((each) => each.gear.id === id)!
+  const answer = await page.request.put(`/api/gear/${id}`, {
+    data: { baseRevision: revision, gear: change(gear) },
+  })
+  expect(answer.status()).toBe(200)
+}
+
+async function add(page: Page, what: RegExp, choose: [string, RegExp][] = []): Promise<void> {
+  await page.getByRole('button', { name: 'Add a box' }).click()
+  const adding = page.getByRole('complementary', { name: 'Add to the chain' })
+  await adding.getByRole('combobox', { name: 'What' }).click()
+  await page.getByRole('option', { name: what }).first().click()
+  for (const [field, option] of choose) {
+    await adding.getByRole('combobox', { name: field }).click()
+    await page.getByRole('option', { name: option }).first().click()
+  }
+  await adding.getByRole('button', { name: 'Add', exact: true }).click()
+  await page.keyboard.press('Escape')
+}
+
+test('a lapel on a phone is silent; the panel says why, finds the adapter, and the recording comes alive', async ({
+  page,
+}) => {
+  await open(page, 'patch', 5)
+  await add(page, /^Plug-in lapel/, [['Stands', /under the chin/]])
+  await add(page, /^Phone \(camera\)/, [['Fed by', /^Plug-in lapel/]])
+  await expect(tape(page)).toContainText(/needs? you/)
+  await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+  await expect(panel(page)).toContainText(/Nothing of .* is heard on Phone, headset socket/)
+  await expect(panel(page)).toContainText('Nothing arrives.')
+  await panel(page).getByRole('button', { name: 'Find a way' }).click()
+  await accessible(page)
+  await panel(page)
+    .getByRole('list', { name: 'Ways' })
+    .getByRole('button', { name: /^Three-to-four adapter/ })
+    .click()
+  await expect(panel(page)).toContainText(/At the input: typical/)
+  await expect(panel(page).getByRole('region', { name: 'What touches what' })).toContainText(
+    'Every contact does what it should',
+  )
+  await expect(tape(page)).not.toContainText(/needs? you/)
+  await settled(page)
+
+  // it is derived: with the adapter wired the other way the phone is silent again, and says so
+  const swapped = (wires: [string, string][]) => (gear: Gear) => ({
+    ...gear,
+    passive: { ...gear.passive!, wires },
+  })
+  await rewire(
+    page,
+    'three-to-four',
+    swapped([
+      ['tip', 'ring'],
+      ['sleeve', 'second ring'],
+    ]),
+  )
+  await page.reload()
+  await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+  await expect(panel(page)).toContainText('Nothing arrives.')
+  await rewire(
+    page,
+    'three-to-four',
+    swapped([
+      ['tip', 'sleeve'],
+      ['sleeve', 'second ring'],
+    ]),
+  )
+  await page.reload()
+  await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+  await expect(panel(page)).toContainText(/At the input: typical/)
+})
+
+test('a balanced output on a stereo camera writes the right side upside down, and the mono sum is gone', async ({
+  page,
+}) => {
+  await open(page, 'patch', 2)
+  await page.getByRole('button', { name: /^Recorder/ }).click()
+  await page
+    .getByRole('complementary', { name: 'The box in hand' })
+    .getByRole('button', { name: /Field recorder, balanced output/ })
+    .click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
+  await expect(panel(page)).toContainText('The plugs do not go together')
+  await panel(page)
+    .getByRole('listitem')
+    .filter({ hasText: 'take out' })
+    .getByRole('button', { name: 'take out' })
+    .click()
+  await panel(page)
+    .getByRole('button', { name: /^Jack to mini lead/ })
+    .click()
+  await expect(panel(page)).toContainText(/right of Camera, microphone in is upside down against left/)
+  await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText(
+    'to mono: founder and bell is gone',
+  )
+  await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText('\u2212 founder and bell')
+  await accessible(page)
+  await settled(page)
+  await rewire(page, 'jack-to-mini', (gear) => ({
+    ...gear,
+    passive: {
+      ...gear.passive!,
+      wires: [
+        ['tip', 'tip'],
+        ['tip', 'ring'],
+        ['sleeve', 'sleeve'],
+      ],
+    },
+  }))
+  await page.reload()
+  await expect(page.locator('.plan', { hasText: 'Camera' })).not.toContainText('to mono')
+  await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
+  await expect(panel(page).getByRole('region', { name: 'What touches what' })).not.toContainText(
+    'upside down',
+  )
+})
+
+test('headphones on the splitter pull the camera down, by as much as their ohms say', async ({ page }) => {
+  await open(page, 'patch')
+  const loss = async () => Number(/Loses (\d+\.\d) dB/.exec((await panel(page).textContent())!)![1])
+  const feed = page.getByRole('button', { name: 'Link Recorder to Camera' })
+  await feed.click()
+  const alone = await loss()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Join something after Recorder' }).click()
+  const end = page.getByRole('complementary', { name: 'The end in hand' })
+  await expect(end.getByRole('combobox', { name: 'From socket' })).toContainText('by a splitter')
+  await end.getByRole('textbox', { name: 'Search things' }).fill('in-ear')
+  const offer = end.getByRole('button', { name: /^In-ear phones/ })
+  await expect(offer).toContainText(/loaded down by \d+\.\d dB/, { timeout: 30_000 })
+  await accessible(page)
+  await offer.click()
+  await page.keyboard.press('Escape')
+  await feed.click()
+  await expect(panel(page)).toContainText('Mini splitter')
+  await expect(panel(page)).toContainText(/takes \d+ % of the current/)
+  const loaded = await loss()
+  expect(loaded).toBeGreaterThan(alone + 5)
+  await settled(page)
+  await rewire(page, 'saltmarsh-in-ear', (gear) => ({
+    ...gear,
+    ports: gear.ports.map((port) => ({ ...port, impedanceOhm: 600 })),
+  }))
+  await page.reload()
+  await feed.click()
+  expect(await loss()).toBeLessThan(alone + 2.5)
+})
+
+test('a way by other sockets, a sheet for the cage, and the radio said plainly', async ({ page }) => {
+  await open(page, 'patch', 6)
+  await page.locator('button.chip', { hasText: 'radio' }).first().click()
+  await expect(panel(page)).toContainText('Both on 520.1 MHz')
+  await expect(panel(page)).toContainText(/in hand: \d+ dB in the open/)
+  await expect(panel(page)).toContainText('local regulator')
+  await accessible(page)
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Patch sheet' }).click()
+  const file = await download
+  expect(file.suggestedFilename()).toBe('three-at-the-mould-patch.pdf')
+  const bytes = readFileSync((await file.path())!)
+  expect(bytes.subarray(0, 5).toString()).toBe('%PDF-')
+  expect(bytes.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1)
+})
+
+test('Gear: a figure as the sheet prints it, a copy of one\u2019s own, and a thing in use that stays', async ({
+  page,
+}) => {
+  await open(page, 'gear')
+  await page.getByRole('button', { name: /^Short gun/ }).click()
+  await page.getByRole('button', { name: 'Copy as mine' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('My short gun')
+  await page.getByRole('button', { name: /^sensitivity/ }).click()
+  const figure = page.getByRole('complementary', { name: 'The figure in hand' })
+  await figure.getByRole('spinbutton', { name: 'As a sheet prints it' }).fill('20')
+  await page.keyboard.press('Tab')
+  await expect(figure).toContainText('is \u221233.98 dBV/Pa'.replace('\u2212', '-'))
+  await figure.getByRole('button', { name: 'Use it' }).click()
+  await expect(page.getByRole('button', { name: /^sensitivity/ })).toContainText('\u221233.98 dBV/Pa')
+  await accessible(page)
+  await settled(page)
+  await page.reload()
+  await page.getByRole('button', { name: /^My short gun/ }).click()
+  await expect(page.getByRole('button', { name: /^sensitivity/ })).toContainText('\u221233.98 dBV/Pa')
+  await page.getByRole('button', { name: 'Take off the shelf' }).click()
+  await expect(page.getByRole('button', { name: /^My short gun/ })).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: /^My short gun/ })).toBeVisible()
+  await page.getByRole('button', { name: /^Short gun/ }).click()
+  await page.getByRole('button', { name: 'Take off the shelf' }).click()
+  await expect(page.getByRole('status')).toContainText(/used in The founder at the bench \(as Boom\)/)
+  await expect(page.getByRole('button', { name: /^Short gun/ })).toBeVisible()
+  await settled(page)
+})
+
+test('Gear: a table is read line by line, and only what is good is taken, when it is said', async ({
+  page,
+}) => {
+  await open(page, 'gear')
+  const table = [
+    'thing,like,name,figure,value,unit,from',
+    'my-ribbon,saltmarsh-ribbon,My ribbon,,,,',
+    'my-ribbon,,,sensitivity,2,mV/Pa,measured',
+    'my-ribbon,,,self noise,=1+1,,',
+    'my-ribbon,,,impedance,-20,ohm,',
+    'nobody,,,self noise,20,,',
+  ].join('\n')
+  await page
+    .getByLabel('Take in a gear file')
+    .setInputFiles({ name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(table) })
+  const file = page.getByRole('article', { name: 'The file in hand' })
+  await expect(file).toContainText('1 thing new or changed; 2 lines are good, 3 refused')
+  await expect(file).toContainText('"=1+1" is not a number')
+  await expect(file).toContainText('impedance was refused: it must be at least 0')
+  await accessible(page)
+  await file.getByRole('button', { name: 'Put 1 on the shelf' }).click()
+  await page.getByRole('button', { name: /^My ribbon/ }).click()
+  await expect(page.getByRole('button', { name: /^sensitivity/ })).toContainText('\u221253.98 dBV/Pa')
+  const written = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Write table' }).click()
+  expect(readFileSync((await (await written).path())!, 'utf8')).toContain('my-ribbon,,My ribbon,Saltmarsh')
+  await page
+    .getByLabel('Take in a gear file')
+    .setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('[]') })
+  await expect(page.getByRole('alert')).toContainText('no shelf of Iron Hush')
+})
