@@ -1,6 +1,7 @@
 // npm run bench: speed as ratios from one run on this machine.
 import { readdirSync, readFileSync } from 'node:fs'
 import { balance, freeControls } from '@iron-hush/core/balance'
+import { findWays, type LinkReport, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import { graphOf, levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
@@ -49,6 +50,73 @@ let turn = 0
 const recompute = times(400, () => levelsOfPatch({ ...turned[turn++ % 40]! }, shelf))
 say(`recomputing "${largest.name}" against a 60 Hz frame, median`, at(recompute, 0.5) / frameMs, '0.1')
 say('the same at the 95th percentile', at(recompute, 0.95) / frameMs, '-')
+
+// one cable changed, and everything that the wiring then has to say; circuits that did not change are kept, as in the page
+const cable = largest.links
+  .flatMap(({ through }) => through)
+  .find(({ gear }) => gear.startsWith('xlr-cable'))!
+const recabled = Array.from({ length: 40 }, (_, step) => {
+  const thing = shelf.get(cable.gear)!
+  const lengthM = 1 + step / 4
+  const own = { ...thing, id: `bench-${step}`, passive: { ...thing.passive!, lengthM } }
+  return applyEdits({ ...largest, gear: [own] }, [{ kind: 'swap', part: cable.id, gear: own.id }], shelf)
+})
+const kept = new Map<string, LinkReport>()
+const keep = (key: string, solve: () => LinkReport) => {
+  const report = kept.get(key) ?? solve()
+  // every second change is new to the cache
+  if (kept.size > 60) kept.clear()
+  kept.set(key, report)
+  return report
+}
+let change = 0
+wiringOf(largest, shelf, keep)
+const rewired = times(
+  300,
+  () => {
+    kept.forEach((_, key) => key.includes(cable.id) && kept.delete(key))
+    return wiringFindings(wiringOf(recabled[change++ % 40]!, shelf, keep))
+  },
+  100,
+)
+say(
+  `one cable of "${largest.name}" to all findings, against a frame, median`,
+  at(rewired, 0.5) / frameMs,
+  '-',
+)
+say('the same at the 95th percentile', at(rewired, 0.95) / frameMs, '0.2')
+
+// ways over the shelf made half as large again, from a lapel to each kind of socket
+const pieces = [...shelf.values()].filter(({ passive }) => passive)
+const wide = shelfOf([
+  ...shelf.values(),
+  ...pieces
+    .slice(0, Math.max(0, 60 - pieces.length))
+    .map((gear) => ({ ...gear, id: `${gear.id}-more`, name: `${gear.name} 2` })),
+])
+const joined = (from: [string, string], to: [string, string]): Patch => ({
+  ...largest,
+  gear: [],
+  boxes: [
+    { id: 'a', gear: from[0], settings: {}, locked: [] },
+    { id: 'b', gear: to[0], settings: {}, locked: [] },
+  ],
+  links: [{ id: 'l', from: { box: 'a', port: from[1] }, to: { box: 'b', port: to[1] }, through: [] }],
+})
+for (const [name, pair] of [
+  ['lapel to a phone', joined(['fennimore-plug-in-lapel', 'out'], ['saltmarsh-phone', 'headset'])],
+  ['hand-held to a mirrorless', joined(['saltmarsh-hand-dynamic', 'out'], ['fennimore-mirrorless', 'mic'])],
+  ['ribbon to a USB-C phone', joined(['saltmarsh-ribbon', 'out'], ['saltmarsh-phone-usb-c', 'usb'])],
+  ['balanced jack to USB-C', joined(['fennimore-small-mixer', 'main'], ['saltmarsh-phone-usb-c', 'usb'])],
+] as const) {
+  const from = performance.now()
+  let first: number | undefined
+  const ways = findWays(pair, pair.links[0]!, wide, { found: () => (first ??= performance.now() - from) })
+  const all = performance.now() - from
+  const count = [...wide.values()].filter(({ passive }) => passive).length
+  say(`first way, ${name}, over ${count} pieces, in frames`, (first ?? Infinity) / frameMs, '10')
+  say(`all ${ways.length} ways, in frames`, all / frameMs, '-')
+}
 
 /** Four amplifiers with 32 clicks each: a million combinations. */
 function chain(): Patch {

@@ -43,9 +43,12 @@ await shoot('balance', 'levels', 2, async (page) => {
   await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
 })
 await shoot('brief', 'brief', 0)
-await shoot('patch', 'patch', 0, (page) =>
-  page.getByRole('button', { name: 'Link Recorder to Camera' }).click(),
-)
+await shoot('patch', 'patch', 3)
+await shoot('link', 'patch', 5, async (page) => {
+  await page.getByRole('button', { name: 'Link Lapel to Interface' }).click()
+  await page.getByRole('button', { name: 'Find a way' }).click()
+  await page.waitForTimeout(2500)
+})
 await shoot('proof', 'proof', 2, async (page) => {
   await page.getByRole('button', { name: 'Measure a made-up clip' }).click()
   await page.locator('article').waitFor()

@@ -137,7 +137,12 @@ describe('scenes', () => {
     ['a position the box does not have', gain(400), 422, /cannot stand/],
     ['an unknown field', [{ ...gain(41)[0], colour: 'red' }], 422, /unknown field "colour"/],
     ['a note of 100,000 characters', [{ kind: 'note', note: 'x'.repeat(100_000) }], 422, /at most 4000/],
-    ['more than a megabyte', [{ kind: 'note', note: 'x'.repeat(1_100_000) }], 413, /larger than the server takes at once/],
+    [
+      'more than a megabyte',
+      [{ kind: 'note', note: 'x'.repeat(1_100_000) }],
+      413,
+      /larger than the server takes at once/,
+    ],
     ['no edits', [], 422, /at least 1/],
   ])('refuses %s and stores nothing', async (_, edits, status, detail) => {
     const before = (await call('GET', `/api/scenes/${scene.id}`)).body

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import { type Box, isPiece, shelfFor } from '@iron-hush/core/model'
+import { type Box, isPiece, positionName, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { byOwned } from './layout'
@@ -28,6 +28,28 @@ const others = computed(() =>
 )
 const links = computed(() =>
   patch.value.links.filter(({ from, to }) => from.box === props.box.id || to.box === props.box.id),
+)
+/** What each control of the box changes: the recordings and ears behind it. */
+const reach = computed(() =>
+  thing.value.controls.map((control) => {
+    const runs = scene.levels?.reach[`${props.box.id}.${control.id}`] ?? []
+    const all = scene.levels?.runs ?? []
+    const tracks = (boxName: string, only: (id: string) => boolean) =>
+      new Set(all.filter(({ id, end }) => end.boxName === boxName && only(id)).map(({ end }) => end.name))
+    const ends = [...new Set(all.filter(({ id }) => runs.includes(id)).map(({ end }) => end.boxName))].map(
+      (boxName) => {
+        const reached = tracks(boxName, (id) => runs.includes(id))
+        const whole = reached.size === tracks(boxName, () => true).size
+        return whole ? boxName : `${boxName}, ${[...reached].join(', ')}`
+      },
+    )
+    return {
+      id: control.id,
+      name: control.name,
+      stands: positionName(control, props.box.settings[control.id] ?? control.initial),
+      ends,
+    }
+  }),
 )
 const hears = computed(() => thing.value.ports.some(({ connector }) => connector === 'air'))
 
@@ -62,6 +84,15 @@ function remove(): void {
         @update:model-value="scene.change([{ kind: 'place box', box: box.id, place: $event }], 'the place')"
       />
     </label>
+    <template v-if="reach.length">
+      <h3>What each knob feeds</h3>
+      <ul class="reach" aria-label="What each knob feeds">
+        <li v-for="each in reach" :key="each.id">
+          <b>{{ each.name }}</b> <span class="figure">{{ each.stands }}</span>
+          <span class="quiet">{{ each.ends.length ? each.ends.join('; ') : 'changes no level here' }}</span>
+        </li>
+      </ul>
+    </template>
     <template v-if="others.length">
       <h3>In its place</h3>
       <ul class="offers">
@@ -91,3 +122,17 @@ function remove(): void {
 </template>
 
 <style scoped src="./panel.css"></style>
+<style scoped>
+.reach {
+  max-height: 150px;
+  overflow: auto;
+  font-size: 12.5px;
+}
+.reach li {
+  display: grid;
+  grid-template-columns: 84px 74px 1fr;
+  gap: 8px;
+  border-top: 1px solid var(--rule);
+  padding: 2px 0;
+}
+</style>

@@ -103,7 +103,8 @@ const drawnLinks = computed<DrawnLink[]>(() => {
           ? `M${x1} ${fromY + offset} H${x2}`
           : `M${x1} ${fromY + 24 + offset} H${middle - offset} V${toY + offset} H${x2}`,
       x: meets ? (x1 + x2) / 2 : middle,
-      y: meets ? fromY : (fromY + 24 + toY) / 2,
+      // in the gap between two rows, where no box stands
+      y: meets ? fromY : toY - Math.sign(toY - fromY) * (rowHeight / 2),
     }
   }
   function hostOf(piece: string): DrawnLink | undefined {
