@@ -54,6 +54,7 @@ export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
       {
         layout: ruled,
         table: {
+          headerRows: 0,
           widths: ['*', '*', '*'],
           body: plugs.map(({ from, through, to }) => [from, through || 'straight in', to]),
         },
@@ -63,7 +64,11 @@ export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
             heading('Settings'),
             {
               layout: ruled,
-              table: { widths: ['28%', '*'], body: settings.map(({ box, set }) => [box, set.join(', ')]) },
+              table: {
+                headerRows: 0,
+                widths: ['28%', '*'],
+                body: settings.map(({ box, set }) => [box, set.join(', ')]),
+              },
             } satisfies Content,
           ]
         : []),
@@ -72,7 +77,11 @@ export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
             heading('What lands where'),
             {
               layout: ruled,
-              table: { widths: ['40%', '*'], body: channels.map(({ name, holds }) => [name, holds]) },
+              table: {
+                headerRows: 0,
+                widths: ['40%', '*'],
+                body: channels.map(({ name, holds }) => [name, holds]),
+              },
             } satisfies Content,
           ]
         : []),
