@@ -12,9 +12,14 @@ export class Application {
   output = ''
   private child: ChildProcess | undefined
 
-  constructor(readonly port: number) {
-    this.home = process.env.IRON_HUSH_HOME ?? mkdtempSync(path.join(os.tmpdir(), 'iron-hush-story-'))
-    if (!process.env.IRON_HUSH_HOME) chmodSync(this.home, 0o755)
+  /** @param name tells the homes of several stories apart */
+  constructor(
+    readonly port: number,
+    name: string,
+  ) {
+    const given = process.env.IRON_HUSH_HOME
+    this.home = given ? `${given}-${name}` : mkdtempSync(path.join(os.tmpdir(), `iron-hush-${name}-`))
+    if (!given) chmodSync(this.home, 0o755)
   }
 
   async start(): Promise<void> {

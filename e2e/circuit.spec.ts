@@ -4,7 +4,7 @@ import type { Gear, GearDocument } from '@iron-hush/core/model'
 import { Application } from './application'
 import { accessible, open, settled } from './steps'
 
-const application = new Application(Number(process.env.E2E_PORT ?? 4399))
+const application = new Application(Number(process.env.E2E_PORT ?? 4399), 'circuit')
 
 test.describe.configure({ mode: 'serial' })
 test.beforeAll(async () => {

@@ -5,7 +5,7 @@ import { talkingClip } from '@iron-hush/core/signals'
 import { Application } from './application'
 import { accessible, open, settled, verdict } from './steps'
 
-const application = new Application(Number(process.env.E2E_PORT ?? 4399))
+const application = new Application(Number(process.env.E2E_PORT ?? 4399), 'story')
 
 test.describe.configure({ mode: 'serial' })
 test.beforeAll(async () => {

@@ -16,6 +16,8 @@ import {
   windowOf,
 } from '../levels'
 import { powerDb } from '../units'
+import { type Box, boundsOn } from './bounds'
+import { Heap } from './heap'
 import { compareScores, counts, type Score, tenths } from './objective'
 
 /** Positions of some controls, by key. */
@@ -266,13 +268,62 @@ function search(
     }
   }
 
-  let stopped = false
-  forEachChoice(entangled, (choice) => {
-    if (stopped || (stopped = cancelled())) return
-    for (const [control, position] of choice) positions.set(control, position)
-    trees()
-  })
-  return best && !stopped ? { ...best, evaluations } : undefined
+  if (entangled.length === 0) {
+    if (!cancelled()) trees()
+    return best && !cancelled() ? { ...best, evaluations } : undefined
+  }
+  return branch()
+
+  /**
+   * Entangled controls, best first: a box of their positions is split until it holds one combination, for which the
+   * trees are solved. A box whose bounds break a demand, or do no better than what is found, is dropped whole.
+   */
+  function branch(): SearchResult | undefined {
+    const bounds = boundsOn(graph, plan, free, tree.nextOf, tree.endsAt, counted)
+    const places = entangled.map((each) => free.indexOf(each))
+    const counts = free.map(({ control }) => positionsOf(control))
+    const whole: Box = {
+      low: new Int32Array(free.length),
+      high: Int32Array.from(counts, (each) => each.length - 1),
+    }
+    const open = new Heap<{ box: Box; score: Score }>((one, other) => better(one.score, other.score))
+    const put = (box: Box) => {
+      const { headroom, miss, worstDb, changes } = bounds(box)
+      evaluations += graph.nodes.length
+      if (headroom < quest.leastHeadroom || miss > quest.mostMiss) return
+      const score: Score = {
+        overDb: Math.max(0, margin - headroom) / 10,
+        outsideDb: miss / 10,
+        speechToNoiseDb: worstDb,
+        headroomDb: headroom / 10,
+        changes,
+      }
+      if (!best || better(score, best.score) < 0) open.push({ box, score })
+    }
+    put(whole)
+    for (let next = open.pop(); next; next = open.pop()) {
+      if (cancelled()) return undefined
+      // the best that is left is no better than what is found: neither is anything else
+      if (best && better(next.score, best.score) >= 0) break
+      const { low, high } = next.box
+      const widest = places.reduce((one, other) =>
+        high[other]! - low[other]! > high[one]! - low[one]! ? other : one,
+      )
+      if (high[widest] === low[widest]) {
+        places.forEach((place, index) => positions.set(entangled[index]!.key, counts[place]![low[place]!]!))
+        trees()
+        continue
+      }
+      const middle = (low[widest]! + high[widest]!) >> 1
+      const below: Box = { low, high: high.slice() }
+      const above: Box = { low: low.slice(), high }
+      below.high[widest] = middle
+      above.low[widest] = middle + 1
+      put(below)
+      put(above)
+    }
+    return best ? { ...best, evaluations } : undefined
+  }
 }
 
 /** Speech over all noise for one source; Infinity when no recording behind counts. */
@@ -373,6 +424,8 @@ function treeOf(graph: Graph) {
     mark(index, (each) => nextOf[each]!)
   }
   for (const index of mixed) for (const key of graph.nodes[index]!.controls) entangled.add(key)
+  // where anything is entangled, bounds over boxes of all controls rule out more than trees of the others do
+  if (entangled.size) for (const key of uses.keys()) entangled.add(key)
 
   const conditionedBehind: string[][] = graph.nodes.map(() => [])
   for (const { index, controls, kind } of [...graph.nodes].reverse())

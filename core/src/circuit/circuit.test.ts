@@ -592,7 +592,8 @@ function expectAgrees(
   const solution = solve(netlist, frequencyHz, signal)
   const theirs = (name: string) => reference.get(name) ?? [0, 0]
   const across = netlist.flatMap((part) => {
-    if ('first' in part) return []
+    // at DC a capacitor may lie between two islands that float, each where its leakage leaves it
+    if ('first' in part || (part.kind === 'capacitor' && frequencyHz === 0)) return []
     const [one, other] = [theirs(part.from), theirs(part.to)]
     const [a, b] = [solution.volts(part.from), solution.volts(part.to)]
     return [{ re: one[0] - other[0], im: one[1] - other[1], mineRe: a.re - b.re, mineIm: a.im - b.im }]

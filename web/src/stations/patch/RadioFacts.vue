@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import { bodyLossDb, clashesOf, marginDb, type RadioLink, radioLinksOf } from '@iron-hush/core/radio'
+import { positionName, positionsOf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
@@ -20,6 +21,22 @@ const clashes = computed(() => {
   if (!mine || !scene.patch) return []
   const products = clashesOf(radioLinksOf(scene.patch, gear.shelf))
   return products.filter(({ hits, from }) => hits === mine.sender.name || from.includes(mine.sender.name))
+})
+/** The level steps that the boxes at both ends have. */
+const steps = computed(() => {
+  const ends = props.link ? [props.link.sender, props.link.receiver] : []
+  return ends.flatMap(({ box: id, name }) => {
+    const box = scene.patch?.boxes.find((each) => each.id === id)
+    const thing = box && gear.shelf.get(box.gear)
+    return (thing?.controls ?? [])
+      .filter((control) => (scene.levels?.reach[`${id}.${control.id}`] ?? []).length > 0)
+      .map((control) => {
+        const all = positionsOf(control).map((position) => positionName(control, position))
+        const stands = positionName(control, box!.settings[control.id] ?? control.initial)
+        const range = all.length > 6 ? `${all[0]} to ${all.at(-1)}` : all.join(', ')
+        return `${name}, ${control.name}: ${stands} (of ${range})`
+      })
+  })
 })
 const db = (value: number | undefined) =>
   value === undefined ? 'not known' : `${value.toFixed(0).replace('-', '\u2212')} dB`
@@ -51,6 +68,7 @@ const mhz = (value: number) => `${value.toFixed(1)} MHz`
       leave it on.
       {{ link.recordsInside.length ? `Records inside: ${link.recordsInside.join(', ')}.` : '' }}
     </p>
+    <p v-for="step in steps" :key="step">{{ step }}</p>
     <p class="margin">
       At
       <InputNumber
