@@ -10,7 +10,8 @@ import {
   safeListeningDbSpl,
 } from '../levels'
 import { compareScores, type Score, scoreOf, tenths } from './objective'
-import { bestPositions, type FreeControl } from './search'
+import type { FreeControl } from './free-control'
+import { bestPositions } from './search'
 
 /** One control that Balance would move. */
 export interface Change {

@@ -15,8 +15,8 @@ import {
 } from '../levels'
 import { type Plan, type Position, positionsOf } from '../model'
 import { powerDb } from '../units'
+import type { FreeControl } from './free-control'
 import { tenths } from './objective'
-import type { FreeControl } from './search'
 
 /** Positions that each free control may still take: from one index of its positions to another. */
 export interface Box {

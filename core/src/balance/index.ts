@@ -1,3 +1,4 @@
 export * from './objective'
+export * from './free-control'
 export * from './search'
 export * from './balance'

@@ -1,4 +1,4 @@
-import { type Control, type Plan, type Position, positionsOf } from '../model'
+import { type Plan, type Position, positionsOf } from '../model'
 import {
   aimOf,
   type At,
@@ -17,18 +17,12 @@ import {
 } from '../levels'
 import { powerDb } from '../units'
 import { type Box, boundsOn } from './bounds'
+import type { FreeControl } from './free-control'
 import { Heap } from './heap'
 import { compareScores, counts, type Score, tenths } from './objective'
 
 /** Positions of some controls, by key. */
 type Choice = readonly (readonly [string, Position])[]
-
-/** A control that the search may move. */
-export interface FreeControl {
-  key: string
-  control: Control
-  now: Position
-}
 
 export interface SearchResult {
   score: Score
