@@ -1,1 +1,2 @@
 export * from './steady'
+export * from './follow'

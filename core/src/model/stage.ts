@@ -89,6 +89,8 @@ export const Stage = z.discriminatedUnion('kind', [
     ...named,
     threshold: z.number().min(-90).max(40).describe('dBu, or dBFS after a converter'),
     ratio: z.number().min(1).max(1000).default(20),
+    attackMs: z.number().min(0.05).max(1000).default(1),
+    releaseMs: z.number().min(1).max(60_000).default(150),
     when: When.optional(),
   }),
   z.strictObject({
@@ -97,6 +99,9 @@ export const Stage = z.discriminatedUnion('kind', [
     target: z.number().min(-90).max(40).describe('dBu, or dBFS after a converter, RMS'),
     minimumGainDb: decibels.default(0),
     maximumGainDb: decibels,
+    attackMs: z.number().min(0.1).max(10_000).default(40),
+    holdMs: z.number().min(0).max(60_000).default(300),
+    releaseMs: z.number().min(1).max(60_000).default(1500),
     when: When.optional(),
   }),
   z.strictObject({

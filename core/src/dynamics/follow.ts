@@ -1,0 +1,104 @@
+import { settledAgcGainDb, settledLimiterGainDb } from './steady'
+
+export interface Agc {
+  target: number
+  minimumGainDb: number
+  maximumGainDb: number
+  attackMs: number
+  holdMs: number
+  releaseMs: number
+}
+
+export interface Limiter {
+  threshold: number
+  ratio: number
+  attackMs: number
+  releaseMs: number
+}
+
+/** Length of the detector that turns samples into a level, ms: long against a voice, short against a syllable. */
+const detectorMs = 12
+
+const stepOf = (timeMs: number, rateHz: number): number => 1 - Math.exp(-1000 / (timeMs * rateHz))
+
+/**
+ * Automatic gain on samples: the level of the last moments asks for a gain as `settledAgcGainDb` has it, and the gain
+ * follows it, downwards with the attack, upwards with the release once the hold is over. A sample of amplitude 1 is
+ * the peak of a sine at 0 dB in the unit of the stage.
+ */
+export class AgcFollower {
+  private readonly detector: number
+  private readonly attack: number
+  private readonly release: number
+  private readonly holdFrames: number
+  private square = 0
+  private held = 0
+  /** Gain now, dB. */
+  gainDb: number
+
+  constructor(
+    private readonly agc: Agc,
+    rateHz: number,
+  ) {
+    this.detector = stepOf(detectorMs, rateHz)
+    this.attack = stepOf(agc.attackMs, rateHz)
+    this.release = stepOf(agc.releaseMs, rateHz)
+    this.holdFrames = (agc.holdMs * rateHz) / 1000
+    this.gainDb = agc.maximumGainDb
+  }
+
+  /** Gain for this sample, as a factor. */
+  next(sample: number): number {
+    this.square += this.detector * (sample * sample - this.square)
+    const levelDb = 10 * Math.log10(Math.max(1e-30, 2 * this.square))
+    const wanted = settledAgcGainDb(this.agc, levelDb)
+    if (wanted < this.gainDb) {
+      this.gainDb += this.attack * (wanted - this.gainDb)
+      this.held = 0
+    } else if (this.held < this.holdFrames) this.held++
+    else this.gainDb += this.release * (wanted - this.gainDb)
+    return 10 ** (this.gainDb / 20)
+  }
+}
+
+/** A limiter on samples: peaks ask for a gain as `settledLimiterGainDb` has it. */
+export class LimiterFollower {
+  private readonly attack: number
+  private readonly release: number
+  private peak = 0
+  gainDb = 0
+
+  constructor(
+    private readonly limiter: Limiter,
+    rateHz: number,
+  ) {
+    this.attack = stepOf(limiter.attackMs, rateHz)
+    this.release = stepOf(limiter.releaseMs, rateHz)
+  }
+
+  next(sample: number): number {
+    const size = Math.abs(sample)
+    this.peak = size > this.peak ? size : this.peak * (1 - this.release)
+    const wanted = settledLimiterGainDb(this.limiter, 20 * Math.log10(Math.max(1e-15, this.peak)))
+    this.gainDb += (wanted < this.gainDb ? this.attack : this.release) * (wanted - this.gainDb)
+    return 10 ** (this.gainDb / 20)
+  }
+}
+
+/**
+ * Gain of automatic gain, dB, some time after the voice stopped: it stays for the hold, then closes in on what the
+ * noise alone asks for with the release. Levels RMS in the unit of the stage.
+ */
+export function agcGainInPauseDb(agc: Agc, voiceDb: number, noiseDb: number, afterS: number): number {
+  const from = settledAgcGainDb(agc, voiceDb)
+  const to = settledAgcGainDb(agc, noiseDb)
+  const openingS = Math.max(0, afterS - agc.holdMs / 1000)
+  return to + (from - to) * Math.exp((-openingS * 1000) / agc.releaseMs)
+}
+
+/** How far a strike leaves the gain down for the next sentence, dB, some time after it; 0 when it asks for none. */
+export function agcLossAfterStrikeDb(agc: Agc, voiceDb: number, strikeDb: number, afterS: number): number {
+  const [voice, strike] = [settledAgcGainDb(agc, voiceDb), settledAgcGainDb(agc, strikeDb)]
+  const recoveringS = Math.max(0, afterS - agc.holdMs / 1000)
+  return Math.max(0, voice - strike) * Math.exp((-recoveringS * 1000) / agc.releaseMs)
+}
