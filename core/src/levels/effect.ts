@@ -12,7 +12,7 @@ import {
   calibratorSplDb,
   dbuFromDbv,
   dbuMinusDbv,
-  flatNoiseADb,
+  flatNoiseAWeightingDb,
   inputNoiseAtSourceDbuA,
   powerDb,
   powerFromDb,
@@ -98,12 +98,14 @@ function alongPoints(points: readonly (readonly [number, number])[], position: n
   return y0 + ((y1 - y0) * (position - x0)) / (x1 - x0)
 }
 
+const evenTo24kHzADb = flatNoiseAWeightingDb(24_000, 0.5)
+
 /**
  * Noise of word length alone, dBFS(A): quantising in steps of 2^(1 - bits) with triangular dither, 4.77 dB over
- * the bare step noise of -(6.02 bits + 1.76) dB re a full-scale sine, A-weighted as flat noise.
+ * the bare step noise of -(6.02 bits + 1.76) dB re a full-scale sine, even from 0 Hz to half of 48 kHz, A-weighted.
  */
 export const wordLengthNoiseDbfsA = (bits: number): number =>
-  -(20 * bits * Math.log10(2) + powerDb(1.5)) + powerDb(3) + flatNoiseADb
+  -(20 * bits * Math.log10(2) + powerDb(1.5)) + powerDb(3) + evenTo24kHzADb
 
 /** Compiles a stage of a part into the function that the engine and the search both run. */
 export function effectOfStage(stage: Stage, part: string, kind: GearKind): EffectOf {
