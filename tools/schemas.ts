@@ -7,6 +7,7 @@ import {
   MeasureAnswer,
   Patch,
   ShelfFile,
+  OddsAnswer,
   WiringAnswer,
 } from '@iron-hush/core/model'
 
@@ -17,6 +18,7 @@ const published: Record<string, [z.ZodType, 'input' | 'output']> = {
   levels: [LevelsAnswer, 'output'],
   balance: [BalanceAnswer, 'output'],
   measure: [MeasureAnswer, 'output'],
+  odds: [OddsAnswer, 'output'],
   wiring: [WiringAnswer, 'output'],
 }
 

@@ -1,11 +1,13 @@
 import { execFile } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { wavBytes } from '@iron-hush/core/media'
-import { BalanceAnswer, LevelsAnswer, MeasureAnswer, WiringAnswer } from '@iron-hush/core/model'
+import { BalanceAnswer, LevelsAnswer, MeasureAnswer, OddsAnswer, WiringAnswer } from '@iron-hush/core/model'
 import { talkingClip } from '@iron-hush/core/signals'
+import { readPatch } from './input'
+import { renderFiles } from './render-files'
 
 const bin = path.resolve(import.meta.dirname, '../bin/hush.mjs')
 const scenes = path.resolve(import.meta.dirname, '../../demo/scenes')
@@ -50,6 +52,47 @@ describe('hush', () => {
     expect(boom.reaches).toHaveLength(1)
     expect(boom.supplies.map(({ openVolts }) => openVolts)).toEqual([48, 48])
     expect((await hush('wiring', tuning)).out).toMatch(/phantom power on 2: 3\d\.\d\d V/)
+  })
+  it('odds: chances and spreads, the same for the same seed', async () => {
+    const ask = async () =>
+      OddsAnswer.parse(JSON.parse((await hush('odds', tuning, '--draws', '2000', '--json')).out))
+    const answer = await ask()
+    expect(answer).toEqual(await ask())
+    expect(answer.tracks.find(({ box }) => box === 'camera')!.clipping).toBeGreaterThan(0.9)
+    expect((await hush('odds', tuning, '--draws', '500')).out).toMatch(
+      /clips in 100 %, first at Camera, first amplifier/,
+    )
+    expect((await hush('odds', tuning, '--draws', 'many')).code).toBe(2)
+  })
+  it('render: one WAV for each recording, of the length asked for, and none half-written', async () => {
+    const out = path.join(scratch, 'rendered')
+    const { code, out: said } = await hush('render', tuning, '--seconds', '2', '--out', out)
+    expect(code).toBe(0)
+    const files = readdirSync(out)
+    expect(files.sort()).toEqual(['camera-left.wav', 'recorder-1.wav', 'recorder-safety.wav'])
+    expect(said.trim().split('\n')).toHaveLength(3)
+    const measured = MeasureAnswer.parse(
+      JSON.parse((await hush('measure', path.join(out, 'recorder-1.wav'), '--json')).out),
+    )
+    expect(measured).toMatchObject({ lengthS: 2, rateHz: 48_000, bits: 24 })
+    const { patch, shelf } = await readPatch(tuning)
+    const stopped = await renderFiles(patch, shelf, {
+      seconds: 2,
+      out: path.join(scratch, 'stopped'),
+      seed: 1,
+      rateHz: 48_000,
+      cancelled: () => true,
+    })
+    expect(stopped).toEqual([])
+    expect(readdirSync(path.join(scratch, 'stopped'))).toEqual([])
+  })
+  it('balance: takes another school and another recording that counts', async () => {
+    const ask = async (...more: string[]) =>
+      BalanceAnswer.parse(JSON.parse((await hush('balance', tuning, '--json', ...more)).out))
+    const [both, recorder] = [await ask('--keeper', 'both'), await ask('--keeper', 'recorder')]
+    expect(recorder.after.speechToNoiseDb!).toBeGreaterThan(both.after.speechToNoiseDb!)
+    expect((await ask('--school', 'full')).changes).not.toEqual(both.changes)
+    expect((await hush('balance', tuning, '--school', 'loud')).code).toBe(2)
   })
   it('find-way: lists rows of pieces, and says what there is when a socket is not', async () => {
     const { code, out } = await hush('find-way', tuning, '--from', 'boom.out', '--to', 'recorder.in-1')

@@ -1,17 +1,32 @@
 import path from 'node:path'
-import { Command, CommanderError } from 'commander'
-import { balance } from '@iron-hush/core/balance'
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
+import { balance, oddsOf } from '@iron-hush/core/balance'
 import { findWays, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureWav } from '@iron-hush/core/measure'
-import type { FindingAnswer } from '@iron-hush/core/model'
-import { balanceAnswer, levelsAnswer, measureAnswer, wiringAnswer } from '@iron-hush/core/report'
+import { type FindingAnswer, type Keeper, School } from '@iron-hush/core/model'
+import { balanceAnswer, levelsAnswer, measureAnswer, oddsAnswer, wiringAnswer } from '@iron-hush/core/report'
 import { fileSource, linkBetween, readPatch } from './input'
-import { balanceText, levelsText, measureText, wiringText } from './text'
+import { renderFiles } from './render-files'
+import { balanceText, levelsText, measureText, oddsText, wiringText } from './text'
 
 interface Options {
   json?: boolean
   shelf?: string
+}
+
+const keepers: Record<'camera' | 'recorder' | 'both', Keeper> = {
+  camera: 'camera only',
+  recorder: 'recorder first',
+  both: 'both good',
+}
+
+/** A whole number between bounds, for an option. */
+const whole = (least: number, most: number) => (text: string) => {
+  const value = Number(text)
+  if (!Number.isInteger(value) || value < least || value > most)
+    throw new InvalidArgumentError(`Use a whole number from ${least} to ${most}.`)
+  return value
 }
 
 /** Runs a command line. Returns the exit code: 0, 1 for a finding at or above harmful, 2 for bad input. */
@@ -40,12 +55,47 @@ export async function main(argv: readonly string[]): Promise<number> {
     const { patch, shelf } = await readPatch(file, options.shelf)
     answer(levelsAnswer(patch, levelsOfPatch(patch, shelf)), options, levelsText)
   })
-  onPatch('balance', 'the best positions of all controls together').action(
-    async (file: string, options: Options) => {
+  onPatch('balance', 'the best positions of all controls together')
+    .addOption(
+      new Option(
+        '--school <school>',
+        'where the loudest peaks should lie; as the patch says if left out',
+      ).choices(School.options),
+    )
+    .addOption(
+      new Option('--keeper <keeper>', 'which recording counts; as the patch says if left out').choices(
+        Object.keys(keepers),
+      ),
+    )
+    .action(async (file: string, options: Options & { school?: School; keeper?: keyof typeof keepers }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
-      answer(balanceAnswer(patch, balance(patch, shelf)!), options, balanceText)
-    },
-  )
+      const plan = {
+        ...patch.plan,
+        ...(options.school ? { school: options.school } : {}),
+        ...(options.keeper ? { keeper: keepers[options.keeper] } : {}),
+      }
+      answer(balanceAnswer(patch, balance({ ...patch, plan }, shelf)!), options, balanceText)
+    })
+  onPatch('odds', 'chance of clipping and spread of speech over noise, by tolerances and voices')
+    .option('--draws <number>', 'how many draws', whole(1, 1_000_000), 10_000)
+    .option('--seed <number>', 'the same seed gives the same figures', whole(0, 2 ** 32 - 1), 1)
+    .action(async (file: string, options: Options & { draws: number; seed: number }) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      const odds = oddsAnswer(patch, oddsOf(patch, shelf, options.draws, options.seed))
+      console.log(options.json ? JSON.stringify(odds, null, 2) : oddsText(odds))
+    })
+  program
+    .command('render <patch.json>')
+    .description('what every recording would contain, one WAV each')
+    .requiredOption('--out <folder>', 'where the files go')
+    .option('--seconds <number>', 'how long', whole(1, 3600), 30)
+    .option('--seed <number>', 'the same seed gives the same samples', whole(0, 2 ** 32 - 1), 1)
+    .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+    .action(async (file: string, options: { out: string; seconds: number; seed: number; shelf?: string }) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      const files = await renderFiles(patch, shelf, { ...options, rateHz: 48_000 })
+      for (const name of files) console.log(name)
+    })
   onPatch('wiring', 'what plugs into what, and what comes of it').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)

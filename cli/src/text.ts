@@ -3,6 +3,7 @@ import type {
   FindingAnswer,
   LevelsAnswer,
   MeasureAnswer,
+  OddsAnswer,
   WiringAnswer,
 } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
@@ -93,5 +94,16 @@ export function wiringText({ patch, links, channels, monoLosses, findings }: Wir
     ...held,
     ...lost,
     ...(findings.length ? ['', 'Findings', ...findingLines(findings)] : []),
+  ].join('\n')
+}
+
+export function oddsText({ patch, draws, tracks }: OddsAnswer): string {
+  const percent = (share: number) => `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`
+  return [
+    `${patch}, ${draws} draws`,
+    ...tracks.map(
+      ({ name, clipping, first, speechToNoiseDb: { low, middle, high } }) =>
+        `  ${name}: clips in ${percent(clipping)}${first ? `, first at ${first.name}` : ''}; speech over noise ${db(middle)} dB, from ${db(low)} to ${db(high)}`,
+    ),
   ].join('\n')
 }

@@ -1,37 +1,44 @@
 import type { SampleFormat } from './wav-header'
 
-/**
- * Samples as the bytes of a WAV file. `channels` are equally long, full scale 1; integers are rounded and held at
- * full scale. For what fits into memory.
- */
-export function wavBytes(
-  channels: readonly Float32Array[],
-  rateHz: number,
-  bits: 16 | 24 | 32 = 24,
-  format: SampleFormat = 'integer',
-): Uint8Array {
-  const frames = channels[0]?.length ?? 0
-  const width = bits / 8
-  const frameBytes = channels.length * width
+/** How samples are written. */
+export interface WavLayout {
+  channels: number
+  rateHz: number
+  bits: 16 | 24 | 32
+  format: SampleFormat
+}
+
+/** The 44 bytes in front of so many frames. */
+export function wavHead({ channels, rateHz, bits, format }: WavLayout, frames: number): Uint8Array {
+  const frameBytes = (channels * bits) / 8
   const dataBytes = frames * frameBytes
-  const bytes = new Uint8Array(44 + dataBytes + (dataBytes % 2))
+  const bytes = new Uint8Array(44)
   const view = new DataView(bytes.buffer)
   const put = (offset: number, text: string) =>
     [...text].forEach((letter, index) => view.setUint8(offset + index, letter.charCodeAt(0)))
   put(0, 'RIFF')
-  view.setUint32(4, bytes.length - 8, true)
+  view.setUint32(4, 36 + dataBytes + (dataBytes % 2), true)
   put(8, 'WAVEfmt ')
   view.setUint32(16, 16, true)
   view.setUint16(20, format === 'float' ? 3 : 1, true)
-  view.setUint16(22, channels.length, true)
+  view.setUint16(22, channels, true)
   view.setUint32(24, rateHz, true)
   view.setUint32(28, rateHz * frameBytes, true)
   view.setUint16(32, frameBytes, true)
   view.setUint16(34, bits, true)
   put(36, 'data')
   view.setUint32(40, dataBytes, true)
+  return bytes
+}
+
+/** Samples of equally long channels as frames; full scale is 1, integers are rounded and held there. */
+export function wavFrames(channels: readonly Float32Array[], { bits, format }: WavLayout): Uint8Array {
+  const frames = channels[0]?.length ?? 0
+  const width = bits / 8
+  const bytes = new Uint8Array(frames * channels.length * width)
+  const view = new DataView(bytes.buffer)
   const scale = 2 ** (bits - 1)
-  for (let frame = 0, offset = 44; frame < frames; frame++)
+  for (let frame = 0, offset = 0; frame < frames; frame++)
     for (const channel of channels) {
       const sample = channel[frame]!
       if (format === 'float') view.setFloat32(offset, sample, true)
@@ -46,5 +53,21 @@ export function wavBytes(
       }
       offset += width
     }
+  return bytes
+}
+
+/** Samples as the bytes of a WAV file. For what fits into memory. */
+export function wavBytes(
+  channels: readonly Float32Array[],
+  rateHz: number,
+  bits: 16 | 24 | 32 = 24,
+  format: SampleFormat = 'integer',
+): Uint8Array {
+  const layout: WavLayout = { channels: channels.length, rateHz, bits, format }
+  const head = wavHead(layout, channels[0]?.length ?? 0)
+  const frames = wavFrames(channels, layout)
+  const bytes = new Uint8Array(head.length + frames.length + (frames.length % 2))
+  bytes.set(head)
+  bytes.set(frames, head.length)
   return bytes
 }

@@ -211,3 +211,28 @@ export const WiringAnswer = z.strictObject({
   findings: z.array(LinkFindingAnswer),
 })
 export type WiringAnswer = z.infer<typeof WiringAnswer>
+
+/** What `hush odds --json` prints. */
+export const OddsAnswer = z.strictObject({
+  format: z.literal('iron-hush/odds'),
+  version: z.literal(1),
+  patch: z.string(),
+  draws: z.number().int(),
+  seed: z.number().int(),
+  tracks: z.array(
+    z.strictObject({
+      box: z.string(),
+      track: z.string(),
+      name: z.string(),
+      clipping: z.number().describe('chance that the loudest moment passes a ceiling, 0 to 1'),
+      first: z
+        .strictObject({ part: z.string(), name: z.string(), chance: z.number() })
+        .nullable()
+        .describe('the ceiling that is passed most often'),
+      speechToNoiseDb: z
+        .strictObject({ low: decibel, middle: decibel, high: decibel })
+        .describe('one draw in twenty falls under the low, one exceeds the high'),
+    }),
+  ),
+})
+export type OddsAnswer = z.infer<typeof OddsAnswer>

@@ -1,4 +1,4 @@
-import type { Balance } from '../balance'
+import type { Balance, Odds } from '../balance'
 import { type WiredLink, wiringFindings } from '../circuit'
 import {
   channelsOf,
@@ -10,7 +10,15 @@ import {
   type Run,
   verdictOf,
 } from '../levels'
-import type { BalanceAnswer, LevelsAnswer, Measurement, MeasureAnswer, Patch, WiringAnswer } from '../model'
+import type {
+  BalanceAnswer,
+  LevelsAnswer,
+  Measurement,
+  MeasureAnswer,
+  OddsAnswer,
+  Patch,
+  WiringAnswer,
+} from '../model'
 import { clock } from '../units'
 
 const finite = (db: number): number | null => (Number.isFinite(db) ? db : null)
@@ -197,3 +205,24 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
     findings: wiringFindings(wiring),
   }
 }
+
+/** The odds of a patch in the published form. */
+export const oddsAnswer = (patch: Patch, { draws, seed, tracks }: Odds): OddsAnswer => ({
+  format: 'iron-hush/odds',
+  version: 1,
+  patch: patch.name,
+  draws,
+  seed,
+  tracks: tracks.map(({ box, boxName, track, name, clipping, first, speechToNoiseDb }) => ({
+    box,
+    track,
+    name: `${boxName}, ${name}`,
+    clipping,
+    first: first ?? null,
+    speechToNoiseDb: {
+      low: finite(speechToNoiseDb.low),
+      middle: finite(speechToNoiseDb.middle),
+      high: finite(speechToNoiseDb.high),
+    },
+  })),
+})
