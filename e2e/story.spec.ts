@@ -162,6 +162,35 @@ test('Levels: Balance proposes, one is accepted, then all, and undo takes them b
   await settled(page)
 })
 
+test('Levels: what it would sound like, now against proposed, at one loudness and blind', async ({
+  page,
+}) => {
+  await open(page, 'levels', 2)
+  await page.keyboard.press('b')
+  await expect(page.getByRole('region', { name: 'Proposal of Balance' })).toBeVisible({ timeout: 30_000 })
+  await page.keyboard.press('l')
+  const listen = page.getByRole('region', { name: 'Listen' })
+  await expect(listen.getByRole('button', { name: 'Pause' })).toBeVisible({ timeout: 30_000 })
+  await expect(listen).toContainText('Start low')
+  await expect(listen).toContainText('\u221230.0 dB')
+  const level = async () => (await listen.textContent())!.match(/recorded at (\S+) dBFS/)![1]
+  const now = await level()
+  await listen.getByRole('radio', { name: 'proposed' }).click()
+  await expect.poll(level).not.toBe(now)
+  await accessible(page)
+  await listen.getByRole('checkbox', { name: 'blind' }).check()
+  for (let heard = 0; heard < 5; heard++)
+    await listen.getByRole('button', { name: 'I prefer this one' }).click()
+  await expect(listen).toContainText(/5 heard: now \d, proposed \d/)
+  const silent = wavBytes([new Float32Array(96_000)], 96_000)
+  await listen
+    .getByLabel('Your own WAV')
+    .setInputFiles({ name: 'silent.wav', mimeType: 'audio/wav', buffer: Buffer.from(silent) })
+  await expect(page.locator('.notices')).toContainText('it is silent')
+  await page.keyboard.press('l')
+  await expect(listen).toHaveCount(0)
+})
+
 test('Proof: a dropped clip is measured beside the plan; what is no WAV is refused in a sentence', async ({
   page,
 }, info) => {

@@ -8,26 +8,37 @@ const tableLength = 1 << 18
 
 /** Normal noise from a table made once from a seed: every block begins somewhere else in it. */
 export class NoiseTable {
-  private readonly table: Float32Array
+  private made: Float32Array | undefined
   private readonly uniform: () => number
 
   constructor(seed: number) {
     this.uniform = random(seed)
-    const next = normal(this.uniform)
-    this.table = Float32Array.from({ length: tableLength }, next)
+  }
+
+  private get table(): Float32Array {
+    return (this.made ??= Float32Array.from({ length: tableLength }, normal(this.uniform)))
   }
 
   /** Adds white noise of a given RMS to a block. */
   add(block: Float32Array, rms: number): void {
-    const from = Math.floor(this.uniform() * (tableLength - block.length))
     const { table } = this
+    const from = Math.floor(this.uniform() * (tableLength - block.length))
     for (let index = 0; index < block.length; index++) block[index]! += rms * table[from + index]!
   }
 }
 
+const weightings = new Map<number, number>()
+
+/** A-weighting of white noise up to half a rate, dB; integrated once for each rate. */
+function weightingOfWhite(rateHz: number): number {
+  const known = weightings.get(rateHz) ?? flatNoiseAWeightingDb(rateHz / 2, 0.5)
+  weightings.set(rateHz, known)
+  return known
+}
+
 /** RMS of white noise up to half the rate whose A-weighted level is as given; a sine of amplitude 1 is 0 dB. */
 export const whiteRms = (levelA: number, rateHz: number): number =>
-  levelA === -Infinity ? 0 : amplitudeFromDb(levelA - flatNoiseAWeightingDb(rateHz / 2, 0.5)) / Math.SQRT2
+  levelA === -Infinity ? 0 : amplitudeFromDb(levelA - weightingOfWhite(rateHz)) / Math.SQRT2
 
 /** Corners of a one-pole high-pass and low-pass that give each class of noise its colour, Hz. A rule of thumb. */
 const colours: Record<NoiseSpectrum, { highPassHz: number; lowPassHz: number }> = {

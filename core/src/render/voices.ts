@@ -122,25 +122,37 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
   }
 }
 
-/** Strikes among silence: one every two and a half seconds, its peak where the loudest moment has it. */
-export function strikingVoice(source: Source, rateHz: number): Voice {
+const strikeEveryS = 5
+
+/**
+ * Strikes between remarks: one every five seconds, its peak where the loudest moment has it, and a voice at typical and
+ * quiet effort in between.
+ */
+export function strikingVoice(source: Source, rateHz: number, seed: number): Voice {
   const levels = source.kind === 'line' ? source.levelsDbu : source.levelsDba
   const peak = 10 ** ((levels.loudest - levels.typical + source.crestDb - 3.01) / 20)
   const partials = [
-    [430, 1, 1.4],
-    [861, 0.5, 1.1],
-    [1030, 0.35, 0.9],
-    [1720, 0.25, 0.5],
+    [430, 1, 0.7],
+    [861, 0.5, 0.55],
+    [1030, 0.35, 0.45],
+    [1720, 0.25, 0.25],
   ] as const
   const sum = partials.reduce((all, [, size]) => all + size, 0)
+  const calm = { ...levels, loudest: levels.typical }
+  const remarks = talkingVoice(
+    source.kind === 'line' ? { ...source, levelsDbu: calm } : { ...source, levelsDba: calm },
+    rateHz,
+    seed,
+  )
   return {
     fill: (block, fromFrame) => {
+      remarks.fill(block, fromFrame)
       for (let index = 0; index < block.length; index++) {
-        const timeS = ((fromFrame + index) / rateHz) % 2.5
+        const timeS = ((fromFrame + index) / rateHz) % strikeEveryS
         let value = 0
         for (const [hz, size, decayS] of partials)
           value += size * Math.exp(-timeS / decayS) * Math.cos(2 * Math.PI * hz * timeS)
-        block[index] = (peak * value) / sum
+        block[index]! += (peak * value) / sum
       }
     },
   }
@@ -148,7 +160,7 @@ export function strikingVoice(source: Source, rateHz: number): Voice {
 
 /** The made-up sound of a source by its kind. */
 export const voiceOf = (source: Source, rateHz: number, seed: number): Voice =>
-  source.kind === 'strike' ? strikingVoice(source, rateHz) : talkingVoice(source, rateHz, seed)
+  source.kind === 'strike' ? strikingVoice(source, rateHz, seed) : talkingVoice(source, rateHz, seed)
 
 /** Somebody's own clip as the voice, over and over, brought so that its active RMS is the typical level. */
 export function clipVoice(samples: Float32Array): Voice {

@@ -11,6 +11,7 @@ const keys: [string, string][] = [
   ['\u2190 \u2192', 'along the chain, on Levels'],
   ['\u2191 \u2193', 'turn the control in hand; with Shift ten steps'],
   ['B', 'Balance; Enter accepts, Escape leaves it'],
+  ['L', 'listen to the run in hand, or stop'],
   ['P', 'pin the column in hand'],
   ['Space', 'take on or off, on Roll'],
   ['1 \u2026 6', 'marks, on Roll'],

@@ -16,6 +16,7 @@ import {
 } from '@iron-hush/core/model'
 import { patchSheet } from '@iron-hush/core/report'
 import ControlFace from '../controls/ControlFace.vue'
+import { renderRateHz, renderTrack } from '../workers/listening'
 import { shownFigure, statedFigure } from './gear/figures'
 import PortContacts from './gear/PortContacts.vue'
 import LevelMap from './levels/LevelMap.vue'
@@ -139,6 +140,27 @@ describe('the level map', () => {
     expect(shiftOf('dbfs', camera, preamplifier!)).toBe(camera.points.at(-1)!.gainFromSourceDb)
     expect(shiftOf('volts', camera, preamplifier!)).toBe(preamplifier!.gainFromSourceDb)
     expect(domainOf('source', camera).lines).toContain(120)
+  })
+})
+
+describe('listening', () => {
+  it('renders the recording in hand, whole, with progress, the same for the same seed', () => {
+    const told: number[] = []
+    const listening = { box: 'camera', track: 'left', seconds: 1, seed: 3 }
+    const once = renderTrack(tuning, shelf, listening, (share) => told.push(share))
+    expect(once.samples).toHaveLength(renderRateHz)
+    expect(told.at(-1)).toBeGreaterThan(0.8)
+    expect(renderTrack(tuning, shelf, listening, () => undefined).samples).toEqual(once.samples)
+    expect(once.heard.loudnessDbfsA).toBeGreaterThan(-60)
+  })
+  it('takes a clip of one\u2019s own in place of the voice, and says when the recording is gone', () => {
+    const clip = Float32Array.from({ length: 4800 }, (_, frame) => Math.sin(frame / 7))
+    const listening = { box: 'camera', track: 'left', seconds: 1, seed: 3 }
+    const own = renderTrack(tuning, shelf, { ...listening, clip }, () => undefined)
+    expect(own.samples).not.toEqual(renderTrack(tuning, shelf, listening, () => undefined).samples)
+    expect(() => renderTrack(tuning, shelf, { ...listening, track: 'gone' }, () => undefined)).toThrow(
+      /no longer in the chain/,
+    )
   })
 })
 

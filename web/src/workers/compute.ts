@@ -7,6 +7,7 @@ import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
 import type { End, EndOffer } from '../stations/patch/end-offers'
 import type { ComputeApi } from './compute.worker'
+import type { Listening, Rendered } from './listening'
 
 /** Work under way. Cancelling ends its worker; the result then never comes. */
 export interface Job<T> {
@@ -61,3 +62,14 @@ export const startOffersAtEnd = (
 /** Reads a gear file, a table by its name or else JSON, line by line. */
 export const startReadGear = (text: string, name: string, gear: readonly Gear[]): Job<GearReading> =>
   job(async (api) => unwrap(await api.readGear(text, name, gear.map(toRaw))))
+
+/** Renders one recording under several settings, to be heard side by side. */
+export const startListen = (
+  patches: readonly Patch[],
+  listening: Listening,
+  gear: readonly Gear[],
+  progress: (share: number) => void,
+): Job<Rendered[]> =>
+  job(async (api) =>
+    unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), proxy(progress))),
+  )

@@ -1,4 +1,4 @@
-import { expose } from 'comlink'
+import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
 import { findWays, type Way } from '@iron-hush/core/circuit'
 import { balance } from '@iron-hush/core/balance'
@@ -8,6 +8,7 @@ import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } 
 import { wavBytes } from '@iron-hush/core/media'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
+import { type Listening, renderTrack } from './listening'
 import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
 
 const fileSource = (file: Blob): ByteSource => ({
@@ -40,6 +41,21 @@ const api = {
         ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
         : readGearJson(text, shelfOf(gear)),
     ),
+  listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>
+    told(async () => {
+      const shown = patches.map(() => 0)
+      const sides = patches.map((patch, index) =>
+        renderTrack(patch, shelfOf(gear), listening, (share) => {
+          if (share - shown[index]! < 0.1) return
+          shown[index] = share
+          progress((index + share) / patches.length)
+        }),
+      )
+      return transfer(
+        sides,
+        sides.map(({ samples }) => samples.buffer),
+      )
+    }),
   measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
     told(async () => {
       let shown = 0

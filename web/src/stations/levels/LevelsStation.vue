@@ -14,6 +14,8 @@ import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import { useBalancing } from './balancing'
 import LevelMap from './LevelMap.vue'
+import { useListening } from './listening'
+import ListenPanel from './ListenPanel.vue'
 import type { ScaleMode } from './scale'
 
 const scene = useScene()
@@ -21,6 +23,15 @@ const gear = useGear()
 const view = useView()
 const balancing = useBalancing()
 const { proposal, running, ghosts } = balancing
+const listening = useListening(() =>
+  (proposal.value?.changes ?? []).map(({ part, control, to }) => ({
+    kind: 'set control' as const,
+    part,
+    control,
+    position: to,
+  })),
+)
+const { open: hearing } = listening
 const mode = ref<ScaleMode>('source')
 const inHand = ref(0)
 const pins = ref<string[]>([])
@@ -133,6 +144,13 @@ function pin(): void {
   pins.value = pins.value.includes(key) ? pins.value.filter((each) => each !== key) : [...pins.value, key]
 }
 
+/** Ears and links in the chain have no file to listen to. */
+const canListen = computed(() => run.value?.end.kind === 'recording')
+function listenOrNot(): void {
+  if (hearing.value) listening.close()
+  else if (canListen.value) void listening.listen()
+}
+
 useEventListener(window, 'keydown', (event) => {
   if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || view.open) return
   const set = sets.value[inHand.value]?.[0]
@@ -142,6 +160,7 @@ useEventListener(window, 'keydown', (event) => {
   else if (event.key === 'ArrowRight') move(1)
   else if (up && set) turn(set, turned(set.control, set.position, up * (event.shiftKey ? 10 : 1)))
   else if (event.key.toLowerCase() === 'b') void balancing.ask()
+  else if (event.key.toLowerCase() === 'l') listenOrNot()
   else if (event.key.toLowerCase() === 'p') pin()
   else if (event.key === 'Enter' && proposal.value && !onButton) balancing.acceptAll()
   else if (event.key === 'Escape') balancing.cancel()
@@ -187,7 +206,15 @@ useEventListener(window, 'keydown', (event) => {
         "
       />
       <Button v-if="running" label="Stop" severity="secondary" @click="balancing.cancel()" />
-      <Button v-else :disabled="!scene.levels" @click="balancing.ask()"
+      <Button
+        v-if="!running"
+        severity="secondary"
+        :disabled="!canListen"
+        title="Hear ten seconds of the run in hand"
+        @click="listenOrNot()"
+        >Listen<kbd class="key">L</kbd></Button
+      >
+      <Button v-if="!running" :disabled="!scene.levels" @click="balancing.ask()"
         >Balance<kbd class="key">B</kbd></Button
       >
     </div>
@@ -290,6 +317,7 @@ useEventListener(window, 'keydown', (event) => {
             >
           </template>
         </p>
+        <ListenPanel v-if="hearing" :listening="listening" />
         <div v-if="running" class="running" role="status">Balancing all controls together&hellip;</div>
         <div v-if="proposal" class="proposal" role="region" aria-label="Proposal of Balance">
           <p v-if="proposal.changes.length === 0">

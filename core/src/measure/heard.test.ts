@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest'
+import { noise, tone } from '../signals'
+import { equalLoudness, heardIn, transform } from './index'
+
+const rateHz = 48_000
+
+describe('what is heard', () => {
+  it('is as loud as a tone or a noise was made', () => {
+    expect(heardIn(tone(1000, -20, 2, rateHz), rateHz).loudnessDbfsA).toBeCloseTo(-20, 1)
+    expect(Math.abs(heardIn(noise(-50, 3, rateHz, 1), rateHz).loudnessDbfsA + 50)).toBeLessThan(0.2)
+    expect(heardIn(new Float32Array(rateHz), rateHz).loudnessDbfsA).toBe(-Infinity)
+  })
+  it('leaves pauses out', () => {
+    const half = new Float32Array(4 * rateHz)
+    half.set(tone(1000, -20, 2, rateHz))
+    expect(heardIn(half, rateHz).loudnessDbfsA).toBeCloseTo(-20, 1)
+  })
+  it('puts a tone into its third of an octave, at its level', () => {
+    for (const hz of [100, 1000, 8000]) {
+      const { bands } = heardIn(tone(hz, -12, 2, rateHz), rateHz)
+      const loudest = bands.reduce((one, other) => (other.levelDbfs > one.levelDbfs ? other : one))
+      expect(Math.abs(Math.log2(loudest.hz / hz))).toBeLessThan(1 / 6)
+      expect(Math.abs(loudest.levelDbfs + 12)).toBeLessThan(0.5)
+    }
+  })
+  it('has the power of white noise in its bands, 3 dB more for every octave', () => {
+    const { bands } = heardIn(noise(-30, 6, rateHz, 3), rateHz)
+    const at = (hz: number) => bands.find((band) => Math.abs(Math.log2(band.hz / hz)) < 0.01)!.levelDbfs
+    expect(at(4000) - at(1000)).toBeCloseTo(6.02, 0)
+  })
+  it('brings sounds to one loudness, that of the softest', () => {
+    const sounds = [-20, -32].map((level) => heardIn(tone(1000, level, 1, rateHz), rateHz))
+    const [loud, soft] = equalLoudness(sounds)
+    expect(20 * Math.log10(loud!)).toBeCloseTo(-12, 1)
+    expect(soft).toBeCloseTo(1, 6)
+  })
+  it('transforms as the sum over all samples does', () => {
+    const size = 64
+    const input = Float64Array.from({ length: size }, (_, index) => Math.sin(index * 1.3) + (index % 5))
+    const [re, im] = [input.slice(), new Float64Array(size)]
+    transform(re, im)
+    for (let bin = 0; bin < size; bin++) {
+      let [sumRe, sumIm] = [0, 0]
+      for (let index = 0; index < size; index++) {
+        sumRe += input[index]! * Math.cos((2 * Math.PI * bin * index) / size)
+        sumIm -= input[index]! * Math.sin((2 * Math.PI * bin * index) / size)
+      }
+      expect(re[bin]).toBeCloseTo(sumRe, 8)
+      expect(im[bin]).toBeCloseTo(sumIm, 8)
+    }
+  })
+})

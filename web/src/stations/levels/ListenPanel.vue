@@ -1,0 +1,223 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Slider from 'primevue/slider'
+import { computed } from 'vue'
+import { parseWav } from './own-clip'
+import { useNotices } from '../../state/notices'
+import type { useListening } from './listening'
+
+/** What the run in hand would sound like, under two settings at one loudness. */
+const props = defineProps<{ listening: ReturnType<typeof useListening> }>()
+const {
+  rendered,
+  sides,
+  progress,
+  playing,
+  side,
+  heard,
+  volumeDb,
+  blind,
+  tally,
+  clip,
+  kept,
+  listen,
+  play,
+  stop,
+  close,
+  keep,
+  prefer,
+} = props.listening
+
+const names = computed(() => (blind.value ? ['first', 'second'] : sides.value.map(({ name }) => name)))
+const shown = computed(() => rendered.value[heard.value]?.heard)
+const loudest = computed(() => Math.max(...(shown.value?.bands.map(({ levelDbfs }) => levelDbfs) ?? [0])))
+const bandRangeDb = 70
+const bar = (levelDbfs: number) => Math.max(0, (levelDbfs - loudest.value + bandRangeDb) / bandRangeDb) * 46
+const wave = computed(() => {
+  const envelope = shown.value?.envelope ?? []
+  const most = Math.max(1e-9, ...envelope.map(([low, high]) => Math.max(-low, high)))
+  const top = envelope.map(([, high], index) => `${index},${24 - (high / most) * 22}`)
+  const bottom = envelope.map(([low], index) => `${index},${24 - (low / most) * 22}`).reverse()
+  return [...top, ...bottom].join(' ')
+})
+const db = (value: number) =>
+  Number.isFinite(value) ? value.toFixed(1).replace('-', '\u2212') : '\u2212\u221E'
+
+async function ownClip(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  try {
+    clip.value = { name: file.name, samples: await parseWav(file) }
+    await listen()
+  } catch (error) {
+    useNotices().say(error instanceof Error ? error.message : String(error))
+  }
+}
+const madeUp = () => {
+  clip.value = undefined
+  void listen()
+}
+</script>
+
+<template>
+  <section class="listen" aria-label="Listen">
+    <div class="row">
+      <template v-if="progress !== undefined">
+        <span role="status">Rendering ten seconds, {{ Math.round(progress * 100) }} %</span>
+        <Button label="Stop" severity="secondary" size="small" @click="close()" />
+      </template>
+      <template v-else>
+        <Button
+          :label="playing ? 'Pause' : 'Play'"
+          size="small"
+          :disabled="rendered.length === 0"
+          @click="playing ? stop() : play()"
+        />
+        <div v-if="names.length > 1" class="sides" role="radiogroup" aria-label="What is heard">
+          <button
+            v-for="(name, index) in names"
+            :key="name"
+            type="button"
+            role="radio"
+            :aria-checked="index === side"
+            @click="side = index"
+          >
+            {{ name }}
+          </button>
+        </div>
+        <span v-else class="quiet"
+          >Now. Press Balance, or keep this and turn something, to hear a second.</span
+        >
+        <Button label="Keep this" severity="secondary" size="small" @click="keep()" />
+        <label v-if="names.length > 1" class="check"><input v-model="blind" type="checkbox" /> blind</label>
+        <template v-if="blind && names.length > 1">
+          <Button label="I prefer this one" severity="secondary" size="small" @click="prefer()" />
+          <span class="quiet"
+            >{{ tally[0] + tally[1] }} heard{{
+              tally[0] + tally[1] >= 5
+                ? `: ${sides[0]!.name} ${tally[0]}, ${sides[1]!.name} ${tally[1]}`
+                : '; told after five'
+            }}</span
+          >
+        </template>
+        <label class="own"
+          >{{ clip ? clip.name : 'Your own WAV'
+          }}<input type="file" accept=".wav,audio/wav" aria-label="Your own WAV" @change="ownClip"
+        /></label>
+        <button v-if="clip" type="button" class="link" @click="madeUp">made-up voice</button>
+        <button type="button" class="link" @click="close()">Close</button>
+      </template>
+    </div>
+    <div class="row">
+      <span class="caution">Start low: hearing loss is permanent.</span>
+      <label class="volume"
+        >Volume
+        <Slider v-model="volumeDb" :min="-60" :max="0" aria-label="Volume in dB" class="slider" />
+        <span class="figure">{{ db(volumeDb) }} dB</span></label
+      >
+      <span v-if="shown" class="quiet"
+        >recorded at <span class="figure">{{ db(shown.loudnessDbfsA) }} dBFS(A)</span>, played at one
+        loudness</span
+      >
+      <span v-if="kept" class="quiet">a setting is kept</span>
+    </div>
+    <div v-if="shown" class="row drawn">
+      <svg viewBox="0 0 240 48" preserveAspectRatio="none" role="img" aria-label="The wave that is heard">
+        <polygon :points="wave" />
+      </svg>
+      <svg viewBox="0 0 300 48" role="img" aria-label="Its level in thirds of an octave, 25 Hz to 20 kHz">
+        <rect
+          v-for="(band, index) in shown.bands"
+          :key="band.hz"
+          :x="index * 10 + 1"
+          :y="48 - bar(band.levelDbfs)"
+          width="8"
+          :height="bar(band.levelDbfs)"
+        />
+      </svg>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.listen {
+  border-top: 1px solid var(--rule);
+  padding-top: 6px;
+  display: grid;
+  gap: 6px;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+}
+.sides {
+  display: flex;
+  border: 1px solid var(--ink);
+  border-radius: 2px;
+}
+.sides button {
+  border: 0;
+  background: none;
+  padding: 4px 12px;
+  cursor: pointer;
+}
+.sides [aria-checked='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.check {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+}
+.volume {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.slider {
+  width: 160px;
+}
+.caution {
+  font-weight: 600;
+}
+.own {
+  position: relative;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+.own:focus-within {
+  outline: 2px solid var(--brass);
+}
+.own input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  cursor: pointer;
+}
+.link {
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+  color: var(--quiet);
+}
+.drawn svg {
+  flex: 1;
+  height: 48px;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+}
+polygon {
+  fill: var(--brass);
+}
+rect {
+  fill: var(--slate);
+}
+</style>

@@ -1,0 +1,52 @@
+import { type At, graphOf } from '@iron-hush/core/levels'
+import { type Heard, heardIn } from '@iron-hush/core/measure'
+import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
+import { clipVoice, render, voiceOf } from '@iron-hush/core/render'
+
+/** A recording of a patch, rendered to be heard. */
+export interface Rendered {
+  samples: Float32Array
+  rateHz: number
+  heard: Heard
+}
+
+export interface Listening {
+  box: string
+  track: string
+  seconds: number
+  seed: number
+  /** Somebody's own sound in place of the made-up voice, one channel at the rate of the rendering. */
+  clip?: Float32Array
+}
+
+export const renderRateHz = 48_000
+
+/** Renders one recording of a patch. */
+export function renderTrack(
+  patch: Patch,
+  shelf: Shelf,
+  { box, track, seconds, seed, clip }: Listening,
+  progress: (share: number) => void,
+): Rendered {
+  const graph = graphOf(patch, shelf)
+  const end = graph.ends.find(
+    ({ box: at, stage }) => at === box && stage.kind === 'recording' && stage.track === track,
+  )
+  if (!end) throw new Refusal('This recording is no longer in the chain. Choose another run to listen to.')
+  const at: At = (key) => graph.settings.get(key)!
+  const frames = seconds * renderRateHz
+  const samples = new Float32Array(frames)
+  const running = render(graph, patch.brief, at, {
+    rateHz: renderRateHz,
+    frames,
+    seed,
+    voice: (source) => (clip ? clipVoice(clip) : voiceOf(source, renderRateHz, seed)),
+    noise: true,
+    ambience: true,
+  })
+  for (const { fromFrame, tracks } of running) {
+    samples.set(tracks.get(end)!, fromFrame)
+    progress(fromFrame / frames)
+  }
+  return { samples, rateHz: renderRateHz, heard: heardIn(samples, renderRateHz) }
+}
