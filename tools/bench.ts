@@ -1,6 +1,6 @@
 // npm run bench: speed as ratios from one run on this machine.
 import { readdirSync, readFileSync } from 'node:fs'
-import { balance, freeControls } from '@iron-hush/core/balance'
+import { balance, freeControls, oddsOf } from '@iron-hush/core/balance'
 import { findWays, type LinkReport, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import { graphOf, levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
@@ -15,6 +15,7 @@ import {
   ShelfFile,
   shelfOf,
 } from '@iron-hush/core/model'
+import { render, voiceOf } from '@iron-hush/core/render'
 import { talkingClip } from '@iron-hush/core/signals'
 
 const frameMs = 1000 / 60
@@ -118,14 +119,15 @@ for (const [name, pair] of [
   say(`all ${ways.length} ways, in frames`, all / frameMs, '-')
 }
 
-/** Four amplifiers with 32 clicks each: a million combinations. */
-function chain(): Patch {
-  const knobs = [0, 1, 2, 3].map((index): Control => ({
+/** Amplifiers in a row with 32 clicks each: four make a million combinations, eight 10^12. */
+function chain(count: number): Patch {
+  const indices = Array.from({ length: count }, (_, index) => index)
+  const knobs = indices.map((index): Control => ({
     kind: 'knob',
     id: `k${index}`,
     name: `k${index}`,
-    minimum: -8,
-    maximum: 23,
+    minimum: count > 4 ? -16 : -8,
+    maximum: count > 4 ? 15 : 23,
     click: 1,
     unit: 'dB',
     initial: 0,
@@ -142,10 +144,10 @@ function chain(): Patch {
         id: 'strip',
         from: { port: 'in' },
         stages: [
-          ...[-124, -116, -108, -102].map((inputNoiseDbuA, index) => ({
+          ...indices.map((index) => ({
             kind: 'gain' as const,
             gainDb: { control: `k${index}`, perUnit: 1 },
-            inputNoiseDbuA,
+            inputNoiseDbuA: [-124, -116, -108, -102][index % 4]!,
             outputNoiseDbuA: -96,
             outputCeilingDbu: 14 - index,
           })),
@@ -177,7 +179,7 @@ function chain(): Patch {
     links: [],
   })
 }
-const patch = chain()
+const patch = chain(4)
 const none = shelfOf([])
 const found = balance(patch, none)!
 const graph = graphOf(patch, none)
@@ -204,6 +206,14 @@ say(
   (one * combinations) / whole,
   '-',
 )
+const large = chain(8)
+const largeFrom = performance.now()
+const largeAnswer = balance(large, none)!
+say(
+  `balance over ${largeAnswer.combinations.toPrecision(2)} combinations, in frames`,
+  (performance.now() - largeFrom) / frameMs,
+  '12',
+)
 for (const scene of scenes) {
   const from = performance.now()
   const answer = balance(scene, shelf)!
@@ -213,6 +223,42 @@ for (const scene of scenes) {
     '-',
   )
 }
+
+const draws = 10_000
+const oddsFrom = performance.now()
+oddsOf(largest, shelf, draws, 1)
+const oddsMs = performance.now() - oddsFrom
+const largestGraph = graphOf(largest, shelf)
+const single = at(
+  times(400, () => levelsOfGraph(largestGraph, (key) => largestGraph.settings.get(key)!)),
+  0.5,
+)
+say(
+  `odds of ${draws} draws over as many single evaluations of "${largest.name}"`,
+  oddsMs / (single * draws),
+  '0.2',
+)
+
+const tuning = scenes.find(({ name }) => name === 'The tuning')!
+const oneTrack = graphOf({ ...tuning, links: tuning.links.filter(({ to }) => to.box === 'recorder') }, shelf)
+const renderedS = 60
+const renderFrom = performance.now()
+let most = 0
+for (const _ of render(oneTrack, tuning.brief, (key) => oneTrack.settings.get(key)!, {
+  rateHz: 48_000,
+  frames: renderedS * 48_000,
+  seed: 1,
+  voice: (source) => voiceOf(source, 48_000, 1),
+  noise: true,
+  ambience: true,
+}))
+  most = Math.max(most, process.memoryUsage().arrayBuffers)
+say(
+  'real time over rendering, boom to recorder with its safety track',
+  (renderedS * 1000) / (performance.now() - renderFrom),
+  '50',
+)
+say('memory of all arrays while rendering a minute, MB', most / 1e6, 'flat in length')
 
 const seconds = 120
 const clip = bytesSource(

@@ -1,5 +1,5 @@
 import type { Source } from '../model'
-import { normal, random } from '../signals'
+import { random } from '../signals'
 
 /** Sound of a source, block by block. 0 dB is its typical level: a sine of amplitude 1 has it. */
 export interface Voice {
@@ -55,70 +55,100 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
     typical: 1,
     loudest: 10 ** ((levels.loudest - levels.typical) / 20),
   }
-  const breath = normal(random(seed))
-  const pick = random(seed + 1)
-  const states = vowels[0].map(() => ({ y1: 0, y2: 0 }))
-  let phase = 0
-  let vowel: readonly number[] = vowels[0]
-  let syllable = -1
-  const loudness = new Map<readonly number[], number>()
-  const raw = (timeS: number, speaking: number): number => {
-    const now = Math.floor(timeS / syllableS)
-    if (now !== syllable) {
-      syllable = now
-      vowel = vowels[Math.floor(pick() * vowels.length)]!
-    }
-    const within = (timeS % syllableS) / syllableS
-    const envelope = Math.sin(Math.PI * Math.min(1, within * 1.15)) ** 0.6 * speaking
-    const pitchHz = 118 + 14 * Math.sin(2 * Math.PI * 0.7 * timeS) + 6 * Math.sin(2 * Math.PI * 3.1 * timeS)
-    phase += pitchHz / rateHz
-    if (phase >= 1) phase -= 1
-    const buzz = 2 * phase - 1 + 0.08 * breath()
-    let sum = 0
-    for (const [index, hz] of vowel.entries()) {
-      const state = states[index]!
-      const radius = Math.exp((-Math.PI * (60 + 40 * index)) / rateHz)
-      const y =
-        buzz * (1 - radius) +
-        2 * radius * Math.cos((2 * Math.PI * hz) / rateHz) * state.y1 -
-        radius * radius * state.y2
-      state.y2 = state.y1
-      state.y1 = y
-      sum += y / (1 + index)
-    }
-    return sum * envelope * (loudness.get(vowel) ?? 1)
-  }
-  // each vowel by itself is brought to one loudness, found on itself
-  const frames = Math.round(8 * syllableS * rateHz)
-  for (const each of vowels) {
-    vowel = each
-    let square = 0
-    for (let frame = 0; frame < frames; frame++) {
-      syllable = Math.floor(frame / rateHz / syllableS)
-      square += raw(frame / rateHz, 1) ** 2
-    }
-    loudness.set(each, 1 / Math.sqrt((2 * square) / frames))
-  }
-  syllable = -1
+  const mouth = new Mouth(rateHz, seed)
   return {
     fill: (block, fromFrame) => {
-      for (let index = 0; index < block.length; index++) {
-        const timeS = (fromFrame + index) / rateHz
-        let within = timeS % roundS
-        let gain = 0
-        for (const { seconds, effort } of sentences) {
-          if (within < seconds) {
-            // a sentence fades in and out within 30 ms
-            const edge = Math.min(1, within / 0.03, (seconds - within) / 0.03)
-            gain = gains[effort] * edge
-            break
-          }
-          within -= seconds + pauseS
-          if (within < 0) break
-        }
-        block[index] = gain === 0 ? 0 : gain * raw(timeS, 1)
+      for (let from = 0; from < block.length; from += stepFrames) {
+        const to = Math.min(block.length, from + stepFrames)
+        const timeS = (fromFrame + from) / rateHz
+        const gain = effortAt(timeS, gains)
+        if (gain === 0) block.fill(0, from, to)
+        else mouth.speak(block, from, to, timeS, gain)
       }
     },
+  }
+}
+
+/** Gain of the sentence at a moment; 0 in a pause. A sentence fades in and out within 30 ms. */
+function effortAt(timeS: number, gains: Record<(typeof sentences)[number]['effort'], number>): number {
+  let within = timeS % roundS
+  for (const { seconds, effort } of sentences) {
+    if (within < seconds) return gains[effort] * Math.min(1, within / 0.03, (seconds - within) / 0.03)
+    within -= seconds + pauseS
+    if (within < 0) return 0
+  }
+  return 0
+}
+
+/** What changes slowly is worked out once for so many frames. */
+const stepFrames = 32
+
+/** A buzz through three resonances, with breath on top. */
+class Mouth {
+  private readonly chance: () => number
+  private readonly vowels: { poles: Float64Array; loudness: number }[]
+  private readonly states = new Float64Array(6)
+  private phase = 0
+  private syllable = -1
+  private vowel: { poles: Float64Array; loudness: number }
+
+  constructor(
+    private readonly rateHz: number,
+    seed: number,
+  ) {
+    this.chance = random(seed)
+    this.vowels = vowels.map((formants) => ({
+      poles: Float64Array.from(
+        formants.flatMap((hz, index) => {
+          const radius = Math.exp((-Math.PI * (60 + 40 * index)) / rateHz)
+          return [2 * radius * Math.cos((2 * Math.PI * hz) / rateHz), radius * radius, 1 - radius]
+        }),
+      ),
+      loudness: 1,
+    }))
+    this.vowel = this.vowels[0]!
+    // each vowel by itself is brought to one loudness, found on itself
+    const trial = new Float32Array(Math.round(8 * syllableS * rateHz))
+    for (const each of this.vowels) {
+      this.vowel = each
+      trial.fill(0)
+      for (let from = 0; from < trial.length; from += stepFrames) {
+        this.syllable = Math.floor(from / rateHz / syllableS)
+        this.speak(trial, from, Math.min(trial.length, from + stepFrames), from / rateHz, 1)
+      }
+      const square = trial.reduce((sum, sample) => sum + sample * sample, 0)
+      each.loudness = 1 / Math.sqrt((2 * square) / trial.length)
+    }
+    this.syllable = -1
+  }
+
+  speak(block: Float32Array, from: number, to: number, timeS: number, gain: number): void {
+    const syllable = Math.floor(timeS / syllableS)
+    if (syllable !== this.syllable) {
+      this.syllable = syllable
+      this.vowel = this.vowels[Math.floor(this.chance() * this.vowels.length)]!
+    }
+    const { poles, loudness } = this.vowel
+    const within = (timeS % syllableS) / syllableS
+    const size = gain * loudness * Math.sin(Math.PI * Math.min(1, within * 1.15)) ** 0.6
+    const pitchHz = 118 + 14 * Math.sin(2 * Math.PI * 0.7 * timeS) + 6 * Math.sin(2 * Math.PI * 3.1 * timeS)
+    const turn = pitchHz / this.rateHz
+    const { states, chance } = this
+    for (let index = from; index < to; index++) {
+      this.phase += turn
+      if (this.phase >= 1) this.phase -= 1
+      const buzz = 2 * this.phase - 1 + 0.24 * (chance() - 0.5)
+      let sum = 0
+      for (let formant = 0; formant < 3; formant++) {
+        const [pole, state] = [3 * formant, 2 * formant]
+        const y =
+          buzz * poles[pole + 2]! + poles[pole]! * states[state]! - poles[pole + 1]! * states[state + 1]!
+        states[state + 1] = states[state]!
+        states[state] = y
+        sum += y / (1 + formant)
+      }
+      block[index] = size * sum
+    }
   }
 }
 
@@ -144,15 +174,34 @@ export function strikingVoice(source: Source, rateHz: number, seed: number): Voi
     rateHz,
     seed,
   )
+  // a partial is a turning arrow that shrinks: one product a sample
+  const arrows = partials.map(([hz, size, decayS]) => {
+    const shrink = Math.exp(-1 / (decayS * rateHz))
+    const angle = (2 * Math.PI * hz) / rateHz
+    return {
+      start: (peak * size) / sum,
+      re: shrink * Math.cos(angle),
+      im: shrink * Math.sin(angle),
+      x: 0,
+      y: 0,
+    }
+  })
+  const every = strikeEveryS * rateHz
   return {
     fill: (block, fromFrame) => {
       remarks.fill(block, fromFrame)
       for (let index = 0; index < block.length; index++) {
-        const timeS = ((fromFrame + index) / rateHz) % strikeEveryS
-        let value = 0
-        for (const [hz, size, decayS] of partials)
-          value += size * Math.exp(-timeS / decayS) * Math.cos(2 * Math.PI * hz * timeS)
-        block[index]! += (peak * value) / sum
+        if ((fromFrame + index) % every === 0)
+          for (const arrow of arrows) {
+            arrow.x = arrow.start
+            arrow.y = 0
+          }
+        for (const arrow of arrows) {
+          block[index]! += arrow.x
+          const x = arrow.re * arrow.x - arrow.im * arrow.y
+          arrow.y = arrow.im * arrow.x + arrow.re * arrow.y
+          arrow.x = x
+        }
       }
     },
   }
