@@ -41,7 +41,13 @@ export interface Odds {
 /** A tolerance holds 95 % of the boxes: two standard deviations. */
 const deviationsInTolerance = 2
 /** How far a voice or a strike lies off its plan, standard deviation in dB: a rule of thumb. A line feed is set. */
-const spreadDb: Record<Source['kind'], number> = { speech: 3, strike: 2, music: 2, machine: 2, line: 1 }
+export const spreadDb: Record<Source['kind'], number> = {
+  speech: 3,
+  strike: 2,
+  music: 2,
+  machine: 2,
+  line: 1,
+}
 
 /**
  * How the recordings of a patch come out when every figure lies somewhere within its tolerance and every voice is a

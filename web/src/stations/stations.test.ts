@@ -14,12 +14,13 @@ import {
   ShelfFile,
   shelfOf,
 } from '@iron-hush/core/model'
-import { patchSheet } from '@iron-hush/core/report'
+import { patchSheet, settingsCard } from '@iron-hush/core/report'
 import ControlFace from '../controls/ControlFace.vue'
 import { renderRateHz, renderTrack } from '../workers/listening'
 import { shownFigure, statedFigure } from './gear/figures'
 import PortContacts from './gear/PortContacts.vue'
 import LevelMap from './levels/LevelMap.vue'
+import { chanceWords } from './levels/odds'
 import { domainOf, shiftOf } from './levels/scale'
 import ContactsDrawing from './patch/ContactsDrawing.vue'
 import { type EndOffer, offersAtEnd } from './patch/end-offers'
@@ -27,7 +28,8 @@ import { layoutOf, strandsOf } from './patch/layout'
 import { fittingPieces, useOffers } from './patch/offers'
 import { outcomeOf } from './patch/outcome'
 import { plugIn, takeWay } from './patch/plugging'
-import { pageOf } from './patch/print-patch-sheet'
+import { pageOf } from '../print/patch-sheet'
+import { cardPage } from '../print/settings-card'
 import WaveStrip from './proof/WaveStrip.vue'
 import WorstPeak from './proof/WorstPeak.vue'
 
@@ -106,6 +108,7 @@ describe('the level map', () => {
         pins: [`${columns[1]!.part}.${columns[1]!.name}`],
         placeWords: 'lathe',
         momentWords: { loudest: 'loudest', typical: 'typical', quietest: 'quietest' },
+        spreadDb: 4,
       },
     })
     return { wrapper, columns, run }
@@ -290,6 +293,33 @@ describe('the patch sheet', () => {
     const long = { ...sheet, plugs: [1, 2, 3, 4, 5, 6, 7, 8].flatMap(() => sheet.plugs) }
     expect(size(long)).toBeLessThan(size(sheet))
     expect(JSON.stringify(pageOf(sheet).content)).toContain('XLR cable, 6 m')
+  })
+})
+
+describe('the settings card', () => {
+  it('has every control as its box marks it, and what every meter should read', () => {
+    const levels = levelsOfPatch(tuning, shelf)
+    const card = settingsCard(tuning, shelf, levels)
+    const controls = card.boxes.flatMap((box) => box.controls)
+    const expected = [...tuning.boxes, ...tuning.links.flatMap(({ through }) => through)].flatMap(
+      ({ gear: id }) => shelf.get(id)!.controls,
+    )
+    expect(controls).toHaveLength(expected.length)
+    expect(controls).toContainEqual({ name: 'Record level', stands: '1 of 25' })
+    const camera = card.meters.find(({ name }) => name === 'Camera, left')!
+    expect(camera.reading).toMatch(/loudest peaks \u22121 dBFS/)
+    expect(JSON.stringify(cardPage(card).content)).toContain('Record level')
+  })
+})
+
+describe('chances in words', () => {
+  it('are said as a person would', () => {
+    expect([0, 0.01, 0.2, 1].map(chanceWords)).toEqual([
+      'less than one take in a thousand',
+      'one take in 100',
+      '20 takes in a hundred',
+      'nearly every take',
+    ])
   })
 })
 

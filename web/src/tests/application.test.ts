@@ -5,7 +5,7 @@ import PrimeVue from 'primevue/config'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import type { Balance } from '@iron-hush/core/balance'
-import { balance } from '@iron-hush/core/balance'
+import { balance, oddsOf } from '@iron-hush/core/balance'
 import { findWays, type Way } from '@iron-hush/core/circuit'
 import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
 import Papa from 'papaparse'
@@ -40,6 +40,10 @@ vi.mock('../workers/compute', () => ({
   }),
   startOffersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) => ({
     result: Promise.resolve().then(() => offersAtEnd(patch, end, shelfOf(gear), found)),
+    cancel: () => undefined,
+  }),
+  startOdds: (patch: Patch, gear: Gear[], draws: number, seed: number) => ({
+    result: Promise.resolve().then(() => oddsOf(patch, shelfOf(gear), draws, seed)),
     cancel: () => undefined,
   }),
   startReadGear: (text: string, name: string, gear: Gear[]) => ({

@@ -1,7 +1,7 @@
 import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
 import { toRaw } from 'vue'
 import type { Way } from '@iron-hush/core/circuit'
-import type { Balance } from '@iron-hush/core/balance'
+import type { Balance, Odds } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
 import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
@@ -73,3 +73,7 @@ export const startListen = (
   job(async (api) =>
     unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), proxy(progress))),
   )
+
+/** How sure the plan is: draws by the tolerances of all figures and the spread of the voices. */
+export const startOdds = (patch: Patch, gear: readonly Gear[], draws: number, seed: number): Job<Odds> =>
+  job((api) => api.odds(toRaw(patch), gear.map(toRaw), draws, seed))

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
 import { findWays, type Way } from '@iron-hush/core/circuit'
-import { balance } from '@iron-hush/core/balance'
+import { balance, oddsOf } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
@@ -41,6 +41,8 @@ const api = {
         ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
         : readGearJson(text, shelfOf(gear)),
     ),
+  odds: (patch: Patch, gear: Gear[], draws: number, seed: number) =>
+    oddsOf(patch, shelfOf(gear), draws, seed),
   listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>
     told(async () => {
       const shown = patches.map(() => 0)

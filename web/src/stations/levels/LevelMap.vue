@@ -14,6 +14,8 @@ const props = defineProps<{
   /** The noise of the place in words, and the words for the three moments. */
   placeWords: string
   momentWords: { loudest: string; typical: string; quietest: string }
+  /** How far a loud moment may yet lie over the plan. */
+  spreadDb: number
 }>()
 const emit = defineEmits<{ choose: [index: number] }>()
 
@@ -88,7 +90,7 @@ const noisiest = computed(() => {
 const band = computed(() => {
   const { peak, typical, quietest } = props.run.atSource
   const at = (db: number) => ({ y: y.value(db + wholeShift.value), db: db + wholeShift.value })
-  return { peak: at(peak), typical: at(typical), quietest: at(quietest) }
+  return { above: at(peak + props.spreadDb), peak: at(peak), typical: at(typical), quietest: at(quietest) }
 })
 const place = computed(() =>
   Number.isFinite(props.run.atSource.placeNoise) && steady.value
@@ -111,6 +113,10 @@ const summary = computed(
   <div ref="frame" class="map">
     <svg :width :height role="img" :aria-label="summary">
       <defs>
+        <linearGradient id="soft-edge" x1="0" y1="0" x2="0" y2="1">
+          <stop offset="0" stop-color="var(--brass-wash)" stop-opacity="0" />
+          <stop offset="1" stop-color="var(--brass-wash)" />
+        </linearGradient>
         <pattern
           id="hatch-ceiling"
           width="7"
@@ -145,6 +151,14 @@ const summary = computed(
 
       <!-- the voice -->
       <template v-if="steady">
+        <rect
+          class="soft"
+          :x="left"
+          :width="Math.max(0, width - left - right)"
+          :y="band.above.y"
+          :height="Math.max(0, band.peak.y - band.above.y)"
+          fill="url(#soft-edge)"
+        />
         <rect
           :x="left"
           :width="Math.max(0, width - left - right)"

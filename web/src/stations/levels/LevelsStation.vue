@@ -14,6 +14,9 @@ import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import { useBalancing } from './balancing'
 import LevelMap from './LevelMap.vue'
+import { chanceWords, useOdds } from './odds'
+import { printSettingsCard } from '../../print/settings-card'
+import { spreadDb } from '@iron-hush/core/balance'
 import { useListening } from './listening'
 import ListenPanel from './ListenPanel.vue'
 import type { ScaleMode } from './scale'
@@ -32,6 +35,31 @@ const listening = useListening(() =>
   })),
 )
 const { open: hearing } = listening
+const { mine: odds } = useOdds()
+/** The largest makers of hiss, and the rest together. */
+const shares = computed(() => {
+  const all = run.value?.shares ?? []
+  const large = all.slice(0, 4).filter(({ share }) => share >= 0.01)
+  const rest = 1 - large.reduce((sum, { share }) => sum + share, 0)
+  return [
+    ...large.map(({ node, partName, name, share }) => ({
+      node,
+      words: `${partName}, ${name.toLowerCase()}`,
+      share,
+    })),
+    ...(rest > 0.005 && all.length ? [{ node: 'rest', words: 'the rest', share: rest }] : []),
+  ]
+})
+const printing = ref(false)
+async function settingsCard(): Promise<void> {
+  if (!scene.patch || !scene.levels) return
+  printing.value = true
+  try {
+    await printSettingsCard(scene.patch, gear.shelf, scene.levels)
+  } finally {
+    printing.value = false
+  }
+}
 const mode = ref<ScaleMode>('source')
 const inHand = ref(0)
 const pins = ref<string[]>([])
@@ -239,6 +267,7 @@ useEventListener(window, 'keydown', (event) => {
         :pins
         :place-words="noiseWords"
         :moment-words
+        :spread-db="2 * spreadDb[run.source.kind]"
         @choose="inHand = $event"
       />
       <div class="row names">
@@ -310,6 +339,20 @@ useEventListener(window, 'keydown', (event) => {
           <span class="figure">{{ db(run.speechToNoiseDb) }} dB</span>
           <span class="quiet">over the boxes alone</span>
           <span class="figure">{{ db(run.overBoxesDb) }} dB</span>
+          <template v-if="odds && run.end.kind === 'recording'">
+            <span class="quiet">clips in</span>
+            <span :class="odds.clipping > 0.02 ? 'iron' : 'settled'" class="odds">{{
+              chanceWords(odds.clipping)
+            }}</span>
+            <span
+              class="quiet"
+              title="Every figure within its tolerance, every voice a little louder or softer than planned: 4000 draws"
+              >by tolerances and voice; speech over noise
+              <span class="figure narrow"
+                >{{ db(odds.speechToNoiseDb.low) }} to {{ db(odds.speechToNoiseDb.high) }} dB</span
+              ></span
+            >
+          </template>
           <template v-if="after">
             <span class="settled">after Balance</span>
             <span class="figure settled"
@@ -317,6 +360,24 @@ useEventListener(window, 'keydown', (event) => {
             >
           </template>
         </p>
+        <div class="hiss">
+          <span class="quiet">Hiss of the boxes</span>
+          <div
+            class="shares"
+            role="img"
+            :aria-label="shares.map(({ words, share }) => `${words} ${Math.round(share * 100)} %`).join(', ')"
+          >
+            <span
+              v-for="(each, index) in shares"
+              :key="each.node"
+              :class="`share-${index}`"
+              :style="{ flexGrow: each.share }"
+              :title="`${each.words}: ${Math.round(each.share * 100)} %`"
+              >{{ each.share > 0.12 ? `${each.words} ${Math.round(each.share * 100)} %` : '' }}</span
+            >
+          </div>
+          <button type="button" class="card" :disabled="printing" @click="settingsCard">Settings card</button>
+        </div>
         <ListenPanel v-if="hearing" :listening="listening" />
         <div v-if="running" class="running" role="status">Balancing all controls together&hellip;</div>
         <div v-if="proposal" class="proposal" role="region" aria-label="Proposal of Balance">
@@ -456,6 +517,48 @@ useEventListener(window, 'keydown', (event) => {
 }
 .result .figure {
   margin: 0 12px 0 4px;
+}
+.odds {
+  margin: 0 6px;
+  font-weight: 600;
+}
+.result .narrow {
+  margin: 0 12px 0 0;
+}
+.hiss {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+.shares {
+  flex: 1;
+  display: flex;
+  height: 18px;
+  border: 1px solid var(--slate);
+  overflow: hidden;
+}
+.shares span {
+  flex-basis: 0;
+  min-width: 2px;
+  font-size: 11px;
+  font-stretch: 80%;
+  line-height: 17px;
+  padding: 0 5px;
+  white-space: nowrap;
+  overflow: hidden;
+  border-right: 1px solid var(--slate);
+  background: var(--slate-wash);
+}
+.shares .share-0 {
+  background: var(--slate);
+  color: #fff;
+}
+.card {
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
 }
 .proposal,
 .running {

@@ -14,7 +14,7 @@ import EndPanel from './EndPanel.vue'
 import BoxPanel from './BoxPanel.vue'
 import { layoutOf, type PlacedBox, type Strand, strandsOf } from './layout'
 import LinkPanel from './LinkPanel.vue'
-import { printPatchSheet } from './print-patch-sheet'
+import { printPatchSheet } from '../../print/patch-sheet'
 
 const scene = useScene()
 const gear = useGear()

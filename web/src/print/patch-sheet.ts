@@ -3,33 +3,21 @@ import type { WiredLink } from '@iron-hush/core/circuit'
 import type { Levels } from '@iron-hush/core/levels'
 import type { Patch, Shelf } from '@iron-hush/core/model'
 import { type PatchSheet, patchSheet } from '@iron-hush/core/report'
+import { letterPt, ruled, wrapped, writePdf } from './pdf'
 
-/** Writes the patch sheet as a PDF of one page and hands it to the browser. The writer is loaded when it is used. */
+/** Writes the patch sheet as a PDF of one page and hands it to the browser. */
 export async function printPatchSheet(
   patch: Patch,
   shelf: Shelf,
   wiring: readonly WiredLink[],
   levels: Levels,
 ): Promise<void> {
-  const [{ default: pdfMake }, { default: fonts }] = await Promise.all([
-    import('pdfmake/build/pdfmake'),
-    import('pdfmake/build/vfs_fonts'),
-  ])
-  pdfMake.addVirtualFileSystem(fonts)
-  pdfMake
-    .createPdf(pageOf(patchSheet(patch, shelf, wiring, levels)))
-    .download(`${patch.name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-patch.pdf`)
+  await writePdf(pageOf(patchSheet(patch, shelf, wiring, levels)), patch.name, 'patch')
 }
-
-/** Lines that a page of this kind holds in the largest letter; more lines take a smaller one. */
-const fullPageLines = 46
-const largestPt = 10.5
-const smallestPt = 5.5
 
 /** The sheet laid out on one page, in the largest letter that fits. */
 export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
   const { plugs, settings, channels, warnings, cautions } = sheet
-  const wrapped = (text: string, wide: number) => Math.ceil(text.length / wide)
   const lines =
     plugs.reduce(
       (sum, plug) => sum + Math.max(...[plug.from, plug.through, plug.to].map((text) => wrapped(text, 30))),
@@ -39,9 +27,8 @@ export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
     channels.length +
     [...warnings, ...cautions].reduce((sum, text) => sum + wrapped(text, 95), 0) +
     12
-  const size = Math.max(smallestPt, Math.min(largestPt, (largestPt * fullPageLines) / lines))
+  const size = letterPt(lines)
   const heading = (text: string): Content => ({ text, bold: true, margin: [0, size * 0.8, 0, size * 0.2] })
-  const ruled = 'lightHorizontalLines'
   return {
     pageSize: 'A4',
     pageMargins: [36, 32, 36, 28],

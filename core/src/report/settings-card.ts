@@ -1,0 +1,49 @@
+import type { Levels, Run } from '../levels'
+import { type Patch, positionName, type Shelf, shelfFor } from '../model'
+
+/** The settings of a whole patch on one page: where each control stands, and what each meter should read. */
+export interface SettingsCard {
+  title: string
+  /** Boxes and pieces that have controls, in order of the chain. */
+  boxes: { name: string; controls: { name: string; stands: string }[] }[]
+  meters: { name: string; reading: string }[]
+}
+
+const db = (value: number): string => value.toFixed(0).replace('-', '\u2212')
+
+/** Writes out where everything stands, with the readings to expect. */
+export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): SettingsCard {
+  const shelf = shelfFor(patch, commonShelf)
+  const parts = [
+    ...patch.boxes.map((box) => ({ ...box, shown: box.name ?? shelf.get(box.gear)!.name })),
+    ...patch.links.flatMap(({ through }) =>
+      through.map((piece) => ({ ...piece, shown: shelf.get(piece.gear)!.name })),
+    ),
+  ]
+  const boxes = parts.flatMap(({ gear, settings, shown }) => {
+    const controls = shelf.get(gear)!.controls.map((control) => ({
+      name: control.name,
+      stands: positionName(control, settings[control.id] ?? control.initial),
+    }))
+    return controls.length ? [{ name: shown, controls }] : []
+  })
+  const byEnd = new Map<string, Run[]>()
+  for (const run of levels.runs) {
+    const name = `${run.end.boxName}, ${run.end.name}`
+    byEnd.set(name, (byEnd.get(name) ?? []).concat(run))
+  }
+  return {
+    title: patch.name,
+    boxes,
+    meters: [...byEnd].map(([name, runs]) => ({
+      name,
+      reading: runs
+        .map(({ source, typicalDb, peakDb, end }) =>
+          end.kind === 'listen'
+            ? `${source.name} about ${db(typicalDb)} dB SPL at the ear`
+            : `${source.name} about ${db(typicalDb)} dBFS, loudest peaks ${db(peakDb)} dBFS`,
+        )
+        .join('; '),
+    })),
+  }
+}

@@ -1,0 +1,55 @@
+import { computed, onUnmounted, shallowRef, watch } from 'vue'
+import type { Odds } from '@iron-hush/core/balance'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { type Job, startOdds } from '../../workers/compute'
+
+const draws = 4000
+/** Drawn again this long after the last turn. */
+const settleMs = 500
+
+/** How sure the run in hand is: worked out again whenever the hands rest. */
+export function useOdds() {
+  const scene = useScene()
+  const gear = useGear()
+  const odds = shallowRef<Odds>()
+  let job: Job<Odds> | undefined
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  function stop(): void {
+    clearTimeout(timer)
+    job?.cancel()
+    job = undefined
+  }
+  async function draw(): Promise<void> {
+    if (!scene.patch || !scene.levels) return
+    const mine = startOdds(scene.patch, gear.all, draws, 1)
+    job = mine
+    const found = await mine.result
+    if (job === mine) odds.value = found
+  }
+  watch(
+    () => scene.levels,
+    () => {
+      stop()
+      odds.value = undefined
+      timer = setTimeout(() => void draw(), settleMs)
+    },
+    { immediate: true },
+  )
+  onUnmounted(stop)
+
+  /** Of the recording that the run in hand ends in. */
+  const mine = computed(() =>
+    odds.value?.tracks.find(({ box, track }) => box === scene.run?.end.box && track === scene.run.end.track),
+  )
+  return { odds, mine }
+}
+
+/** A chance as a person would say it. */
+export function chanceWords(chance: number): string {
+  if (chance < 0.001) return 'less than one take in a thousand'
+  if (chance < 0.02) return `one take in ${Math.round(1 / chance)}`
+  if (chance > 0.98) return 'nearly every take'
+  return `${Math.round(chance * 100)} takes in a hundred`
+}
