@@ -42,6 +42,12 @@ await shoot('balance', 'levels', 2, async (page) => {
   await page.keyboard.press('b')
   await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
 })
+await shoot('listen', 'levels', 2, async (page) => {
+  await page.keyboard.press('b')
+  await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
+  await page.keyboard.press('l')
+  await page.getByRole('button', { name: 'Pause' }).waitFor()
+})
 await shoot('brief', 'brief', 0)
 await shoot('patch', 'patch', 3)
 await shoot('link', 'patch', 5, async (page) => {

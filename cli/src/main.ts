@@ -1,6 +1,6 @@
 import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
-import { balance, oddsOf } from '@iron-hush/core/balance'
+import { balance, oddsOf, pricesOf } from '@iron-hush/core/balance'
 import { findWays, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureWav } from '@iron-hush/core/measure'
@@ -74,7 +74,10 @@ export async function main(argv: readonly string[]): Promise<number> {
         ...(options.school ? { school: options.school } : {}),
         ...(options.keeper ? { keeper: keepers[options.keeper] } : {}),
       }
-      answer(balanceAnswer(patch, balance({ ...patch, plan }, shelf)!), options, balanceText)
+      const asked = { ...patch, plan }
+      const found = balance(asked, shelf)!
+      const proposed = new Map(found.changes.map(({ part, control, to }) => [`${part}.${control}`, to]))
+      answer(balanceAnswer(asked, found, pricesOf(asked, shelf, proposed)), options, balanceText)
     })
   onPatch('odds', 'chance of clipping and spread of speech over noise, by tolerances and voices')
     .option('--draws <number>', 'how many draws', whole(1, 1_000_000), 10_000)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { balance } from '@iron-hush/core/balance'
+import { balance, pricesOf } from '@iron-hush/core/balance'
 import { wiringOf } from '@iron-hush/core/circuit'
 import { levelsOfPatch } from '@iron-hush/core/levels'
 import type { MeasureAnswer } from '@iron-hush/core/model'
@@ -21,7 +21,7 @@ describe('what the terminal prints', () => {
   })
   it('balance: each move, what it wins, and why it ends there; or that there is nothing to do', async () => {
     const { patch, shelf } = await scene('3-the-tuning')
-    const found = balanceAnswer(patch, balance(patch, shelf)!)
+    const found = balanceAnswer(patch, balance(patch, shelf)!, pricesOf(patch, shelf))
     expect(balanceText(found)).toMatch(/pad\.loss +none -> t\w+ +alone -?\d+\.\d dB/)
     expect(balanceText(found)).toMatch(
       /speech over noise \d+\.\d -> \d+\.\d dB, headroom -\d+\.\d -> \d+\.\d dB/,

@@ -119,6 +119,19 @@ export const BalanceAnswer = z.strictObject({
     }),
   ),
   reasons: z.array(z.string()),
+  prices: z
+    .array(
+      z.strictObject({
+        part: z.string(),
+        control: z.string(),
+        from: Position,
+        to: Position,
+        speechToNoiseDb: z.number().describe('change of speech-to-noise of the worst recording that counts'),
+        headroomDb: z.number().describe('change of the smallest headroom'),
+        outsideDb: z.number().describe('change of the worst miss of a window'),
+      }),
+    )
+    .describe('what each neighbouring position would do, from the proposed ones'),
   combinations: z.number().describe('of all free controls'),
   evaluations: z.number().describe('stages computed to find the answer'),
   findings: z.array(FindingAnswer).describe('what is left to say with the proposed settings'),

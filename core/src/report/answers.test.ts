@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { balance } from '../balance'
+import { balance, pricesOf } from '../balance'
 import { channelsOf, levelsOfPatch } from '../levels'
 import { compareWithRun } from '../measure'
 import {
@@ -59,7 +59,7 @@ describe('published answers', () => {
   )
   it('has a balance that its schema describes', () => {
     const tuning = scenes[2]!
-    const answer = balanceAnswer(tuning, balance(tuning, shelf)!)
+    const answer = balanceAnswer(tuning, balance(tuning, shelf)!, pricesOf(tuning, shelf))
     expect(BalanceAnswer.parse(JSON.parse(JSON.stringify(answer)))).toEqual(answer)
   })
   it('has a measurement with its findings', () => {

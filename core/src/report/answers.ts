@@ -1,4 +1,4 @@
-import type { Balance, Odds } from '../balance'
+import type { Balance, Odds, Price } from '../balance'
 import { type WiredLink, wiringFindings } from '../circuit'
 import {
   channelsOf,
@@ -89,7 +89,7 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
 }
 
 /** A balance in the published form. */
-export function balanceAnswer(patch: Patch, found: Balance): BalanceAnswer {
+export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Price[]): BalanceAnswer {
   const score = (each: Balance['before']) => ({
     ...each,
     speechToNoiseDb: finite(each.speechToNoiseDb),
@@ -104,6 +104,7 @@ export function balanceAnswer(patch: Patch, found: Balance): BalanceAnswer {
     after: score(found.after),
     changes: found.changes,
     reasons: found.reasons,
+    prices: [...prices],
     combinations: found.combinations,
     evaluations: found.evaluations,
     findings: findingsOf(found.levels, patch.plan),

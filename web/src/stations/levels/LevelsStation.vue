@@ -16,7 +16,7 @@ import { useBalancing } from './balancing'
 import LevelMap from './LevelMap.vue'
 import { chanceWords, useOdds } from './odds'
 import { printSettingsCard } from '../../print/settings-card'
-import { spreadDb } from '@iron-hush/core/balance'
+import { pricesOf, spreadDb } from '@iron-hush/core/balance'
 import { useListening } from './listening'
 import ListenPanel from './ListenPanel.vue'
 import type { ScaleMode } from './scale'
@@ -50,6 +50,17 @@ const shares = computed(() => {
     ...(rest > 0.005 && all.length ? [{ node: 'rest', words: 'the rest', share: rest }] : []),
   ]
 })
+/** What one step of the control in hand would do, either way. */
+const prices = computed(() => {
+  const set = sets.value[inHand.value]?.[0]
+  if (!set || set.locked || !scene.patch || !scene.levels) return []
+  return pricesOf(scene.patch, gear.shelf, new Map(), new Set([set.key])).map((price) => ({
+    to: positionName(set.control, price.to),
+    noise: signed(price.speechToNoiseDb),
+    headroom: signed(price.headroomDb),
+  }))
+})
+const signed = (value: number) => `${value >= 0.05 ? '+' : ''}${db(Math.abs(value) < 0.05 ? 0 : value)} dB`
 const printing = ref(false)
 async function settingsCard(): Promise<void> {
   if (!scene.patch || !scene.levels) return
@@ -360,6 +371,14 @@ useEventListener(window, 'keydown', (event) => {
             >
           </template>
         </p>
+        <p v-if="prices.length" class="prices" aria-label="What one step would do">
+          <span class="quiet">{{ sets[inHand]![0]!.control.name }}</span>
+          <span v-for="price in prices" :key="price.to"
+            >to <b>{{ price.to }}</b><span class="quiet"> worst speech over noise</span>
+            <span class="figure">{{ price.noise }}</span><span class="quiet">least headroom</span>
+            <span class="figure">{{ price.headroom }}</span></span
+          >
+        </p>
         <div class="hiss">
           <span class="quiet">Hiss of the boxes</span>
           <div
@@ -524,6 +543,11 @@ useEventListener(window, 'keydown', (event) => {
 }
 .result .narrow {
   margin: 0 12px 0 0;
+}
+.prices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
 }
 .hiss {
   display: flex;

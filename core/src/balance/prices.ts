@@ -1,0 +1,59 @@
+import { type At, graphOf, levelsOfGraph } from '../levels'
+import { type Patch, type Position, positionsOf, type Shelf } from '../model'
+import { freeControls } from './balance'
+import { type Score, scoreOf } from './objective'
+
+/** What one step of a control does to the plan, against where everything stands. */
+export interface Price {
+  part: string
+  control: string
+  from: Position
+  to: Position
+  /** Change of speech over noise of the worst recording that counts, of the least headroom, and of the worst miss of a window, dB. */
+  speechToNoiseDb: number
+  headroomDb: number
+  outsideDb: number
+}
+
+/**
+ * The price of both neighbouring positions of every control that is not locked, or of those named, with everything
+ * else where it stands.
+ *
+ * @param positions where the controls stand, by `part.control`, where not as the patch has them
+ */
+export function pricesOf(
+  patch: Patch,
+  shelf: Shelf,
+  positions: ReadonlyMap<string, Position> = new Map(),
+  only?: ReadonlySet<string>,
+): Price[] {
+  const graph = graphOf(patch, shelf)
+  const stands: At = (key) => positions.get(key) ?? graph.settings.get(key)!
+  const worth = (at: At): Score => scoreOf(levelsOfGraph(graph, at), patch.plan, 0)
+  const now = worth(stands)
+  return freeControls(graph, patch, shelf)
+    .filter(({ key }) => !only || only.has(key))
+    .flatMap(({ key, control }) => {
+      const all = positionsOf(control)
+      const index = all.indexOf(stands(key))
+      return [all[index - 1], all[index + 1]].flatMap((to): Price[] => {
+        if (to === undefined) return []
+        const then = worth((each) => (each === key ? to : stands(each)))
+        const [part, id] = key.split('.') as [string, string]
+        return [
+          {
+            part,
+            control: id,
+            from: stands(key),
+            to,
+            speechToNoiseDb: difference(then.speechToNoiseDb, now.speechToNoiseDb),
+            headroomDb: difference(then.headroomDb, now.headroomDb),
+            outsideDb: difference(then.outsideDb, now.outsideDb),
+          },
+        ]
+      })
+    })
+}
+
+const difference = (one: number, other: number): number =>
+  Number.isFinite(one) && Number.isFinite(other) ? one - other : 0
