@@ -162,6 +162,50 @@ test('Levels: Balance proposes, one is accepted, then all, and undo takes them b
   await settled(page)
 })
 
+test('Levels: a locked camera costs something, automatic gain swells in pauses, and a pad is better after the output', async ({
+  page,
+}) => {
+  await open(page, 'levels', 2)
+  // lock the camera where it stands, near its second step, and see what that costs
+  const worst = async () =>
+    Number(
+      /\u2192 (\d+\.\d) dB over noise/.exec(
+        (await page.getByRole('region', { name: 'Proposal of Balance' }).textContent())!,
+      )![1],
+    )
+  await page.keyboard.press('b')
+  await expect(page.getByRole('region', { name: 'Proposal of Balance' })).toBeVisible({ timeout: 30_000 })
+  const free = await worst()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Lock Record level' }).click()
+  await page.keyboard.press('b')
+  await expect(page.getByRole('region', { name: 'Proposal of Balance' })).toBeVisible({ timeout: 30_000 })
+  expect(await worst()).toBeLessThan(free)
+  await page.getByRole('button', { name: 'Accept all' }).click()
+
+  // the same attenuation before the output amplifier instead of after it: the hiss comes up
+  const hiss = async () =>
+    Number(/over the boxes alone(\d+\.\d) dB/.exec((await page.locator('.result').textContent())!)![1])
+  const pad = page.getByRole('radiogroup', { name: 'Switched mini pad, Loss' })
+  await pad.getByRole('radio', { name: '\u221230' }).click()
+  const after = await hiss()
+  await pad.getByRole('radio', { name: 'none' }).click()
+  const output = page.getByRole('slider', { name: 'Recorder, Output level' })
+  await output.focus()
+  for (let step = 0; step < 3; step++) await page.keyboard.press('Shift+ArrowDown')
+  await expect.poll(hiss).toBeLessThan(after - 3)
+
+  // automatic gain on: the verdict says what the pauses do
+  await open(page, 'levels', 0)
+  await page
+    .getByRole('radiogroup', { name: /Camera, / })
+    .getByRole('radio', { name: 'automatic' })
+    .click()
+  await expect(verdict(page)).toContainText(/Automatic gain lifts it by \d+\.\d dB in pauses/)
+  await page.keyboard.press('Control+z')
+  await settled(page)
+})
+
 test('Levels: what it would sound like, now against proposed, at one loudness and blind', async ({
   page,
 }) => {

@@ -4,6 +4,7 @@ import { balance, pricesOf } from '../balance'
 import { channelsOf, levelsOfPatch } from '../levels'
 import { compareWithRun } from '../measure'
 import {
+  applyEdits,
   BalanceAnswer,
   type ChannelMeasurement,
   LevelsAnswer,
@@ -13,7 +14,7 @@ import {
   ShelfFile,
   shelfOf,
 } from '../model'
-import { balanceAnswer, clipFindings, levelsAnswer, measureAnswer } from './index'
+import { balanceAnswer, clipFindings, differencesOf, levelsAnswer, measureAnswer } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
 const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
@@ -131,5 +132,24 @@ describe('recorded channels', () => {
     const ids = channelsOf(levelsOfPatch(scenes[0]!, shelf)).map(({ id }) => id)
     expect(new Set(ids).size).toBe(ids.length)
     expect(ids.at(-1)).toBe('transmitter.inside')
+  })
+})
+
+describe('differences of two settings', () => {
+  const tuning = scenes.find(({ name }) => name === 'The tuning')!
+  it('are the controls that stand elsewhere and what comes of it, and none for the same', () => {
+    expect(differencesOf(tuning, tuning, shelf)).toEqual([])
+    const turned = applyEdits(
+      tuning,
+      [{ kind: 'set control', part: 'camera', control: 'level', position: 5 }],
+      shelf,
+    )
+    const found = differencesOf(tuning, turned, shelf)
+    expect(found[0]).toEqual({ what: 'Camera, Record level', one: '1 of 25', other: '5 of 25' })
+    const peaks = found.find(({ what }) => /on Camera, left: peaks/.test(what))!
+    expect(peaks.one).not.toBe(peaks.other)
+    expect(found.some(({ what }) => what.includes('Recorder'))).toBe(false)
+    // the other way round it says the same the other way round
+    expect(differencesOf(turned, tuning, shelf)[0]).toMatchObject({ one: '5 of 25', other: '1 of 25' })
   })
 })

@@ -3,11 +3,14 @@ import Button from 'primevue/button'
 import Slider from 'primevue/slider'
 import { computed } from 'vue'
 import { parseWav } from './own-clip'
+import { differencesOf } from '@iron-hush/core/report'
+import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import type { useListening } from './listening'
 
 /** What the run in hand would sound like, under two settings at one loudness. */
 const props = defineProps<{ listening: ReturnType<typeof useListening> }>()
+const gear = useGear()
 const {
   rendered,
   sides,
@@ -39,6 +42,10 @@ const wave = computed(() => {
   const top = envelope.map(([, high], index) => `${index},${24 - (high / most) * 22}`)
   const bottom = envelope.map(([low], index) => `${index},${24 - (low / most) * 22}`).reverse()
   return [...top, ...bottom].join(' ')
+})
+const differing = computed(() => {
+  const [one, other] = sides.value
+  return one && other ? differencesOf(one.patch, other.patch, gear.shelf) : []
 })
 const db = (value: number) =>
   Number.isFinite(value) ? value.toFixed(1).replace('-', '\u2212') : '\u2212\u221E'
@@ -138,6 +145,25 @@ const madeUp = () => {
         />
       </svg>
     </div>
+    <details v-if="differing.length && !blind">
+      <summary>What differs ({{ differing.length }})</summary>
+      <table>
+        <thead>
+          <tr>
+            <th></th>
+            <th>{{ sides[0]!.name }}</th>
+            <th>{{ sides[1]!.name }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="each in differing" :key="each.what">
+            <th scope="row">{{ each.what }}</th>
+            <td class="figure">{{ each.one }}</td>
+            <td class="figure">{{ each.other }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </details>
   </section>
 </template>
 
@@ -207,6 +233,18 @@ const madeUp = () => {
   text-underline-offset: 3px;
   cursor: pointer;
   color: var(--quiet);
+}
+details table {
+  border-collapse: collapse;
+  font-size: 12px;
+}
+details th {
+  text-align: left;
+  font-weight: 500;
+  padding: 1px 16px 1px 0;
+}
+details td {
+  padding: 1px 16px 1px 0;
 }
 .drawn svg {
   flex: 1;

@@ -1,0 +1,65 @@
+import { levelsOfPatch, type Run, whereItStops } from '../levels'
+import { type Patch, positionName, type Shelf, shelfFor } from '../model'
+
+/** Something that differs between two settings of a chain, as a person reads it. */
+export interface Difference {
+  what: string
+  one: string
+  other: string
+}
+
+const db = (value: number, unit: string): string =>
+  Number.isFinite(value) ? `${value.toFixed(1).replace('-', '\u2212')} ${unit}` : 'nothing'
+/** Less is no difference a person could see. */
+const shownDb = 0.05
+
+/**
+ * What differs between two settings of one chain: controls that stand elsewhere, and for every recording its peaks, its
+ * speech over noise and its least headroom where they changed. What only one of them has is left out.
+ */
+export function differencesOf(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
+  return [...controlsApart(one, other, commonShelf), ...levelsApart(one, other, commonShelf)]
+}
+
+function controlsApart(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
+  const shelf = shelfFor(one, commonShelf)
+  const partsOf = (patch: Patch) => [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
+  const others = new Map(partsOf(other).map((part) => [part.id, part]))
+  return partsOf(one).flatMap((part) => {
+    const twin = others.get(part.id)
+    const gear = shelf.get(part.gear)
+    if (!gear || twin?.gear !== part.gear) return []
+    return gear.controls.flatMap((control): Difference[] => {
+      const [stands, differs] = [part, twin].map(({ settings }) => settings[control.id] ?? control.initial)
+      if (stands === differs) return []
+      const box = 'name' in part && part.name ? part.name : gear.name
+      return [
+        {
+          what: `${box}, ${control.name}`,
+          one: positionName(control, stands!),
+          other: positionName(control, differs!),
+        },
+      ]
+    })
+  })
+}
+
+function levelsApart(one: Patch, other: Patch, shelf: Shelf): Difference[] {
+  const [runs, twins] = [one, other].map((patch) => levelsOfPatch(patch, shelf).runs) as [Run[], Run[]]
+  return runs.flatMap((run) => {
+    const twin = twins.find(({ id }) => id === run.id)
+    if (!twin || run.end.kind !== 'recording' || whereItStops(run) || whereItStops(twin)) return []
+    const name = `${run.source.name} on ${run.end.boxName}, ${run.end.name}`
+    const figures: [string, (each: Run) => number, string][] = [
+      ['peaks', ({ peakDb }) => peakDb, 'dBFS'],
+      ['speech over noise', ({ speechToNoiseDb }) => speechToNoiseDb, 'dB'],
+      ['least headroom', ({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity, 'dB'],
+    ]
+    return figures.flatMap(([what, of, unit]): Difference[] => {
+      const [a, b] = [of(run), of(twin)]
+      return Math.abs(a - b) > shownDb
+        ? [{ what: `${name}: ${what}`, one: db(a, unit), other: db(b, unit) }]
+        : []
+    })
+  })
+}
