@@ -169,7 +169,7 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   // lock the camera where it stands, near its second step, and see what that costs
   const worst = async () =>
     Number(
-      /\u2192 (\d+\.\d) dB over noise/.exec(
+      /\u2192\s+(\d+\.\d) dB/.exec(
         (await page.getByRole('region', { name: 'Proposal of Balance' }).textContent())!,
       )![1],
     )
@@ -181,19 +181,26 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   await page.keyboard.press('b')
   await expect(page.getByRole('region', { name: 'Proposal of Balance' })).toBeVisible({ timeout: 30_000 })
   expect(await worst()).toBeLessThan(free)
-  await page.getByRole('button', { name: 'Accept all' }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Lock Record level' }).click()
+  await page.getByRole('slider', { name: 'Camera, Record level' }).focus()
+  await page.keyboard.press('End')
 
   // the same attenuation before the output amplifier instead of after it: the hiss comes up
   const hiss = async () =>
-    Number(/over the boxes alone(\d+\.\d) dB/.exec((await page.locator('.result').textContent())!)![1])
-  const pad = page.getByRole('radiogroup', { name: 'Switched mini pad, Loss' })
+    Number(
+      /over the boxes alone\s*(\S+) dB/
+        .exec((await page.locator('.result').textContent())!)![1]!
+        .replace('\u2212', '-'),
+    )
+  const pad = page.getByRole('radiogroup', { name: 'Switched mini pad, Pad' })
   await pad.getByRole('radio', { name: '\u221230' }).click()
   const after = await hiss()
   await pad.getByRole('radio', { name: 'none' }).click()
   const output = page.getByRole('slider', { name: 'Recorder, Output level' })
   await output.focus()
   for (let step = 0; step < 3; step++) await page.keyboard.press('Shift+ArrowDown')
-  await expect.poll(hiss).toBeLessThan(after - 3)
+  await expect.poll(hiss).toBeLessThan(after - 8)
 
   // automatic gain on: the verdict says what the pauses do
   await open(page, 'levels', 0)
@@ -201,7 +208,14 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
     .getByRole('radiogroup', { name: /Camera, / })
     .getByRole('radio', { name: 'automatic' })
     .click()
-  await expect(verdict(page)).toContainText(/Automatic gain lifts it by \d+\.\d dB in pauses/)
+  const lifts = /Automatic gain lifts it by \d+\.\d dB in pauses/
+  // some run of the camera hisses little enough for its gain to open
+  for (let run = 0; run < 8 && !lifts.test((await verdict(page).textContent())!); run++)
+    await page.keyboard.press(']')
+  await expect(verdict(page)).toContainText(lifts)
+  await expect(page.getByLabel('What automatic gain does')).toContainText(
+    /in a pause the noise is up.*after 3 s/,
+  )
   await page.keyboard.press('Control+z')
   await settled(page)
 })

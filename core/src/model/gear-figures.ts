@@ -1,6 +1,7 @@
 import type { FigureUnit } from '../units'
 import type { Figure } from './figure'
 import type { Gear } from './gear'
+import type { Stage } from './stage'
 
 /** A figure of a thing with where it stands in it. */
 export interface GearFigure {
@@ -76,4 +77,10 @@ export function withFigure(gear: Gear, path: GearFigure['path'], figure: Figure)
     return { ...object, [step]: put(object[step], rest) }
   }
   return put(gear, path) as Gear
+}
+
+/** The stage of a thing that a node of a chain is, by its id `part.strip.index`; undefined for any other node. */
+export function stageOfNode(gear: Gear, node: string): Stage | undefined {
+  const [, strip, index] = node.split('.')
+  return gear.strips.find(({ id }) => id === strip)?.stages[Number(index)]
 }

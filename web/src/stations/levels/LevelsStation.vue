@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { columnsOf } from '@iron-hush/core/levels'
+import { columnsOf, pauseStory } from '@iron-hush/core/levels'
 import { type Control, Keeper, type Position, positionName, School, turned } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
 import SceneSelect from '../../frame/SceneSelect.vue'
@@ -61,6 +61,15 @@ const prices = computed(() => {
   }))
 })
 const signed = (value: number) => `${value >= 0.05 ? '+' : ''}${db(Math.abs(value) < 0.05 ? 0 : value)} dB`
+/** What automatic gain does to this run as time goes on. */
+const pause = computed(() =>
+  run.value
+    ? pauseStory(run.value, (part) => {
+        const box = scene.patch?.boxes.find(({ id }) => id === part)
+        return box && (scene.patch?.gear.find(({ id }) => id === box.gear) ?? gear.shelf.get(box.gear))
+      })
+    : undefined,
+)
 const printing = ref(false)
 async function settingsCard(): Promise<void> {
   if (!scene.patch || !scene.levels) return
@@ -371,12 +380,28 @@ useEventListener(window, 'keydown', (event) => {
             >
           </template>
         </p>
-        <p v-if="prices.length" class="prices" aria-label="What one step would do">
-          <span class="quiet">{{ sets[inHand]![0]!.control.name }}</span>
+        <!-- always there: what comes and goes with the focus would move the controls under the pointer -->
+        <p class="prices steady" aria-label="What one step would do">
+          <span class="quiet">{{
+            prices.length
+              ? sets[inHand]![0]!.control.name
+              : 'Take a control in hand to see what a step would do.'
+          }}</span>
           <span v-for="price in prices" :key="price.to"
             >to <b>{{ price.to }}</b><span class="quiet"> worst speech over noise</span>
             <span class="figure">{{ price.noise }}</span><span class="quiet">least headroom</span>
             <span class="figure">{{ price.headroom }}</span></span
+          >
+        </p>
+        <p v-if="pause" class="prices" aria-label="What automatic gain does">
+          <span class="quiet">Automatic gain of {{ pause.partName }}: in a pause the noise is up</span>
+          <span v-for="rise in pause.rises" :key="rise.afterS"
+            ><span class="figure">{{ db(rise.db) }} dB</span
+            ><span class="quiet">after {{ rise.afterS }} s</span></span
+          >
+          <span v-if="pause.lossAfterLoudDb >= 0.5" class="quiet"
+            >a second after the loudest moment the next sentence is
+            <span class="figure narrow">{{ db(pause.lossAfterLoudDb) }} dB</span> too low</span
           >
         </p>
         <div class="hiss">
@@ -548,6 +573,12 @@ useEventListener(window, 'keydown', (event) => {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 16px;
+}
+.prices.steady {
+  flex-wrap: nowrap;
+  height: 20px;
+  overflow: hidden;
+  white-space: nowrap;
 }
 .hiss {
   display: flex;

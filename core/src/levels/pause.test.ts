@@ -1,0 +1,33 @@
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { applyEdits, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { levelsOfPatch, pauseStory } from './index'
+
+const read = (file: string) => readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')
+const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
+const bench = parseJson(Patch, read('scenes/1-the-founder-at-the-bench.json'), 'bench')
+const automatic = applyEdits(
+  bench,
+  [{ kind: 'set control', part: 'camera', control: 'gain-mode', position: 'auto' }],
+  shelf,
+)
+const storyOf = (patch: Patch) => {
+  const run = levelsOfPatch(patch, shelf).runs.find(({ end }) => end.box === 'camera')!
+  const gearOf = (part: string) => shelf.get(patch.boxes.find(({ id }) => id === part)?.gear ?? '')
+  return { run, story: pauseStory(run, gearOf) }
+}
+
+describe('pauses under automatic gain', () => {
+  it('rise with time, towards what the settled figure says', () => {
+    const { run, story } = storyOf(automatic)
+    const rises = story!.rises.map(({ db }) => db)
+    expect(rises).toEqual([...rises].sort((one, other) => one - other))
+    expect(rises.at(-1)!).toBeLessThanOrEqual(run.pauseRiseDb + 0.01)
+    expect(rises.at(-1)!).toBeGreaterThan(run.pauseRiseDb - 1)
+    expect(story!.partName).toBe('Camera')
+    expect(story!.lossAfterLoudDb).toBeGreaterThanOrEqual(0)
+  })
+  it('have no story where the level is set by hand', () => {
+    expect(storyOf(bench).story).toBeUndefined()
+  })
+})
