@@ -47,6 +47,9 @@ export class Server {
     if (address.endsWith('/proofs')) return Response.json([...this.proofs.values()])
     if (address.endsWith('/edits')) return this.edit(body as EditsRequest)
     if (address.startsWith('/api/takes/')) return this.put(body as { baseRevision: number; take: Take })
+    if (address === '/api/gear/import') return this.takeIn((body as { gear: Gear[] }).gear)
+    if (address.endsWith('/uses')) return Response.json(this.usesOf(address.split('/').at(-2)!))
+    if (address.startsWith('/api/gear/') && method === 'DELETE') return this.drop(address.split('/').at(-1)!)
     if (address.startsWith('/api/gear/')) return this.own(body as { baseRevision: number; gear: Gear })
     if (address.startsWith('/api/proofs/')) return this.keep(method, address, body as ProofRecord)
     return this.problem(404, 'not there')
@@ -71,9 +74,27 @@ export class Server {
     return Response.json(this.takes.get(take.id))
   }
   own({ baseRevision, gear: thing }: { baseRevision: number; gear: Gear }): Response {
-    if (this.shelf.get(thing.id)?.revision !== baseRevision) return this.problem(409, 'changed elsewhere')
+    if ((this.shelf.get(thing.id)?.revision ?? 0) !== baseRevision)
+      return this.problem(409, 'changed elsewhere')
     this.shelf.set(thing.id, { revision: baseRevision + 1, gear: thing })
     return Response.json(this.shelf.get(thing.id))
+  }
+  usesOf(id: string) {
+    const { boxes, links } = this.scene.patch
+    const as = [...boxes, ...links.flatMap(({ through }) => through)]
+      .filter((part) => part.gear === id)
+      .map((part) => ('name' in part && part.name) || part.id)
+    return as.length ? [{ id: sceneId, scene: this.scene.patch.name, as }] : []
+  }
+  drop(id: string): Response {
+    if (this.usesOf(id).length) return this.problem(422, `It is used in ${this.scene.patch.name}.`)
+    this.shelf.delete(id)
+    return Response.json({ id })
+  }
+  takeIn(things: Gear[]): Response {
+    for (const thing of things)
+      this.shelf.set(thing.id, { revision: (this.shelf.get(thing.id)?.revision ?? 0) + 1, gear: thing })
+    return Response.json(things.map(({ id }) => this.shelf.get(id)))
   }
   keep(method: string, address: string, proof: ProofRecord): Response {
     const id = address.split('/').at(-1)!
