@@ -3,7 +3,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { wavBytes } from '@iron-hush/core/media'
 import { talkingClip } from '@iron-hush/core/signals'
 import { Application } from './application'
-import { accessible, open, settled, verdict } from './steps'
+import { accessible, asShipped, open, settled, verdict } from './steps'
 
 const application = new Application(Number(process.env.E2E_PORT ?? 4399), 'story')
 
@@ -165,6 +165,7 @@ test('Levels: Balance proposes, one is accepted, then all, and undo takes them b
 test('Levels: a locked camera costs something, automatic gain swells in pauses, and a pad is better after the output', async ({
   page,
 }) => {
+  await asShipped(page, 2, '3-the-tuning')
   await open(page, 'levels', 2)
   // lock the camera where it stands, near its second step, and see what that costs
   const worst = async () =>
@@ -202,6 +203,9 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   for (let step = 0; step < 3; step++) await page.keyboard.press('Shift+ArrowDown')
   await expect.poll(hiss).toBeLessThan(after - 8)
 
+  await settled(page)
+  await asShipped(page, 2, '3-the-tuning')
+
   // automatic gain on: the verdict says what the pauses do
   await open(page, 'levels', 0)
   await page
@@ -223,6 +227,7 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
 test('Levels: what it would sound like, now against proposed, at one loudness and blind', async ({
   page,
 }) => {
+  await asShipped(page, 2, '3-the-tuning')
   await open(page, 'levels', 2)
   await page.keyboard.press('b')
   await expect(page.getByRole('region', { name: 'Proposal of Balance' })).toBeVisible({ timeout: 30_000 })

@@ -141,10 +141,10 @@ function expectClosure(patch: Patch, on: Shelf): void {
     if (!narrowest.tightest || mine.length > new Set(mine.map(({ end }) => `${end.box}.${end.track}`)).size)
       continue
     const onset = narrowest.tightest.ceiling.headroomDb + loudestOver(source)
-    const point = narrowest.points[narrowest.tightest.point]!
+    // counted anywhere: where two ceilings are one, the earlier keeps the later from being met
     const count = (overDb: number) => {
       const { met } = listen(graph, patch.brief, at, tone(overDb))
-      return [...met].reduce((all, [node, times]) => all + (node.id === point.node ? times : 0), 0)
+      return [...met.values()].reduce((all, times) => all + times, 0)
     }
     expect(count(onset - 0.3), `under the ceiling of ${narrowest.id}`).toBe(0)
     expect(count(onset + 0.3), `over the ceiling of ${narrowest.id}`).toBeGreaterThan(0)

@@ -605,7 +605,7 @@ useEventListener(window, 'keydown', (event) => {
   background: var(--slate-wash);
 }
 .shares .share-0 {
-  background: var(--slate);
+  background: #3e5a6c;
   color: #fff;
 }
 .card {
