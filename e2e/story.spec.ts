@@ -252,6 +252,9 @@ test('Levels: what it would sound like, now against proposed, at one loudness an
   await expect(page.locator('.notices')).toContainText('it is silent')
   await page.keyboard.press('l')
   await expect(listen).toHaveCount(0)
+  await page.getByRole('button', { name: 'Accept all' }).click()
+  await expect(verdict(page)).toContainText('Nothing clips')
+  await settled(page)
 })
 
 test('Proof: a dropped clip is measured beside the plan; what is no WAV is refused in a sentence', async ({
