@@ -141,10 +141,11 @@ function expectClosure(patch: Patch, on: Shelf): void {
     if (!narrowest.tightest || mine.length > new Set(mine.map(({ end }) => `${end.box}.${end.track}`)).size)
       continue
     const onset = narrowest.tightest.ceiling.headroomDb + loudestOver(source)
-    // counted anywhere: where two ceilings are one, the earlier keeps the later from being met
+    // counted all along the run: where two ceilings are one, the earlier keeps the later from being met
+    const along = new Set(narrowest.points.map(({ node }) => node))
     const count = (overDb: number) => {
       const { met } = listen(graph, patch.brief, at, tone(overDb))
-      return [...met.values()].reduce((all, times) => all + times, 0)
+      return [...met].reduce((all, [node, times]) => all + (along.has(node.id) ? times : 0), 0)
     }
     expect(count(onset - 0.3), `under the ceiling of ${narrowest.id}`).toBe(0)
     expect(count(onset + 0.3), `over the ceiling of ${narrowest.id}`).toBeGreaterThan(0)
