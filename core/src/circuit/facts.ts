@@ -190,7 +190,7 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
     inputDc,
     loads: loadsOf(link, sound),
     backwards: silent.filter((input) => soundsBackwards(link, netlist, input)),
-    streams: asked.map((_, input) => input).filter((input) => isStream(link, input)),
+    streams: asked.map((_, input) => input).filter((input) => arrivesAsStream(link, input)),
     balanced,
     joined: joinedContacts(link, netlist, contacts),
   }
@@ -330,8 +330,8 @@ function soundsBackwards(link: PluggedLink, netlist: Variant['netlist'], input: 
   })
 }
 
-/** What arrives is a stream when the output gives one, or a converter on the way makes one. */
-const isStream = (link: PluggedLink, input: number): boolean =>
+/** Whether sound arrives as a stream: the output gives one, or a converter on the way makes one. */
+export const arrivesAsStream = (link: PluggedLink, input: number): boolean =>
   wayTo(link, input).reduce((stream, index) => {
     const converter = link.pieces[index]!.parts?.find((part) => part.kind === 'converter')
     return converter ? converter.way === 'in' : stream

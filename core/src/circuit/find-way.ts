@@ -1,8 +1,11 @@
 import { type Gear, isPiece, type Link, type Patch, type Shelf, shelfFor } from '../model'
 import { contactsOf, fits, type Half } from './contacts'
-import { type LinkFinding, type LinkReport, reportOf } from './findings'
-import { isShape, pieceOfGear, pluggedLink } from './from-patch'
+import { type LinkReport, reportOf } from './findings'
+import { pluggedLink } from './from-patch'
 import { type Piece, type PluggedLink, type Tap, tapsOf } from './link'
+import { pieceOfGear } from './pieces'
+import { isShape } from './ports'
+import type { LinkFinding } from './link-finding'
 
 /** A thing laid into a link, with its other end first when turned. */
 export interface LaidPiece {

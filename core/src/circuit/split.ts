@@ -1,6 +1,7 @@
 import { type Gear, isPiece, type Link, type Patch, type Shelf, shelfFor } from '../model'
 import { fits } from './contacts'
-import { halfOf, pieceOfGear } from './from-patch'
+import { pieceOfGear } from './pieces'
+import { halfOf } from './ports'
 
 /** How a further link can begin at an output: at its socket, at a splitter that is there, or at one to be put in. */
 export type Start =

@@ -1,6 +1,7 @@
 import { type Link, type Patch, type Shelf, shelfFor } from '../model'
-import type { LinkFinding, LinkReport } from './findings'
+import type { LinkReport } from './findings'
 import { reportOf } from './findings'
+import { bySeverity, type LinkFinding } from './link-finding'
 import { pluggedLink } from './from-patch'
 
 /** A link of a patch with what its circuit comes to. */
@@ -52,6 +53,4 @@ function crowded(patch: Patch, link: Link, commonShelf: Shelf): LinkFinding | un
 export const wiringFindings = (wiring: readonly WiredLink[]): (LinkFinding & { link: string })[] =>
   wiring
     .flatMap(({ link, report }) => report.findings.map((finding) => ({ ...finding, link })))
-    .sort((one, other) => severityOrder.indexOf(one.severity) - severityOrder.indexOf(other.severity))
-
-const severityOrder: readonly LinkFinding['severity'][] = ['dead', 'harmful', 'degraded', 'note']
+    .sort(bySeverity)

@@ -1,12 +1,12 @@
 import {
-  factsOf,
+  arrivesAsStream,
   type Gain,
   gainsOf,
   humDbuA,
   pluggedLink,
   type PluggedLink,
+  runLengthM,
   silenceDb,
-  variantsOf,
 } from '../circuit'
 import {
   type Gear,
@@ -106,7 +106,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
         gain: () => whole,
       }))
     }
-    const runM = link.through.reduce((sum, { gear }) => sum + (all.get(gear)!.passive?.lengthM ?? 0), 0)
+    const runM = runLengthM(plugged, 0)
     return heard.map(({ signal, sign, balanced }) => ({
       from: signal === 'right' && !dual ? 'right' : 'left',
       sign,
@@ -125,9 +125,7 @@ function speakAlike(plugged: PluggedLink): 'volts' | 'stream' | 'nothing' {
   const [input] = inputs
   if (!output.digital && !input!.digital && !plugged.pieces.some(({ parts }) => parts?.some(isConverter)))
     return 'volts'
-  const found = variantsOf(plugged)
-  if ('misfit' in found) return 'nothing'
-  const arrives = factsOf(plugged, found.variants[0]!).streams.includes(0)
+  const arrives = arrivesAsStream(plugged, 0)
   if (arrives !== (input!.digital !== undefined)) return 'nothing'
   const { digital } = output
   const straight = arrives && digital !== undefined

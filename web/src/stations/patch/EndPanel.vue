@@ -6,6 +6,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
 import type { EndOffer } from './end-offers'
+import { byTrouble } from './outcome'
 import { plugIn } from './plugging'
 
 /** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
@@ -92,18 +93,13 @@ function join(id: string): void {
   const [from, to] = props.way === 'out' ? [mine, found.end] : [found.end, mine]
   if (scene.change(plugIn(patch.value, gear.shelf, from, to), 'plugging in')) emit('close')
 }
-const order: readonly EndOffer['severity'][] = ['none', 'note', 'degraded', 'harmful', 'dead']
 /** What is owned first; of that, what brings no trouble. */
 const shown = computed(() =>
   offers.value
     .filter(({ gear: each }) =>
       `${each.name} ${each.kind} ${each.maker}`.toLowerCase().includes(wanted.value.toLowerCase()),
     )
-    .sort(
-      (one, other) =>
-        Number(other.gear.owned > 0) - Number(one.gear.owned > 0) ||
-        order.indexOf(one.severity) - order.indexOf(other.severity),
-    ),
+    .sort((one, other) => Number(other.gear.owned > 0) - Number(one.gear.owned > 0) || byTrouble(one, other)),
 )
 </script>
 

@@ -12,7 +12,7 @@ import {
 } from '@iron-hush/core/model'
 import { idsOf, partId } from '../../state/new-id'
 import { byOwned } from './layout'
-import { bad, type Outcome, outcomeOf } from './outcome'
+import { bad, byTrouble, type Outcome, outcomeOf } from './outcome'
 import { plugIn } from './plugging'
 
 /** A thing that could stand at an end of the chain, how it would be plugged in, and what it would bring. */
@@ -86,7 +86,7 @@ export function offersAtEnd(
       const through = way?.pieces.map(({ gear: piece }) => piece.name) ?? []
       return [{ gear, box: id, edits, through, ...brought(edits) }]
     })
-    return offers.sort((one, other) => rank(one) - rank(other))[0]
+    return offers.sort((one, other) => byTrouble(one, other) || one.through.length - other.through.length)[0]
   }
 
   /** The worst that would be new: the cause in the wiring before what follows from it in the levels. */
@@ -100,6 +100,3 @@ export function offersAtEnd(
     return { brings: worst.what, severity: worst.severity }
   }
 }
-
-const order: readonly EndOffer['severity'][] = ['none', 'note', 'degraded', 'harmful', 'dead']
-const rank = ({ severity, through }: EndOffer) => order.indexOf(severity) * 10 + through.length

@@ -1,4 +1,4 @@
-import { atLeast, type Finding, findingsOf, levelsOfPatch } from '@iron-hush/core/levels'
+import { atLeast, type Finding, findingsOf, levelsOfPatch, severities } from '@iron-hush/core/levels'
 import { applyEdits, checkPatch, type Edit, type Patch, type Shelf } from '@iron-hush/core/model'
 
 /** What a change would bring: the worst that would be new, or that nothing would. */
@@ -6,6 +6,10 @@ export interface Outcome {
   brings: string
   severity: Finding['severity'] | 'none'
 }
+
+/** Outcomes without trouble first, then by how bad. */
+export const byTrouble = (one: Outcome, other: Outcome): number => rankOf(one) - rankOf(other)
+const rankOf = ({ severity }: Outcome): number => (severity === 'none' ? -1 : severities.indexOf(severity))
 
 /** What would be new or worse after a change of the patch, in one sentence; else what it would take away. */
 export function outcomeOf(patch: Patch, edits: Edit[], shelf: Shelf, before = bad(patch, shelf)): Outcome {
