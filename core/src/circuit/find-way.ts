@@ -66,12 +66,15 @@ function waysBetween(
   { refused = ['dead', 'harmful', 'degraded'], mostPieces = 4, cancelled = () => false, found }: WaySearch,
 ): Way[] {
   const emptied = { ...link, through: [] }
-  const others = link.branch ? patch.links.filter(({ id }) => id !== link.id) : []
+  const others = link.branch || link.joins ? patch.links.filter(({ id }) => id !== link.id) : []
   const bare = pluggedLink({ ...patch, links: [...others, emptied] }, emptied, commonShelf)
   if (!bare) return []
   const all = candidatesOn(shelfFor(patch, commonShelf))
-  const input: Half = bare.inputs[0]!
-  const tap = tapsOf(bare).inputs[0]!
+  const last = tapsOf(bare).inputs[0]!
+  // a link that joins ends in the lead that is there: the row comes before that
+  const lead = link.joins && last !== 'output' ? last.piece : undefined
+  const input: Half = lead === undefined ? bare.inputs[0]! : bare.pieces[lead]!.ends[0]!
+  const tap = lead === undefined ? last : tapsOf(bare).pieces[lead]!
   const start: Half = tap === 'output' ? bare.output : bare.pieces[tap.piece]!.ends[tap.end]!
   const away = piecesNeeded(all, input, mostPieces)
   const ways: Way[] = []
@@ -82,7 +85,7 @@ function waysBetween(
       if (cancelled()) return ways
       const end = row.at(-1)?.piece.ends[1] ?? start
       if (!fits(end, input)) continue
-      const report = reportOf(withRow(bare, row))
+      const report = reportOf(withRow(bare, row, tap, lead))
       if (report.findings.some(({ severity }) => refused.includes(severity))) continue
       const way = wayOf(link, row, report)
       ways.push(way)
@@ -152,24 +155,33 @@ function piecesNeeded(all: readonly Candidate[], input: Half, most: number): (ha
   return (half) => known.get(key(half)) ?? most + 1
 }
 
-/** The bare link with a row of pieces in front of its own input. */
-function withRow(bare: PluggedLink, row: readonly Candidate[]): PluggedLink {
+/** The bare link with a row of pieces at a tap, in front of its own input or of the lead that it joins. */
+function withRow(
+  bare: PluggedLink,
+  row: readonly Candidate[],
+  at: Tap,
+  lead: number | undefined,
+): PluggedLink {
   const taps = tapsOf(bare)
-  const [own, ...others] = taps.inputs
   const first = bare.pieces.length
-  const tapOf = (index: number): Tap => (index === 0 ? own! : { piece: first + index - 1, end: 1 })
+  const tapOf = (index: number): Tap => (index === 0 ? at : { piece: first + index - 1, end: 1 })
+  const pieces = taps.pieces.map((tap, index) => (index === lead ? tapOf(row.length) : tap))
+  const inputs = taps.inputs.map((tap, index) =>
+    index === 0 && lead === undefined ? tapOf(row.length) : tap,
+  )
   return {
     ...bare,
     pieces: [...bare.pieces, ...row.map(({ piece }) => piece)],
-    taps: {
-      pieces: [...taps.pieces, ...row.map((_, index) => tapOf(index))],
-      inputs: [tapOf(row.length), ...others],
-    },
+    taps: { pieces: [...pieces, ...row.map((_, index) => tapOf(index))], inputs },
   }
 }
 
 /** The other pairs of free sockets that the two boxes of a link could be joined by. */
-function otherEnds(patch: Patch, link: Link, commonShelf: Shelf): Pick<Link, 'from' | 'to' | 'branch'>[] {
+function otherEnds(
+  patch: Patch,
+  link: Link,
+  commonShelf: Shelf,
+): Pick<Link, 'from' | 'to' | 'branch' | 'joins'>[] {
   const shelf = shelfFor(patch, commonShelf)
   const ports = (end: Link['from'], way: 'in' | 'out') => {
     const box = patch.boxes.find(({ id }) => id === end.box)!
@@ -193,7 +205,9 @@ function otherEnds(patch: Patch, link: Link, commonShelf: Shelf): Pick<Link, 'fr
   }
   return ports(link.from, 'out').flatMap((from) =>
     ports(link.to, 'in').flatMap((to) =>
-      from.port === link.from.port && to.port === link.to.port ? [] : [{ from, to, branch: undefined }],
+      from.port === link.from.port && to.port === link.to.port
+        ? []
+        : [{ from, to, branch: undefined, joins: undefined }],
     ),
   )
 }

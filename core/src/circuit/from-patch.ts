@@ -84,15 +84,22 @@ export function pluggedLink(
   }
   /** Other outputs on a lead with several near ends load the link with what stands behind them. */
   const restingBeside = () => {
-    for (const each of patch.links) {
-      const host = each.joins && placed.get(each.joins.piece)
-      const other = each.id !== link.id && host !== undefined && endsOf(patch, each, shelf, at)
-      if (!other || each.through.length > 0) continue
-      const half = pieces[host]!.ends[each.joins!.end]
-      if (!half || !fits(half, other.output)) continue
-      inputs.push(atRest(other.output))
-      taps.inputs.push({ piece: host, end: each.joins!.end })
+    const rest = (other: Link, lead: number, end: number) => {
+      const ends = endsOf(patch, other, shelf, at)
+      const half = pieces[lead]!.ends[end]
+      if (!ends || !half || !fits(half, ends.output)) return
+      inputs.push(atRest(ends.output))
+      taps.inputs.push({ piece: lead, end })
     }
+    for (const other of patch.links) {
+      const lead = other.joins && placed.get(other.joins.piece)
+      if (other.id !== link.id && lead !== undefined && other.through.length === 0)
+        rest(other, lead, other.joins!.end)
+    }
+    // the one whose lead this joins, when it is plugged straight into it: seen from here its end comes third
+    const host = link.joins && patch.links.find(({ through }) => through[0]?.id === link.joins!.piece)
+    const lead = link.joins && placed.get(link.joins.piece)
+    if (host && lead !== undefined) rest(host, lead, 2)
   }
   const turned = sharedPiece(patch, link, shelf, at)
   if (turned) {

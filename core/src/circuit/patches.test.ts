@@ -15,7 +15,16 @@ import {
   ShelfFile,
   shelfOf,
 } from '../model'
-import { findWays, type LinkFinding, pluggedLink, reportOf, wayTo, wiringFindings, wiringOf } from './index'
+import {
+  findWays,
+  joinAt,
+  type LinkFinding,
+  pluggedLink,
+  reportOf,
+  wayTo,
+  wiringFindings,
+  wiringOf,
+} from './index'
 
 const read = (file: string) => readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')
 const shelf: Shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
@@ -234,6 +243,34 @@ describe('two microphones into one stereo socket', () => {
     const gain = (on: Shelf) =>
       Math.max(...wiringOf(powered, on)[0]!.report.variants[0]!.facts.reaches.map(({ db }) => db))
     expect(gain(tied)).toBeLessThan(gain(shelf) - 2)
+    // seen from either microphone, the other is the same load
+    const best = (link: string) =>
+      Math.max(
+        ...wiringOf(powered, tied)
+          .find((wired) => wired.link === link)!
+          .report.variants[0]!.facts.reaches.map(({ db }) => db),
+      )
+    expect(best('left')).toBeCloseTo(best('right'), 1)
+  })
+  it('a second one joins at the free end of the lead, by a way of its own if its plug does not fit', () => {
+    const alone = { ...powered, links: powered.links.slice(0, 1) }
+    const to = { box: 'camera', port: 'mic' }
+    expect(joinAt(alone, to, shelf)).toEqual({ piece: 'lead', end: 2 })
+    expect(joinAt(powered, to, shelf)).toBeUndefined()
+    const balanced = {
+      ...alone,
+      boxes: [...alone.boxes, box('hand', 'saltmarsh-hand-dynamic', { place: 'boom' })],
+    }
+    const joining = link('hand', 'hand.out', 'camera.mic', [], { joins: { piece: 'lead', end: 2 } })
+    const [way] = findWays(balanced, joining, shelf, { refused: ['dead'] })
+    const laid = way!.pieces.map(({ gear, turned }, index) => ({ id: `w${index}`, gear: gear.id, turned }))
+    const joined = {
+      ...balanced,
+      links: [...balanced.links, link('hand', 'hand.out', 'camera.mic', laid, { joins: joining.joins })],
+    }
+    expect(checkPatch(joined, shelf)).toEqual([])
+    const right = channelsOf(levelsOfPatch(joined, shelf)).find(({ track }) => track === 'right')!
+    expect(right.holds.map(({ by }) => by)).toEqual(['Hand-held dynamic'])
   })
   it('refuses a second plug in the same end', () => {
     const third = { ...powered.links[1]!, id: 'third' }
@@ -403,6 +440,56 @@ describe('transformers, blockers and supplies', () => {
     const sign = (patch: Patch) => channelsOf(levelsOfPatch(patch, shelf))[0]!.holds[0]!.sign
     expect([sign(straight), sign(crossed)]).toEqual([1, -1])
     expect(found(crossed, 'polarity')[0]).toMatchObject({ severity: 'note' })
+  })
+})
+
+describe('what the circuit hands to the levels', () => {
+  const run = (through: Through[], on: Shelf = shelf) =>
+    levelsOfPatch(
+      patchOf(
+        [box('mic', 'saltmarsh-hand-dynamic', { place: 'boom' }), box('camera', 'fennimore-mirrorless')],
+        [link('lead', 'mic.out', 'camera.mic', through)],
+      ),
+      on,
+    ).runs.find(({ end: at }) => at.track === 'left')!
+  it('the hum of an unbalanced run, more for a longer one, and none of a transformer\u2019s', () => {
+    const hum = (each: ReturnType<typeof run>) => each.shares.find(({ name }) => name.includes('lead'))
+    const longer = changed('xlr-to-mini', (gear) => ({
+      ...gear,
+      passive: { ...gear.passive!, lengthM: 5 },
+    }))
+    const [short, long] = [hum(run(['xlr-to-mini']))!, hum(run(['xlr-to-mini'], longer))!]
+    // ten times the length, ten times the volts
+    expect(long.atSourceDb - short.atSourceDb).toBeCloseTo(20, 1)
+    const balancedRun = levelsOfPatch(
+      patchOf(
+        [box('mic', 'saltmarsh-hand-dynamic', { place: 'boom' }), box('recorder', 'saltmarsh-two-track')],
+        [link('lead', 'mic.out', 'recorder.in-1', ['xlr-cable-20m'])],
+      ),
+      shelf,
+    ).runs[0]!
+    expect(balancedRun.shares.some(({ name }) => name.includes('XLR cable'))).toBe(false)
+  })
+  it('the impedance that the next amplifier looks back into, with the thermal noise of that', () => {
+    const power = (ohm: number) => {
+      const on = changed('saltmarsh-hand-dynamic', (gear) => ({
+        ...gear,
+        ports: gear.ports.map((port) => (port.id === 'out' ? { ...port, impedanceOhm: ohm } : port)),
+      }))
+      const [each] = levelsOfPatch(
+        patchOf(
+          [box('mic', 'saltmarsh-hand-dynamic', { place: 'boom' }), box('recorder', 'saltmarsh-two-track')],
+          [link('lead', 'mic.out', 'recorder.in-1', [])],
+        ),
+        on,
+      ).runs
+      const at = each!.points.findIndex(({ name }) => name === 'Preamplifier')
+      // what the amplifier adds, brought back from the source to its own input
+      return 10 ** ((each!.points[at]!.ownNoiseAtSourceDb + each!.points[at - 1]!.gainFromSourceDb) / 10)
+    }
+    // 4kTRB over 20 Hz to 20 kHz at 20 degrees, re 0.6 V squared, A-weighted as even noise
+    const thermal = (ohm: number) => ((4 * 1.380649e-23 * 293.15 * ohm * 19_980) / 0.6) * 10 ** (-2.05 / 10)
+    expect((power(10_000) - power(300)) / (thermal(10_000) - thermal(300))).toBeCloseTo(1, 2)
   })
 })
 

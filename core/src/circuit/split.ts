@@ -48,3 +48,24 @@ export function startAt(patch: Patch, end: Link['from'], commonShelf: Shelf): St
     })
   return splitter && { at: 'new splitter', gear: splitter, into: root }
 }
+
+/** A free further end of a lead that is plugged into an input already: where a second output could join. */
+export function joinAt(
+  patch: Patch,
+  end: Link['to'],
+  commonShelf: Shelf,
+): NonNullable<Link['joins']> | undefined {
+  const shelf = shelfFor(patch, commonShelf)
+  for (const { to, through, joins } of patch.links) {
+    if (joins || to.box !== end.box || to.port !== end.port) continue
+    for (const { id, gear } of through)
+      for (const index of (shelf.get(gear)?.passive?.more ?? []).keys()) {
+        const place = { piece: id, end: index + 2 }
+        const taken = patch.links.some((link) =>
+          [link.branch, link.joins].some((each) => each?.piece === id && each.end === place.end),
+        )
+        if (!taken) return place
+      }
+  }
+  return undefined
+}

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { joinAt } from '@iron-hush/core/circuit'
 import { shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -22,15 +23,21 @@ const taken = (port: string) =>
   patch.value.links.some(({ from, to }) =>
     [from, to].some((end) => end.box === props.box && end.port === port),
   )
-/** Free ends first; an output that is taken can still be split, an input cannot. */
+const joinable = (port: string) => joinAt(patch.value, { box: props.box, port }, gear.shelf) !== undefined
+/** Free ends first; an output that is taken can still be split, an input only where its lead has a free end. */
 const ports = computed(() =>
   thing.value.ports
     .filter(
       ({ id, way, connector }) =>
-        way === props.way && connector !== 'air' && (props.way === 'out' || !taken(id)),
+        way === props.way && connector !== 'air' && (props.way === 'out' || !taken(id) || joinable(id)),
     )
     .sort((one, other) => Number(taken(one.id)) - Number(taken(other.id)))
-    .map(({ id, name }) => ({ id, name: taken(id) ? `${name} (taken: by a splitter)` : name })),
+    .map(({ id, name }) => ({
+      id,
+      name: taken(id)
+        ? `${name} (${props.way === 'out' ? 'taken: by a splitter' : 'by the free end of its lead'})`
+        : name,
+    })),
 )
 const port = ref(ports.value[0]?.id)
 const wanted = ref('')

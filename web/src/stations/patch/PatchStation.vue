@@ -2,6 +2,7 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { joinAt } from '@iron-hush/core/circuit'
 import { channelsOf, controlsOf, monoLosses } from '@iron-hush/core/levels'
 import { cautionsOf } from '@iron-hush/core/report'
 import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
@@ -128,7 +129,8 @@ function openSides({ box, gear: thing }: PlacedBox): ('in' | 'out')[] {
   const sides: ('in' | 'out')[] = []
   const ports = thing.ports.filter(({ connector }) => connector !== 'air' && connector !== 'fixed')
   const fed = (port: string) => patch.value.links.some(({ to }) => to.box === box.id && to.port === port)
-  if (ports.some(({ id, way }) => way === 'in' && !fed(id))) sides.push('in')
+  const joinable = (port: string) => joinAt(patch.value, { box: box.id, port }, gear.shelf) !== undefined
+  if (ports.some(({ id, way }) => way === 'in' && (!fed(id) || joinable(id)))) sides.push('in')
   if (ports.some(({ way }) => way === 'out')) sides.push('out')
   return sides
 }
@@ -196,14 +198,10 @@ const deadKnobs = computed(() => {
 const ears = computed(() => {
   const heard = new Map<string, Set<string>>()
   for (const { end, source } of scene.levels?.runs ?? [])
-    if (end.kind === 'listen') heard.set(end.boxName, (heard.get(end.boxName) ?? new Set()).add(source.name))
+    if (end.kind === 'listen') heard.set(end.box, (heard.get(end.box) ?? new Set()).add(source.name))
   return [...heard].map(([box, sources]) => {
-    const into = patch.value.links.find(({ to }) => {
-      const each = patch.value.boxes.find(({ id }) => id === to.box)
-      return (each?.name ?? gear.shelf.get(each?.gear ?? '')?.name) === box
-    })
-    const from = into && patch.value.boxes.find(({ id }) => id === into.from.box)
-    return `${box} ${from ? `at ${from.name ?? gear.shelf.get(from.gear)?.name}` : ''}: ${[...sources].join(', ')}`
+    const from = patch.value.links.find(({ to }) => to.box === box)?.from.box
+    return `${nameOf(box)}${from ? ` at ${nameOf(from)}` : ''}: ${[...sources].join(', ')}`
   })
 })
 const cautions = computed(() => cautionsOf(patch.value, gear.shelf, scene.wiring))

@@ -1,4 +1,4 @@
-import { findWays, isShape, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
+import { findWays, isShape, joinAt, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast } from '@iron-hush/core/levels'
 import {
   applyEdits,
@@ -69,10 +69,12 @@ export function offersAtEnd(
     const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer[] => {
       const place = { box: id, port: theirs }
       const [from, to] = end.way === 'out' ? [end.place, place] : [place, end.place]
+      const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
+      const joins = fed ? joinAt(patch, to, commonShelf) : undefined
       const [way] = isShape(port.connector)
         ? findWays(
             { ...patch, boxes: [...patch.boxes, box] },
-            { id: 'offer', from, to, through: [] },
+            { id: 'offer', from, to, through: [], joins },
             commonShelf,
             { mostPieces, refused: ['dead'] },
           )

@@ -1,4 +1,4 @@
-import { startAt, type Way } from '@iron-hush/core/circuit'
+import { joinAt, startAt, type Way } from '@iron-hush/core/circuit'
 import type { Edit, Link, Patch, Shelf } from '@iron-hush/core/model'
 import { idsOf, partId } from '../../state/new-id'
 
@@ -19,7 +19,10 @@ export function laid(way: Way['pieces'], used: string[]): Link['through'] {
   })
 }
 
-/** The edits that plug an output into an input, through a splitter where its socket is taken already. */
+/**
+ * The edits that plug an output into an input: through a splitter where the output is taken already, into the free end of
+ * the lead that is there where the input is.
+ */
 export function plugIn(
   patch: Patch,
   shelf: Shelf,
@@ -39,11 +42,20 @@ export function plugIn(
     edits.push({ kind: 'insert piece', link: start.into.id, at: 0, piece: pieceOf(id, start.gear.id) })
     branch = { piece: id, end: 2 }
   }
+  const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
+  const joins = fed ? joinAt(patch, to, shelf) : undefined
   const id = partId(`${from.box}-to-${to.box}`, used)
   used.push(id)
   edits.push({
     kind: 'connect',
-    link: { id, from, to, through: laid(through, used), ...(branch ? { branch } : {}) },
+    link: {
+      id,
+      from,
+      to,
+      through: laid(through, used),
+      ...(branch ? { branch } : {}),
+      ...(joins ? { joins } : {}),
+    },
   })
   return edits
 }
@@ -54,7 +66,7 @@ export function takeWay(patch: Patch, link: Link, way: Way): Edit[] {
   const same = way.from.port === link.from.port && way.to.port === link.to.port
   const through = laid(way.pieces, used)
   if (!same) {
-    const { branch: _, ...rest } = link
+    const { branch: _, joins: __, ...rest } = link
     return [
       { kind: 'disconnect', link: link.id },
       { kind: 'connect', link: { ...rest, from: way.from, to: way.to, through } },
