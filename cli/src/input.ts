@@ -30,14 +30,52 @@ async function textOf(file: string): Promise<string> {
   return readFile(file, 'utf8')
 }
 
-/** A patch from a file, checked, and the shelf it stands on: the one that ships, or one from a file. */
-export async function readPatch(file: string, shelfFile = ownShelf): Promise<{ patch: Patch; shelf: Shelf }> {
+/** A shelf from a file, checked; the one that ships if none is named. */
+async function readShelf(shelfFile = ownShelf): Promise<Shelf> {
   const { gear } = parseJson(ShelfFile, await textOf(shelfFile), path.basename(shelfFile))
   for (const problem of gear.flatMap(checkGear))
     throw new Refusal(`${path.basename(shelfFile)} was refused: ${problem}`)
-  const shelf = shelfOf(gear)
+  return shelfOf(gear)
+}
+
+/** A patch from a file, checked, and the shelf it stands on. */
+export async function readPatch(file: string, shelfFile?: string): Promise<{ patch: Patch; shelf: Shelf }> {
+  const shelf = await readShelf(shelfFile)
   const patch = parseJson(Patch, await textOf(file), path.basename(file))
   refuseBadPatch(patch, shelf, path.basename(file))
+  return { patch, shelf }
+}
+
+/** A patch of nothing but two things of the shelf, named as `thing.port` each, standing ready to be joined. */
+export async function twoThings(
+  from: string,
+  to: string,
+  shelfFile?: string,
+): Promise<{ patch: Patch; shelf: Shelf }> {
+  const shelf = await readShelf(shelfFile)
+  const box = (text: string, id: string) => {
+    const [gear] = text.split('.') as [string]
+    if (!shelf.has(gear))
+      throw new Refusal(
+        `"${text}" was refused: nothing on the shelf has the id "${gear}". Use thing.port, or name a patch and use box.port.`,
+      )
+    return { id, gear }
+  }
+  const boxes = [box(from, from.split('.')[0]!)]
+  const other = to.split('.')[0]!
+  if (other !== boxes[0]!.id) boxes.push(box(to, other))
+  const patch = Patch.parse({
+    format: 'iron-hush/patch',
+    version: 1,
+    name: 'two things',
+    brief: {
+      sources: [{ kind: 'line', id: 'any', name: 'any', levelsDbu: { quietest: 0, typical: 0, loudest: 0 } }],
+      picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
+      room: { name: 'any', volumeM3: 100, reverberationS: 0.5 },
+    },
+    boxes,
+    links: [],
+  })
   return { patch, shelf }
 }
 

@@ -53,6 +53,18 @@ describe('hush', () => {
     expect(boom.supplies.map(({ openVolts }) => openVolts)).toEqual([48, 48])
     expect((await hush('wiring', tuning)).out).toMatch(/phantom power on 2: 3\d\.\d\d V/)
   })
+  it('find-way: goes from any thing of the shelf to any other, without a patch', async () => {
+    const { code, out } = await hush(
+      'find-way',
+      ...['--from', 'fennimore-plug-in-lapel.out', '--to', 'saltmarsh-phone.headset', '--json'],
+    )
+    expect(code).toBe(0)
+    const ways = JSON.parse(out) as { pieces: string[]; lossDb: number }[]
+    expect(ways[0]!.pieces).toEqual(['three-to-four'])
+    const none = await hush('find-way', '--from', 'nobody.out', '--to', 'saltmarsh-phone.headset')
+    expect(none.code).toBe(2)
+    expect(none.err).toMatch(/nothing on the shelf has the id "nobody"/)
+  })
   it('odds: chances and spreads, the same for the same seed', async () => {
     const ask = async () =>
       OddsAnswer.parse(JSON.parse((await hush('odds', tuning, '--draws', '2000', '--json')).out))

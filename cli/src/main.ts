@@ -6,7 +6,7 @@ import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureWav } from '@iron-hush/core/measure'
 import { type FindingAnswer, type Keeper, School } from '@iron-hush/core/model'
 import { balanceAnswer, levelsAnswer, measureAnswer, oddsAnswer, wiringAnswer } from '@iron-hush/core/report'
-import { fileSource, linkBetween, readPatch } from './input'
+import { fileSource, linkBetween, readPatch, twoThings } from './input'
 import { renderFiles } from './render-files'
 import { balanceText, levelsText, measureText, oddsText, wiringText } from './text'
 
@@ -106,38 +106,45 @@ export async function main(argv: readonly string[]): Promise<number> {
     },
   )
   program
-    .command('find-way <patch.json>')
+    .command('find-way [patch.json]')
     .description('rows of cables and adapters that join two sockets without harm')
-    .requiredOption('--from <box.port>', 'the output')
-    .requiredOption('--to <box.port>', 'the input')
+    .requiredOption('--from <box.port>', 'the output; without a patch thing.port, from the shelf')
+    .requiredOption('--to <box.port>', 'the input, likewise')
     .option('--other-sockets', 'also over the other free sockets of the two boxes')
     .option('--json', 'print JSON')
     .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
-    .action(async (file: string, options: Options & { from: string; to: string; otherSockets?: boolean }) => {
-      const { patch, shelf } = await readPatch(file, options.shelf)
-      const link = linkBetween(patch, shelf, options.from, options.to)
-      const ways = [
-        ...findWays(patch, link, shelf),
-        ...(options.otherSockets ? findWays(patch, link, shelf, { otherPorts: true }) : []),
-      ]
-      const list = ways.map(({ from, to, pieces, lossDb, missing, price }) => ({
-        from: `${from.box}.${from.port}`,
-        to: `${to.box}.${to.port}`,
-        pieces: pieces.map(({ gear, turned }) => (turned ? `${gear.id} (turned)` : gear.id)),
-        lossDb,
-        missing,
-        price,
-      }))
-      if (options.json) console.log(JSON.stringify(list, null, 2))
-      else
-        for (const way of list)
-          console.log(
-            `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
-          )
-      if (list.length === 0)
-        console.error('No row of up to four pieces from the shelf joins these two without harm.')
-      code = list.length ? 0 : 1
-    })
+    .action(
+      async (
+        file: string | undefined,
+        options: Options & { from: string; to: string; otherSockets?: boolean },
+      ) => {
+        const { patch, shelf } = file
+          ? await readPatch(file, options.shelf)
+          : await twoThings(options.from, options.to, options.shelf)
+        const link = linkBetween(patch, shelf, options.from, options.to)
+        const ways = [
+          ...findWays(patch, link, shelf),
+          ...(options.otherSockets ? findWays(patch, link, shelf, { otherPorts: true }) : []),
+        ]
+        const list = ways.map(({ from, to, pieces, lossDb, missing, price }) => ({
+          from: `${from.box}.${from.port}`,
+          to: `${to.box}.${to.port}`,
+          pieces: pieces.map(({ gear, turned }) => (turned ? `${gear.id} (turned)` : gear.id)),
+          lossDb,
+          missing,
+          price,
+        }))
+        if (options.json) console.log(JSON.stringify(list, null, 2))
+        else
+          for (const way of list)
+            console.log(
+              `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
+            )
+        if (list.length === 0)
+          console.error('No row of up to four pieces from the shelf joins these two without harm.')
+        code = list.length ? 0 : 1
+      },
+    )
   program
     .command('measure <clip.wav>')
     .description('what was really recorded')
