@@ -1,3 +1,4 @@
+import { connectorNames } from '../model'
 import { family } from './contacts'
 import { type Facts, factsOf } from './facts'
 import { findOnOutput } from './findings-of-outputs'
@@ -19,7 +20,7 @@ export function reportOf(link: PluggedLink): LinkReport {
   const found = variantsOf(link)
   if ('misfit' in found) {
     const { at, one, other } = found.misfit
-    const half = ({ shape, gender }: typeof one) => `${shape} ${gender}`
+    const half = ({ shape, gender }: typeof one) => `a ${gender} of ${connectorNames[shape]}`
     const finding: LinkFinding = {
       severity: 'dead',
       about: 'misfit',

@@ -11,6 +11,7 @@ import {
   amountsOf,
   levelsOf,
   shelfFor,
+  stageNames,
 } from '../model'
 import { powerDb } from '../units'
 import { type EffectOf, effectOfStage, steady } from './effect'
@@ -387,19 +388,3 @@ const words = (field: string) =>
   field
     .replace(/(DbuA|Dbu|Dba|DbfsA|DbvPa|DbSpl|Ohm|Db)$/, '')
     .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)
-
-const stageNames: Record<Stage['kind'], string> = {
-  transducer: 'Capsule',
-  gain: 'Amplifier',
-  pad: 'Pad',
-  'low-cut': 'Low-cut',
-  limiter: 'Limiter',
-  agc: 'Automatic gain',
-  'converter-in': 'Converter',
-  'digital-gain': 'Digital level',
-  duck: 'Ducking',
-  'converter-out': 'Converter out',
-  radio: 'Radio',
-  recording: 'Track',
-  listen: 'Ears',
-}

@@ -1,7 +1,7 @@
 import type { FigureUnit } from '../units'
 import type { Figure } from './figure'
 import type { Gear } from './gear'
-import type { Stage } from './stage'
+import { type Stage, stageNames } from './stage'
 
 /** A figure of a thing with where it stands in it. */
 export interface GearFigure {
@@ -12,6 +12,47 @@ export interface GearFigure {
   name: string
   unit: FigureUnit
   figure: Figure
+  /** A bare number of how the thing is made, kept without source and tolerance. */
+  plain?: boolean
+}
+
+/** What a thing is made with: numbers that are kept bare, by field. */
+const plainFields: Record<string, [name: string, unit: FigureUnit]> = {
+  lengthM: ['length', 'm'],
+  picofaradPerM: ['capacitance', 'pF/m'],
+  seriesOhm: ['in line', 'ohm'],
+  shuntOhm: ['across', 'ohm'],
+  ohm: ['resistance', 'ohm'],
+  windingOhm: ['winding', 'ohm'],
+  inputOhm: ['input', 'ohm'],
+  outputOhm: ['output', 'ohm'],
+  microfarad: ['capacitance', '\u00B5F'],
+  henry: ['inductance', 'H'],
+  ratio: ['ratio', ': 1'],
+  volts: ['voltage', 'V'],
+  capacitancePf: ['capacitance', 'pF'],
+  bearsVolts: ['bears', 'V'],
+  leastVolts: ['wants at least', 'V'],
+  usualVolts: ['usually gets', 'V'],
+  usualAmperes: ['draws', 'A'],
+  powerMw: ['power', 'mW'],
+  sensitivityDbm: ['sensitivity', 'dBm'],
+  carrierMhz: ['carrier', 'MHz'],
+  widthKhz: ['width', 'kHz'],
+  linkS: ['time to link', 's'],
+  delayMs: ['delay', 'ms'],
+  cornerHz: ['corner', 'Hz'],
+  gainDb: ['gain', 'dB'],
+  lossDb: ['loss', 'dB'],
+  depthDb: ['depth', 'dB'],
+  threshold: ['threshold', 'dB'],
+  target: ['target', 'dB'],
+  lowerDb: ['lower by', 'dB'],
+  minimumGainDb: ['least gain', 'dB'],
+  maximumGainDb: ['most gain', 'dB'],
+  attackMs: ['attack', 'ms'],
+  holdMs: ['hold', 'ms'],
+  releaseMs: ['release', 'ms'],
 }
 
 const unitBySuffix: readonly [string, FigureUnit][] = [
@@ -40,23 +81,76 @@ export const isFigure = (value: unknown): value is Figure =>
   value === 'unknown' ||
   (typeof value === 'object' && value !== null && 'value' in value && 'from' in value)
 
-/** Every figure of a thing, ports first, then stage by stage. */
+/** A bare number, or those of a law that follows a control: where they stand in it, and what tells them apart. */
+function bareNumbers(value: unknown): [inside: GearFigure['path'], said: string, number: number][] {
+  if (typeof value === 'number') return [[[], '', value]]
+  if (typeof value !== 'object' || value === null) return []
+  const law = value as { at?: Record<string, number>; perUnit?: number; offset?: number }
+  return [
+    ...Object.entries(law.at ?? {}).map(([position, number]): ReturnType<typeof bareNumbers>[number] => [
+      ['at', position],
+      ` at ${position}`,
+      number,
+    ]),
+    ...(['perUnit', 'offset'] as const).flatMap((field): ReturnType<typeof bareNumbers> => {
+      const number = law[field]
+      const said = field === 'perUnit' ? ' per mark of the control' : ' at its 0'
+      return number === undefined ? [] : [[[field], said, number]]
+    }),
+  ]
+}
+
+/** Every figure of a thing, ports first, then stage by stage, then what is inside. */
 export function figuresOfGear(gear: Gear): GearFigure[] {
+  /** Figures of an object itself. */
   const within = (object: object, path: GearFigure['path'], part: string): GearFigure[] =>
-    Object.entries(object).flatMap(([field, value]) => {
+    Object.entries(object).flatMap(([field, value]): GearFigure[] => {
+      const at = [...path, field]
+      const plain = plainFields[field]
+      if (plain)
+        return bareNumbers(value).map(([inside, said, figure]) => ({
+          path: [...at, ...inside],
+          part,
+          name: `${plain[0]}${said}`,
+          unit: plain[1],
+          figure,
+          plain: true,
+        }))
       const named = figureName(field)
-      return named && isFigure(value) ? [{ path: [...path, field], part, ...named, figure: value }] : []
+      return named && isFigure(value) ? [{ path: at, part, ...named, figure: value }] : []
     })
+  /** The same of each object in a list, which has names of its own. */
+  const each = (list: readonly object[] | undefined, path: GearFigure['path'], part: string) =>
+    (list ?? []).flatMap((object, index) => {
+      const own = 'name' in object ? object.name : 'kind' in object ? object.kind : undefined
+      return within(object, [...path, index], own ? `${part}, ${String(own)}` : part)
+    })
+  const { passive } = gear
+  const ladders = !passive
+    ? []
+    : Array.isArray(passive.ladder)
+      ? each(passive.ladder, ['passive', 'ladder'], 'Inside')
+      : Object.entries(passive.ladder.at).flatMap(([position, rungs]) =>
+          each(rungs, ['passive', 'ladder', 'at', position], `Inside, at ${position}`),
+        )
   const all = [
-    ...gear.ports.flatMap((port, index) => within(port, ['ports', index], port.name)),
+    ...gear.ports.flatMap((port, index) => [
+      ...within(port, ['ports', index], port.name),
+      ...each(port.supplies, ['ports', index, 'supplies'], port.name),
+      ...each(port.needs, ['ports', index, 'needs'], port.name),
+    ]),
     ...gear.strips.flatMap((strip, at) =>
       strip.stages.flatMap((stage, index) => {
-        const name = stage.name ?? stage.kind
+        const name = stage.name ?? stageNames[stage.kind]
         const part = gear.strips.length > 1 ? `${strip.name ?? strip.id.replaceAll('-', ' ')}, ${name}` : name
         return within(stage, ['strips', at, 'stages', index], part)
       }),
     ),
-    ...(gear.passive?.converter ? within(gear.passive.converter, ['passive', 'converter'], 'Converter') : []),
+    ...(passive ? within(passive, ['passive'], 'Inside') : []),
+    ...ladders,
+    ...each(passive?.parts, ['passive', 'parts'], 'Inside'),
+    ...(passive?.converter ? within(passive.converter, ['passive', 'converter'], 'Converter') : []),
+    ...(gear.radio ? within(gear.radio, ['radio'], 'On the air') : []),
   ]
   // parts of one name are told apart by number
   const seen = new Map<string, number>()

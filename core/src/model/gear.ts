@@ -37,6 +37,22 @@ export const Connector = z.enum([
 ])
 export type Connector = z.infer<typeof Connector>
 
+/** Connectors in words. */
+export const connectorNames: Record<Connector, string> = {
+  'xlr-3': 'XLR',
+  'ta-3': 'small three-pin',
+  'mini-2': '3.5 mm, two contacts',
+  'mini-3': '3.5 mm, three contacts',
+  'mini-4': '3.5 mm, four contacts',
+  'jack-2': '6.35 mm, two contacts',
+  'jack-3': '6.35 mm, three contacts',
+  rca: 'phono',
+  'usb-c': 'USB-C',
+  fixed: 'fixed lead',
+  air: 'open air',
+  radio: 'aerial',
+}
+
 export const Channel = z.enum(['left', 'right'])
 export type Channel = z.infer<typeof Channel>
 

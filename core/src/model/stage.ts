@@ -152,3 +152,20 @@ export const Stage = z.discriminatedUnion('kind', [
 ])
 export type Stage = z.infer<typeof Stage>
 export type StageKind = Stage['kind']
+
+/** What a stage without a name of its own is called. */
+export const stageNames: Record<Stage['kind'], string> = {
+  transducer: 'Capsule',
+  gain: 'Amplifier',
+  pad: 'Pad',
+  'low-cut': 'Low-cut',
+  limiter: 'Limiter',
+  agc: 'Automatic gain',
+  'converter-in': 'Converter',
+  'digital-gain': 'Digital level',
+  duck: 'Ducking',
+  'converter-out': 'Converter out',
+  radio: 'Radio',
+  recording: 'Track',
+  listen: 'Ears',
+}

@@ -46,7 +46,8 @@ describe('a shelf as a file', () => {
     for (const thing of back.gear)
       for (const [index, { figure }] of figuresOfGear(thing).entries()) {
         const before = figuresOfGear(shelf.get(thing.id)!)[index]!.figure
-        if (typeof figure === 'object')
+        if (typeof figure === 'number') expect(figure).toBeCloseTo(Number(before), 12)
+        else if (typeof figure === 'object')
           expect(figure.value).toBeCloseTo(typeof before === 'object' ? before.value : Number(before), 9)
       }
   })
@@ -97,6 +98,18 @@ describe('a table of figures', () => {
     })
     expect(value({ ...sensitivity, value: '25', unit: 'mV/Pa' })!.value).toBeCloseTo(-32.04, 2)
     expect(value({ ...sensitivity, value: '\u221240' })!.value).toBe(-40)
+  })
+  it('changes how a thing is made, a bare number, in any unit that sheets print', () => {
+    const pad = shelf.get('mini-pad-40')!
+    const rung = figuresOfGear(pad).find(({ plain, unit }) => plain && unit === 'ohm')!
+    const cells = { thing: pad.id, part: rung.part, figure: rung.name }
+    const read = (more: Parameters<typeof line>[0]) => onlyLine({ ...cells, ...more })
+    const thing = readGearCsv([head, line({ ...cells, value: '4.7', unit: 'kohm' })], shelf).gear[0]!
+    expect(figuresOfGear(thing).find(({ path }) => path.join() === rung.path.join())!.figure).toBeCloseTo(
+      4700,
+    )
+    expect(read({ value: '4.7', unit: 'V' }).what).toMatch(/"V" is no unit of/)
+    expect(read({ value: 'unknown' }).what).toMatch(/is not a number/)
   })
   it('refuses wrong units, formulas, impossible figures and unknown sources in a sentence each', () => {
     expect(onlyLine({ ...sensitivity, value: '-33', unit: 'ohm' }).what).toMatch(

@@ -222,7 +222,8 @@ function lineOf(
   const wanted = figureAt(said, cell('part'), figure)
   const stated = figureIn(wanted, cell)
   const gear = sound(withFigure(said, wanted.path, stated), `${said.name}, ${wanted.part}: ${wanted.name}`)
-  const shown = typeof stated === 'object' ? `${Number(stated.value.toFixed(3))} ${wanted.unit}` : 'not known'
+  const value = typeof stated === 'object' ? stated.value : stated
+  const shown = typeof value === 'number' ? `${Number(value.toFixed(6))} ${wanted.unit}` : 'not known'
   return { gear, what: `${gear.name}, ${wanted.part}: ${wanted.name} ${shown}.` }
 }
 
@@ -268,9 +269,9 @@ function figureAt(gear: Gear, part: string, name: string): GearFigure {
 }
 
 /** The figure of a line, turned into our unit. */
-function figureIn({ name, unit }: GearFigure, cell: (column: Column) => string): Figure {
+function figureIn({ name, unit, plain }: GearFigure, cell: (column: Column) => string): Figure {
   const value = cell('value')
-  if (value === 'unknown') return 'unknown'
+  if (value === 'unknown' && !plain) return 'unknown'
   const printed = numberIn(value, name)
   const stated = cell('unit') || unit
   const conversion = sheetUnits[unit].find((each) => each.name === stated)
@@ -280,6 +281,7 @@ function figureIn({ name, unit }: GearFigure, cell: (column: Column) => string):
     )
   const converted = conversion.into(printed)
   if (!Number.isFinite(converted)) throw new Refusal(`${name}: ${value} ${stated} is no figure.`)
+  if (plain) return converted
   const from = Provenance.safeParse(cell('from') || 'typical')
   if (!from.success)
     throw new Refusal(`"${cell('from')}" is no source of a figure. Use ${Provenance.options.join(', ')}.`)

@@ -5,7 +5,30 @@ import { flatNoiseADb } from './weighting'
 
 /** A unit that figures of gear are kept in here. */
 export type FigureUnit =
-  'dBV/Pa' | 'dB(A) SPL' | 'dB SPL' | 'dBu' | 'dBu(A)' | 'dBFS(A)' | 'dB' | 'ohm' | 'dB SPL at 1 V'
+  | 'dBV/Pa'
+  | 'dB(A) SPL'
+  | 'dB SPL'
+  | 'dBu'
+  | 'dBu(A)'
+  | 'dBFS(A)'
+  | 'dB'
+  | 'ohm'
+  | 'dB SPL at 1 V'
+  | 'm'
+  | 'pF'
+  | 'pF/m'
+  | '\u00B5F'
+  | 'H'
+  | 'V'
+  | 'A'
+  | 'mW'
+  | 'dBm'
+  | 's'
+  | 'ms'
+  | 'Hz'
+  | 'kHz'
+  | 'MHz'
+  | ': 1'
 
 /** A unit that a maker's sheet prints, as one of ours. `rule` marks what rests on an assumption. */
 export interface SheetUnit {
@@ -68,6 +91,48 @@ export const sheetUnits: Record<FigureUnit, readonly SheetUnit[]> = {
     { name: 'dB dynamic range, not weighted', into: (db) => -db + flatNoiseADb, rule: flat },
   ],
   dB: [{ name: 'dB', into: (db) => db }],
+  m: [
+    { name: 'm', into: (metres) => metres },
+    { name: 'ft', into: (feet) => feet * 0.3048 },
+  ],
+  pF: [
+    { name: 'pF', into: (picofarad) => picofarad },
+    { name: 'nF', into: (nanofarad) => nanofarad * 1000 },
+  ],
+  'pF/m': [
+    { name: 'pF/m', into: (picofarad) => picofarad },
+    { name: 'pF/ft', into: (picofarad) => picofarad / 0.3048 },
+  ],
+  '\u00B5F': [
+    { name: '\u00B5F', into: (microfarad) => microfarad },
+    { name: 'nF', into: (nanofarad) => nanofarad / 1000 },
+  ],
+  H: [{ name: 'H', into: (henry) => henry }],
+  V: [
+    { name: 'V', into: (volts) => volts },
+    { name: 'mV', into: (millivolts) => millivolts / 1000 },
+  ],
+  A: [
+    { name: 'A', into: (amperes) => amperes },
+    { name: 'mA', into: (milliamperes) => milliamperes / 1000 },
+  ],
+  mW: [
+    { name: 'mW', into: (milliwatts) => milliwatts },
+    { name: 'dBm', into: (dbm) => 10 ** (dbm / 10) },
+  ],
+  dBm: [
+    { name: 'dBm', into: (dbm) => dbm },
+    {
+      name: '\u00B5V at 50 ohm',
+      into: (microvolts) => 10 * Math.log10((microvolts * 1e-6) ** 2 / 50 / 1e-3),
+    },
+  ],
+  s: [{ name: 's', into: (seconds) => seconds }],
+  ms: [{ name: 'ms', into: (milliseconds) => milliseconds }],
+  Hz: [{ name: 'Hz', into: (hertz) => hertz }],
+  kHz: [{ name: 'kHz', into: (kilohertz) => kilohertz }],
+  MHz: [{ name: 'MHz', into: (megahertz) => megahertz }],
+  ': 1': [{ name: ': 1', into: (ratio) => ratio }],
   ohm: [
     { name: 'ohm', into: (ohm) => ohm },
     { name: 'kohm', into: (kilohm) => kilohm * 1000 },

@@ -22,9 +22,11 @@ const sources = [
 function change(part: Partial<{ value: number; tolerance: number; from: string }>): void {
   const next = { ...stated.value, ...part }
   const from = Provenance.safeParse(next.from)
-  const figure: Figure = from.success
-    ? { value: next.value, tolerance: next.tolerance, from: from.data }
-    : 'unknown'
+  const figure: Figure = props.figure.plain
+    ? next.value
+    : from.success
+      ? { value: next.value, tolerance: next.tolerance, from: from.data }
+      : 'unknown'
   const thing = Gear.safeParse(withFigure(props.thing, props.figure.path, figure))
   refused.value = thing.success
     ? ''
@@ -66,7 +68,7 @@ const take = () =>
         <InputNumber
           :model-value="stated.from === 'unknown' ? null : stated.value"
           :min-fraction-digits="0"
-          :max-fraction-digits="2"
+          :max-fraction-digits="figure.plain ? 6 : 2"
           :suffix="` ${figure.unit}`"
           size="small"
           aria-label="Value"
@@ -75,7 +77,7 @@ const take = () =>
             change({ value: $event, from: stated.from === 'unknown' ? 'typical' : stated.from })
           "
       /></label>
-      <label
+      <label v-if="!figure.plain"
         >&plusmn;
         <InputNumber
           :model-value="stated.tolerance"
@@ -86,7 +88,7 @@ const take = () =>
           aria-label="Tolerance"
           @update:model-value="change({ tolerance: $event ?? 0 })"
       /></label>
-      <label
+      <label v-if="!figure.plain"
         >From
         <Select
           :model-value="stated.from"

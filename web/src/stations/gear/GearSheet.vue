@@ -5,19 +5,22 @@ import { computed, ref, watch } from 'vue'
 import { patternName } from '@iron-hush/core/acoustics'
 import { pieceOfGear, pieceStrands } from '@iron-hush/core/circuit'
 import {
+  connectorNames,
   figuresOfGear,
   type Gear,
   type GearFigure,
   type GearUse,
   positionName,
   positionsOf,
+  stageNames,
 } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { partId } from '../../state/new-id'
 import { useNotices } from '../../state/notices'
 import ContactsDrawing from '../patch/ContactsDrawing.vue'
 import FigurePanel from './FigurePanel.vue'
-import { isUnder, shownFigure } from './figures'
+import FigureButton from './FigureButton.vue'
+import { isUnder } from './figures'
 import PortContacts from './PortContacts.vue'
 
 /** The sheet of a thing: its strip of stages, its contacts, and every figure to be changed where it stands. */
@@ -73,15 +76,8 @@ async function remove(): Promise<void> {
   }
 }
 
-const rungName = (rung: { seriesOhm: number } | { shuntOhm: number }) =>
-  'seriesOhm' in rung ? `${rung.seriesOhm} ohm in line` : `${rung.shuntOhm} ohm across`
-const ladders = computed(() => {
-  const ladder = props.thing.passive?.ladder
-  if (!ladder) return []
-  return Array.isArray(ladder)
-    ? [{ name: '', rungs: ladder }]
-    : Object.entries(ladder.at).map(([name, rungs]) => ({ name, rungs }))
-})
+/** Where inside a figure stands, without saying "Inside" again. */
+const insideName = (part: string) => part.replace(/^Inside(, )?/, '')
 const drawings = computed(() => {
   const piece = pieceOfGear(props.thing.id, props.thing, {})
   return piece ? pieceStrands(piece) : []
@@ -154,7 +150,13 @@ const partCount = computed(() =>
       }}
     </p>
 
-    <FigurePanel v-if="figureInHand" :thing="thing" :figure="figureInHand" @close="inHand = undefined" />
+    <FigurePanel
+      v-if="figureInHand"
+      class="hand"
+      :thing="thing"
+      :figure="figureInHand"
+      @close="inHand = undefined"
+    />
 
     <template v-if="thing.strips.length">
       <h3>Stages <small class="quiet">touch a figure to change it</small></h3>
@@ -162,21 +164,19 @@ const partCount = computed(() =>
         <p class="strip-name">{{ strip.name ?? strip.id.replaceAll('-', ' ') }}</p>
         <ol>
           <li v-for="(stage, index) in strip.stages" :key="index">
-            <b>{{ stage.name ?? stage.kind }}</b>
+            <b>{{ stage.name ?? stageNames[stage.kind] }}</b>
             <span class="kind">{{
-              stage.kind === 'transducer' ? `capsule, ${patternName(stage.pattern)}` : stage.kind
+              stage.kind === 'transducer'
+                ? `capsule, ${patternName(stage.pattern)}`
+                : stageNames[stage.kind].toLowerCase()
             }}</span>
-            <button
+            <FigureButton
               v-for="figure in under('strips', at, 'stages', index)"
               :key="key(figure)"
-              type="button"
-              class="fact"
-              :aria-pressed="key(figure) === inHand"
-              @click="inHand = key(figure)"
-            >
-              {{ figure.name }} <span class="figure">{{ shownFigure(figure).value }}</span>
-              <i :class="shownFigure(figure).from">{{ shownFigure(figure).from }}</i>
-            </button>
+              :figure="figure"
+              :in-hand="key(figure) === inHand"
+              @take="inHand = key(figure)"
+            />
           </li>
         </ol>
       </div>
@@ -184,28 +184,22 @@ const partCount = computed(() =>
     <template v-if="thing.passive">
       <h3>Inside</h3>
       <p>
-        {{ thing.passive.from }} to {{ thing.passive.to
-        }}{{ thing.passive.lengthM ? `, ${thing.passive.lengthM} m` : ''
-        }}{{ thing.passive.picofaradPerM ? `, ${thing.passive.picofaradPerM} pF a metre` : ''
+        {{ connectorNames[thing.passive.from] }} to {{ connectorNames[thing.passive.to]
         }}{{ partCount.length ? `; ${partCount.join(', ')}` : '' }}
       </p>
       <div class="drawings">
         <ContactsDrawing v-for="(each, index) in drawings" :key="index" :lit="each" :width="380" alone />
       </div>
-      <p v-for="ladder in ladders.filter(({ rungs }) => rungs.length)" :key="ladder.name" class="figure">
-        {{ ladder.name ? `${ladder.name}: ` : '' }}{{ ladder.rungs.map(rungName).join(', ') }}
-      </p>
-      <p v-for="figure in under('passive')" :key="key(figure)">
-        <button
-          type="button"
-          class="fact"
-          :aria-pressed="key(figure) === inHand"
-          @click="inHand = key(figure)"
-        >
-          {{ figure.name }} <span class="figure">{{ shownFigure(figure).value }}</span>
-          <i :class="shownFigure(figure).from">{{ shownFigure(figure).from }}</i>
-        </button>
-      </p>
+      <div class="inside">
+        <FigureButton
+          v-for="figure in under('passive')"
+          :key="key(figure)"
+          :figure="figure"
+          :before="insideName(figure.part)"
+          :in-hand="key(figure) === inHand"
+          @take="inHand = key(figure)"
+        />
+      </div>
     </template>
     <template v-if="thing.ports.length">
       <h3>Sockets and plugs</h3>
@@ -214,26 +208,35 @@ const partCount = computed(() =>
           <tr v-for="(port, index) in thing.ports" :key="port.id">
             <th scope="row">{{ port.name }}</th>
             <td>
-              {{ port.way }}, {{ port.connector }}{{ port.channels === 2 ? ', two channels' : ''
-              }}{{ port.balanced ? ', balanced' : '' }}{{ port.digital ? ', digital' : '' }}
+              {{ port.way }}, {{ connectorNames[port.connector]
+              }}{{ port.channels === 2 ? ', two channels' : '' }}{{ port.balanced ? ', balanced' : ''
+              }}{{ port.digital ? ', digital' : '' }}
             </td>
             <td><PortContacts :port="port" :thing="thing" /></td>
             <td>
-              <button
+              <FigureButton
                 v-for="figure in under('ports', index)"
                 :key="key(figure)"
-                type="button"
-                class="fact"
-                :aria-pressed="key(figure) === inHand"
-                @click="inHand = key(figure)"
-              >
-                {{ figure.name }} <span class="figure">{{ shownFigure(figure).value }}</span>
-                <i :class="shownFigure(figure).from">{{ shownFigure(figure).from }}</i>
-              </button>
+                :figure="figure"
+                :in-hand="key(figure) === inHand"
+                @take="inHand = key(figure)"
+              />
             </td>
           </tr>
         </tbody>
       </table>
+    </template>
+    <template v-if="thing.radio">
+      <h3>On the air</h3>
+      <div class="inside">
+        <FigureButton
+          v-for="figure in under('radio')"
+          :key="key(figure)"
+          :figure="figure"
+          :in-hand="key(figure) === inHand"
+          @take="inHand = key(figure)"
+        />
+      </div>
     </template>
     <template v-if="thing.controls.length">
       <h3>Controls</h3>
@@ -256,6 +259,11 @@ const partCount = computed(() =>
 </template>
 
 <style scoped>
+.hand {
+  position: sticky;
+  top: -14px;
+  z-index: 2;
+}
 article {
   overflow: auto;
   padding: 14px 22px 24px;
@@ -269,14 +277,6 @@ header {
 }
 .title {
   font-size: 19px;
-}
-.own {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.own :deep(input) {
-  width: 84px;
 }
 h3 {
   margin: 8px 0 0;
@@ -295,9 +295,6 @@ ol {
   gap: 18px;
   margin: 2px 0 6px;
   padding: 0;
-}
-li .fact i {
-  margin-left: 6px;
 }
 li {
   position: relative;
@@ -321,21 +318,6 @@ li:not(:last-child)::after {
 .kind {
   color: var(--quiet);
   font-size: 11.5px;
-}
-i {
-  font-style: normal;
-  font-size: 11px;
-  font-stretch: 85%;
-  color: var(--quiet);
-}
-i.measured {
-  color: var(--verdigris);
-  font-weight: 650;
-}
-.two {
-  display: grid;
-  grid-template-columns: 1.3fr 1fr;
-  gap: 28px;
 }
 table {
   border-collapse: collapse;
@@ -399,26 +381,14 @@ textarea {
 .counts :deep(input) {
   width: 76px;
 }
-.fact {
-  border: 0;
-  background: none;
-  padding: 1px 3px;
-  margin-left: -3px;
-  text-align: left;
-  cursor: pointer;
-  font-size: 12px;
-  border-radius: 2px;
-}
-.fact:hover,
-.fact[aria-pressed='true'] {
-  outline: 1px solid var(--ink);
+.inside {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
 }
 .drawings {
   display: flex;
   flex-wrap: wrap;
   gap: 12px;
-}
-td .fact {
-  margin-right: 8px;
 }
 </style>

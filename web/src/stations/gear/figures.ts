@@ -9,7 +9,11 @@ export interface SheetFigure {
 
 const signed = (value: number): string => String(Number(value.toFixed(2))).replace('-', '\u2212')
 
-export function shownFigure({ name, unit, figure }: GearFigure): SheetFigure {
+/** A number of how a thing is made, with as many places as it has. */
+const plainly = (value: number): string => String(Number(value.toPrecision(6))).replace('-', '\u2212')
+
+export function shownFigure({ name, unit, figure, plain }: GearFigure): SheetFigure {
+  if (plain && typeof figure === 'number') return { name, value: `${plainly(figure)} ${unit}`, from: '' }
   const { from, tolerance } = provenanceOf(figure)
   const number = figure === 'unknown' ? '?' : signed(typeof figure === 'number' ? figure : figure.value)
   return {
