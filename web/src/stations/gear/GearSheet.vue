@@ -218,6 +218,7 @@ const partCount = computed(() =>
                 v-for="figure in under('ports', index)"
                 :key="key(figure)"
                 :figure="figure"
+                :before="figure.part.slice(port.name.length).replace(/^, /, '')"
                 :in-hand="key(figure) === inHand"
                 @take="inHand = key(figure)"
               />
@@ -385,6 +386,9 @@ textarea {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 16px;
+}
+td .fact {
+  margin-right: 10px;
 }
 .drawings {
   display: flex;

@@ -36,6 +36,13 @@ const shown = computed(() => rendered.value[heard.value]?.heard)
 const loudest = computed(() => Math.max(...(shown.value?.bands.map(({ levelDbfs }) => levelDbfs) ?? [0])))
 const bandRangeDb = 70
 const bar = (levelDbfs: number) => Math.max(0, (levelDbfs - loudest.value + bandRangeDb) / bandRangeDb) * 46
+/** Where a frequency lies among the thirds of an octave, which begin at 25 Hz. */
+const xOf = (hz: number) => 10 + 200 * Math.log10(hz / 25)
+const marks = [
+  [100, '100 Hz'],
+  [1000, '1 kHz'],
+  [10_000, '10 kHz'],
+] as const
 const wave = computed(() => {
   const envelope = shown.value?.envelope ?? []
   const most = Math.max(1e-9, ...envelope.map(([low, high]) => Math.max(-low, high)))
@@ -134,15 +141,19 @@ const madeUp = () => {
       <svg viewBox="0 0 240 48" preserveAspectRatio="none" role="img" aria-label="The wave that is heard">
         <polygon :points="wave" />
       </svg>
-      <svg viewBox="0 0 300 48" role="img" aria-label="Its level in thirds of an octave, 25 Hz to 20 kHz">
+      <svg viewBox="0 0 600 48" role="img" aria-label="Its level in thirds of an octave, 25 Hz to 20 kHz">
         <rect
           v-for="(band, index) in shown.bands"
           :key="band.hz"
-          :x="index * 10 + 1"
+          :x="index * 20 + 2"
           :y="48 - bar(band.levelDbfs)"
-          width="8"
+          width="16"
           :height="bar(band.levelDbfs)"
         />
+        <template v-for="[hz, words] in marks" :key="hz">
+          <line :x1="xOf(hz)" :x2="xOf(hz)" y1="0" y2="48" />
+          <text :x="xOf(hz) + 3" y="11">{{ words }}</text>
+        </template>
       </svg>
     </div>
     <details v-if="differing.length && !blind">
@@ -257,5 +268,14 @@ polygon {
 }
 rect {
   fill: var(--slate);
+}
+line {
+  stroke: var(--quiet);
+  stroke-dasharray: 2 2;
+}
+text {
+  font-size: 11px;
+  font-stretch: 85%;
+  fill: var(--ink);
 }
 </style>

@@ -166,8 +166,10 @@ const shown = computed(() =>
 
 <style scoped src="./panel.css"></style>
 <style scoped>
+/* its whole height from the start, so that the panel is brought into sight once */
 .tall {
-  max-height: 300px;
+  height: 300px;
+  max-height: none;
 }
 .search {
   border: 1px solid var(--rule);

@@ -9,6 +9,7 @@ import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
 import ContactsDrawing from './ContactsDrawing.vue'
 import { useOffers } from './offers'
+import { bad, outcomeOf } from './outcome'
 import { takeWay } from './plugging'
 import RadioFacts from './RadioFacts.vue'
 
@@ -102,6 +103,15 @@ watch(link, () => {
 })
 onUnmounted(stopLooking)
 const take = (way: Way) => scene.change(takeWay(patch.value, props.link, way), 'taking a way')
+/** The best ways, each with what it would bring to the whole patch. */
+const shownWays = computed(() => {
+  if (!ways.value) return undefined
+  const before = bad(patch.value, gear.shelf)
+  return ways.value.slice(0, 8).map((way) => ({
+    way,
+    outcome: outcomeOf(patch.value, takeWay(patch.value, props.link, way), gear.shelf, before),
+  }))
+})
 const wayName = (way: Way) =>
   way.pieces.map(({ gear: piece, turned }) => `${piece.name}${turned ? ', turned round' : ''}`).join(' + ') ||
   'straight in, nothing between'
@@ -181,18 +191,21 @@ const pull = () => {
             @click="findWay(true)"
           />
         </div>
-        <ul v-if="ways" class="offers" aria-label="Ways">
-          <li v-for="way in ways.slice(0, 8)" :key="bySockets(way) + wayName(way)">
+        <ul v-if="shownWays" class="offers" aria-label="Ways">
+          <li v-for="{ way, outcome } in shownWays" :key="bySockets(way) + wayName(way)">
             <button type="button" @click="take(way)">
               <b>{{ bySockets(way) }}{{ wayName(way) }}</b>
-              <span class="brings none"
-                >&#10003; loses {{ db(Math.max(0, way.lossDb)) }} dB{{
+              <span class="quiet"
+                >loses {{ db(Math.max(0, way.lossDb)) }} dB{{
                   way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
                 }}</span
               >
+              <span class="brings" :class="outcome.severity"
+                >{{ outcome.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ outcome.brings }}</span
+              >
             </button>
           </li>
-          <li v-if="ways.length === 0" class="quiet">
+          <li v-if="shownWays.length === 0" class="quiet">
             {{
               looking
                 ? 'Looking\u2026'

@@ -5,7 +5,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { joinAt } from '@iron-hush/core/circuit'
 import { channelsOf, controlsOf, monoLosses } from '@iron-hush/core/levels'
 import { cautionsOf } from '@iron-hush/core/report'
-import { type Link, positionName, shelfFor } from '@iron-hush/core/model'
+import { positionName, shelfFor } from '@iron-hush/core/model'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
@@ -13,7 +13,8 @@ import { useScene } from '../../state/scene'
 import AddPanel from './AddPanel.vue'
 import EndPanel from './EndPanel.vue'
 import BoxPanel from './BoxPanel.vue'
-import { layoutOf, type PlacedBox, type Strand, strandsOf } from './layout'
+import { drawLinks } from './draw-links'
+import { layoutOf, type PlacedBox } from './layout'
 import LinkPanel from './LinkPanel.vue'
 import { printPatchSheet } from '../../print/patch-sheet'
 
@@ -52,66 +53,15 @@ const placedOf = (id: string) => layout.value.boxes.find(({ box }) => box.id ===
 
 const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
 
-interface DrawnLink {
-  link: Link
-  strands: Strand[]
-  path: (offset: number) => string
-  x: number
-  y: number
-  words: string
-}
-/** The row in which a link runs: one that both ends share, else the sender's, turning in front of the receiver. */
-const drawnLinks = computed<DrawnLink[]>(() => {
-  const turns = new Map<string, number>()
-  const drawn = new Map<string, DrawnLink>()
-  for (const link of [...patch.value.links].sort(
-    (one, other) => Number(!!one.branch) - Number(!!other.branch),
-  ))
-    drawn.set(link.id, draw(link))
-  return patch.value.links.map(({ id }) => drawn.get(id)!)
-
-  function draw(link: Link): DrawnLink {
-    const from = placedOf(link.from.box)
-    const to = placedOf(link.to.box)
-    const shared = Math.max(from.top, to.top)
-    const meets = shared <= Math.min(from.bottom, to.bottom)
-    const fromY = rowY(meets ? shared : from.bottom)
-    const toY = rowY(meets ? shared : to.top)
-    const x1 = leftOf(from.column) + boxWidth
-    const x2 = leftOf(to.column)
-    const common = {
-      link,
-      strands: strandsOf(link, patch.value, gear.shelf),
-      words: link.through.map(({ gear: id }) => gear.shelf.get(id)?.name ?? id).join(' + '),
-    }
-    const host = link.branch && hostOf(link.branch.piece)
-    // a branch leaves the splitter that it begins at
-    if (host && host.link.to.box !== link.from.box)
-      return {
-        ...common,
-        path: (offset) => `M${host.x + offset} ${host.y} V${toY + offset} H${x2}`,
-        x: (host.x + x2) / 2,
-        y: toY,
-      }
-    // links that turn in front of one column do it side by side
-    const turn = meets ? 0 : (turns.get(`${to.column}`) ?? 0)
-    if (!meets) turns.set(`${to.column}`, turn + 1)
-    const middle = x2 - 18 - turn * 14
-    return {
-      ...common,
-      path: (offset) =>
-        meets
-          ? `M${x1} ${fromY + offset} H${x2}`
-          : `M${x1} ${fromY + 24 + offset} H${middle - offset} V${toY + offset} H${x2}`,
-      x: meets ? (x1 + x2) / 2 : middle,
-      // in the gap between two rows, where no box stands
-      y: meets ? fromY : toY - Math.sign(toY - fromY) * (rowHeight / 2),
-    }
-  }
-  function hostOf(piece: string): DrawnLink | undefined {
-    return [...drawn.values()].find((each) => each.link.through.some(({ id }) => id === piece))
-  }
-})
+const drawnLinks = computed(() =>
+  drawLinks(patch.value, gear.shelf, {
+    placedOf,
+    rowY,
+    leftOf: ({ column }) => leftOf(column),
+    rightOf: ({ column }) => leftOf(column) + boxWidth,
+    gapY: rowHeight / 2,
+  }),
+)
 const strandOffset = (index: number, count: number) => (index - (count - 1) / 2) * 6
 
 /** Settings worth a line under a box's name. */
@@ -512,6 +462,8 @@ svg {
 }
 .box .set {
   margin-top: auto;
+  /* clear of the + at the corners */
+  padding: 0 8px;
   color: var(--ink);
 }
 .box .flag {
