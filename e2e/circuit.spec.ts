@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { expect, type Page, test } from '@playwright/test'
 import type { Gear, GearDocument } from '@iron-hush/core/model'
 import { Application } from './application'
-import { accessible, open, settled } from './steps'
+import { accessible, open, settled, verdict } from './steps'
 
 const application = new Application(Number(process.env.E2E_PORT ?? 4399), 'circuit')
 
@@ -62,6 +62,14 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
     'Every contact does what it should',
   )
   await expect(tape(page)).not.toContainText(/needs? you/)
+  // on Levels the run has a voice over its noise, all along
+  await page.getByRole('link', { name: /Levels/ }).click()
+  const run = page.locator('footer').getByText(/Plug-in lapel \u2192 Phone/)
+  for (let turn = 0; turn < 12 && !(await run.isVisible()); turn++) await page.keyboard.press(']')
+  await expect(run).toBeVisible()
+  await expect(verdict(page)).toContainText(/Speech stands \d+\.\d dB over the noise/)
+  await expect(page.getByRole('img', { name: 'Capsule: floor' })).toHaveAccessibleName(/Capsule: floor [\d.]+, ceiling [\d.]+/)
+  await page.getByRole('link', { name: /Patch/ }).click()
   await settled(page)
 
   // it is derived: with the adapter wired the other way the phone is silent again, and says so
