@@ -24,7 +24,7 @@ const above = {
   levels: ['units', 'model', 'acoustics', 'circuit', 'dynamics'],
   balance: ['units', 'model', 'levels', 'signals'],
   signals: ['units'],
-  render: ['units', 'model', 'dynamics', 'levels', 'signals'],
+  render: ['units', 'model', 'acoustics', 'dynamics', 'levels', 'signals'],
   media: ['model', 'units'],
   measure: ['units', 'model', 'media', 'levels'],
   report: ['units', 'model', 'circuit', 'radio', 'levels', 'balance', 'measure'],

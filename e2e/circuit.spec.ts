@@ -68,7 +68,9 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
   for (let turn = 0; turn < 12 && !(await run.isVisible()); turn++) await page.keyboard.press(']')
   await expect(run).toBeVisible()
   await expect(verdict(page)).toContainText(/Speech stands \d+\.\d dB over the noise/)
-  await expect(page.getByRole('img', { name: 'Capsule: floor' })).toHaveAccessibleName(/Capsule: floor [\d.]+, ceiling [\d.]+/)
+  await expect(page.getByRole('img', { name: 'Capsule: floor' })).toHaveAccessibleName(
+    /Capsule: floor [\d.]+, ceiling [\d.]+/,
+  )
   await page.getByRole('link', { name: /Patch/ }).click()
   await settled(page)
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { Brief } from '../model'
+import { Brief, Directivity } from '../model'
 import * as acoustics from './index'
 
 describe('patterns', () => {
@@ -28,6 +28,56 @@ describe('patterns', () => {
     expect(acoustics.patternDb(0.5, 180)).toBe(-40)
     expect(acoustics.patternDb(0.25, 109.47)).toBeLessThan(-39)
     expect(acoustics.patternName(0.36)).toBe('supercardioid')
+  })
+})
+
+describe('tables over frequency', () => {
+  const anglesDeg = Array.from({ length: 37 }, (_, index) => index * 5)
+  const level = (a: number) =>
+    anglesDeg.map((angle) => Math.max(-60, 20 * Math.log10(Math.abs(acoustics.patternFactor(a, angle)))))
+  it('come to the closed forms when every band is of first order', () => {
+    const table = { anglesDeg, bands: [250, 1000, 4000].map((hz) => ({ hz, db: level(0.37) })) }
+    for (const angle of [0, 30, 45, 60, 90, 180])
+      expect(acoustics.patternDb(table, angle)).toBeCloseTo(acoustics.patternDb(0.37, angle), 1)
+    for (const spectrum of ['even', 'traffic', 'voice'] as const)
+      expect(
+        Math.abs(
+          10 *
+            Math.log10(
+              acoustics.randomEnergyEfficiency(table, spectrum) / acoustics.randomEnergyEfficiency(0.37),
+            ),
+        ),
+      ).toBeLessThan(0.05)
+  })
+  it('take in more of what rumbles than of what hisses, when they narrow with frequency', () => {
+    const tube = {
+      anglesDeg,
+      bands: [
+        { hz: 250, db: level(0.5) },
+        { hz: 8000, db: anglesDeg.map((angle) => -Math.min(40, angle)) },
+      ],
+    }
+    const takesIn = (spectrum: 'even' | 'ventilation' | 'wind') =>
+      acoustics.randomEnergyEfficiency(tube, spectrum)
+    expect(takesIn('even')).toBeLessThan(takesIn('ventilation'))
+    expect(takesIn('ventilation')).toBeLessThan(takesIn('wind'))
+    expect(takesIn('wind')).toBeLessThan(1 / 3)
+    expect(acoustics.patternName(tube)).toBe('interference tube')
+  })
+  it('weigh bands that come to one, the voice most of all in the middle of its range', () => {
+    for (const weights of [acoustics.voiceWeights, ...Object.values(acoustics.noiseWeights)])
+      expect(weights.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 12)
+    const most = acoustics.voiceWeights.reduce((one, other) => (other.share > one.share ? other : one))
+    expect(most.hz).toBeGreaterThan(300)
+    expect(most.hz).toBeLessThan(1000)
+  })
+  it('are refused when angles or levels are missing', () => {
+    const refused = (table: object) => Directivity.safeParse(table).success
+    const bands = [{ hz: 1000, db: [0, -10] }]
+    expect(refused({ anglesDeg: [0, 180], bands })).toBe(true)
+    expect(refused({ anglesDeg: [0, 90], bands })).toBe(false)
+    expect(refused({ anglesDeg: [0, 90, 180], bands })).toBe(false)
+    expect(refused({ anglesDeg: [0, 180], bands: [...bands, ...bands] })).toBe(false)
   })
 })
 

@@ -1,4 +1,4 @@
-import type { Brief, Source } from '../model'
+import type { Brief, Directivity, Source } from '../model'
 import { powerDb, powerFromDb, powerSumDb } from '../units'
 import { cameraDistanceM } from './framing'
 import { patternDb, patternName, randomEnergyEfficiency } from './pattern'
@@ -7,6 +7,18 @@ import { diffuseLevelDb, directLevelDb } from './room'
 /** Diffuse noise of the place in dB(A) SPL: every noise of the brief together; -Infinity when there is none. */
 export const placeNoiseDba = (brief: Brief): number =>
   powerSumDb(brief.noises.map(({ levelDba }) => levelDba))
+
+/** The same as a microphone takes it in, each noise by its spectrum. */
+export const noiseTakenInDba = (brief: Brief, pattern: Directivity): number =>
+  powerSumDb(
+    brief.noises.map(
+      ({ levelDba, spectrum }) => levelDba + powerDb(randomEnergyEfficiency(pattern, spectrum)),
+    ),
+  )
+
+/** The room's own echo of a source as a microphone takes it in, dB(A), by the source's level at 1 m; -Infinity outdoors. */
+export const echoTakenInDba = (brief: Brief, levelAtOneMetreDba: number, pattern: Directivity): number =>
+  diffuseLevelDb(levelAtOneMetreDba, brief.room) + powerDb(randomEnergyEfficiency(pattern, 'voice'))
 
 export interface Hearing {
   directDba: number
@@ -19,18 +31,17 @@ export interface Hearing {
   directToRoomDb: number
 }
 
-/** What a microphone of a first-order pattern hears of one acoustic source, at the source's typical level. */
+/** What a microphone hears of one acoustic source, at the source's typical level. */
 export function hearing(
   brief: Brief,
   source: Exclude<Source, { kind: 'line' }>,
   distanceM: number,
   angleDeg: number,
-  pattern: number,
+  pattern: Directivity,
 ): Hearing {
-  const takesIn = powerDb(randomEnergyEfficiency(pattern))
   const directDba = directLevelDb(source.levelsDba.typical, distanceM) + patternDb(pattern, angleDeg)
-  const roomDba = diffuseLevelDb(source.levelsDba.typical, brief.room) + takesIn
-  const noiseDba = placeNoiseDba(brief) + takesIn
+  const roomDba = echoTakenInDba(brief, source.levelsDba.typical, pattern)
+  const noiseDba = noiseTakenInDba(brief, pattern)
   const other = powerFromDb(roomDba) + powerFromDb(noiseDba)
   return {
     directDba,

@@ -13,6 +13,8 @@ import {
   shelfOf,
 } from '../model'
 import { graphOf, levelsOfGraph } from '../levels'
+import { feed, linePatch } from '../tests/line-patch'
+import { twoFeeds } from '../tests/two-feeds'
 import { balance, compareScores, forEachChoice, freeControls, pricesOf, type Score, scoreOf } from './index'
 
 type StageInput = NonNullable<GearInput['strips']>[number]['stages'][number]
@@ -97,23 +99,14 @@ function generated(
       ...(mixed ? [{ id: 'mixed', from: { bus: 'mix' }, stages: end(9) }] : []),
     ],
   }
-  return Patch.parse({
-    format: 'iron-hush/patch',
-    version: 1,
-    name: 'generated',
-    brief: {
-      sources: [
-        {
-          kind: 'line',
-          id: 'feed',
-          name: 'feed',
-          levelsDbu: { quietest: -50, typical: -40, loudest: -32 },
-          noiseDbuA: -110,
-        },
-      ],
-      picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
-      room: { name: 'none', volumeM3: 50, reverberationS: 0.5 },
-    },
+  const source = {
+    kind: 'line' as const,
+    id: 'feed',
+    name: 'feed',
+    levelsDbu: { quietest: -50, typical: -40, loudest: -32 },
+    noiseDbuA: -110,
+  }
+  return linePatch([source], {
     gear: [box],
     boxes: [{ id: 'box', gear: 'box', source: 'feed' }],
     links: [],
@@ -183,6 +176,16 @@ describe('balance', () => {
         expectBest(generated(trunk.slice(0, 1), branches, true, school)),
       ),
       { numRuns: 400 },
+    )
+  })
+  it('equals it on 60 where automatic gain turns both channels together', { timeout: 60_000 }, () => {
+    const level = fc.integer({ min: -60, max: -10 })
+    fc.assert(
+      fc.property(level, level, fc.integer({ min: 1, max: 6 }), (one, other, steps) => {
+        const sources = [feed('first', one), feed('second', other)] as const
+        expectBest(twoFeeds(sources, { linked: true, gainsDb: [-12, -12], steps }))
+      }),
+      { numRuns: 60 },
     )
   })
   const quiet = {

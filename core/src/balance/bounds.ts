@@ -109,7 +109,7 @@ export function boundsOn(
         collected: number,
       ): void => {
         const node = graph.nodes[index]!
-        const figures = readers[index]!(box, stretch, flow.crestDb)
+        const figures = readers[index]!(box, stretch, flow)
         let noise = collected + figures.inputNoise / power
         if (beside && node.kind === 'sum')
           for (const feed of node.feeds) if (feed !== came) noise += beside[feed]! / power
@@ -149,7 +149,7 @@ export function boundsOn(
   }
 }
 
-type Reader = (box: Box, stretch: Stretch | undefined, crestDb: number) => Favourable
+type Reader = (box: Box, stretch: Stretch | undefined, of: Pick<Flow, 'crestDb' | 'source'>) => Favourable
 
 /** Reads a node over the positions left to its controls. What does not follow the level is worked out once. */
 function reader(
@@ -188,7 +188,9 @@ function reader(
     favourable.powerLow = noisePower(favourable.gainLow)
     return favourable
   }
-  return (box, stretch, crestDb) => {
+  return (box, stretch, { crestDb, source }) => {
+    // linked gain hangs on the other channels too: until they are settled it may be anything within its limits
+    if (node.linked && own.some((index) => box.low[index] !== box.high[index])) return anyGain(node)
     if (!follows) {
       const key =
         only === undefined
@@ -207,8 +209,8 @@ function reader(
     }
     const flows = stretch
       ? [
-          { ...silence, crestDb, typicalDb: stretch.typicalLow, loudestDb: stretch.loudestLow },
-          { ...silence, crestDb, typicalDb: stretch.typicalHigh, loudestDb: stretch.loudestHigh },
+          { ...silence, crestDb, source, typicalDb: stretch.typicalLow, loudestDb: stretch.loudestLow },
+          { ...silence, crestDb, source, typicalDb: stretch.typicalHigh, loudestDb: stretch.loudestHigh },
         ]
       : [silence]
     const figures = over(box, flows)
@@ -224,6 +226,24 @@ function reader(
       high = Math.max(high, flowAfter(flows[1]!, node.effect(flows[1]!, at)).loudestDb)
     })
     return { ...figures, loudestLow: low - stretch.loudestLow, loudestHigh: high - stretch.loudestHigh }
+  }
+}
+
+/** Bounds of automatic gain of which only its limits are known. */
+function anyGain({ stage }: Node): Favourable {
+  const [least, most] =
+    stage?.kind === 'agc' ? [Math.min(0, stage.minimumGainDb), Math.max(0, stage.maximumGainDb)] : [0, 0]
+  return {
+    typicalHigh: most,
+    powerHigh: noisePower(most),
+    powerLow: noisePower(least),
+    gainLow: least,
+    loudestLow: least,
+    loudestHigh: most,
+    inputNoise: 0,
+    outputNoise: 0,
+    inputCeilingDb: Infinity,
+    outputCeilingDb: Infinity,
   }
 }
 
@@ -268,6 +288,10 @@ function sourceOhms(
   }
   const ohms: number[][] = []
   for (const node of graph.nodes) {
+    if (node.linked) {
+      ohms[node.index] = [0]
+      continue
+    }
     const own = node.controls.flatMap((key) => indexOf.get(key) ?? [])
     const before = node.feeds.length ? [...new Set(node.feeds.flatMap((feed) => ohms[feed] ?? [0]))] : [0]
     const found = new Set<number>()
@@ -294,7 +318,7 @@ function leastNoise(graph: Graph, readers: readonly Reader[], box: Box): Float64
   for (const { index, feeds } of graph.nodes) {
     let power = feeds.reduce((sum, feed) => sum + least[feed]!, 0)
     power = places.get(index) ?? power
-    const figures = readers[index]!(box, undefined, silence.crestDb)
+    const figures = readers[index]!(box, undefined, silence)
     least[index] = (power + figures.inputNoise) * figures.powerLow + figures.outputNoise
   }
   return least

@@ -154,6 +154,8 @@ function shiftsOf({ stage, part }: Node, chance: (name: string) => Float64Array)
         inputCeiling: off('input ceiling', stage.inputCeilingDbu),
         outputCeiling: off('output ceiling', stage.outputCeilingDbu),
       }
+    case 'pad':
+      return { outputNoise: off('output noise', stage.outputNoiseDbuA) }
     case 'converter-in': {
       const scale = off('full scale', stage.fullScaleDbu)
       return { gain: turned(scale), inputCeiling: scale, outputNoise: off('noise', stage.noiseDbfsA) }

@@ -325,7 +325,7 @@ const ratioDb = (origin: Origin, power: number): number =>
   power === -Infinity ? Infinity : origin.typicalDb - powerDb(power + noisePower(origin.placeNoiseDb))
 
 const flowKey = (flow: Flow): string =>
-  `${Math.round(flow.quietestDb * 1e5)}/${Math.round(flow.typicalDb * 1e5)}/${Math.round(flow.loudestDb * 1e5)}/${Math.round(flow.sourceOhm * 1e3)}`
+  `${Math.round(flow.quietestDb * 1e5)}/${Math.round(flow.typicalDb * 1e5)}/${Math.round(flow.loudestDb * 1e5)}/${Math.round(flow.sourceOhm * 1e3)}/${flow.source}`
 
 /** Adds a label unless another is as good in everything; drops those it makes needless. */
 function insert(labels: Label[], label: Label, noWorse: (one: Label, other: Label) => boolean): void {

@@ -31,7 +31,7 @@ export class AgcFollower {
   private readonly attack: number
   private readonly release: number
   private readonly holdFrames: number
-  private square = 0
+  private readonly squares: Float64Array
   private held = 0
   /** Gain now, dB. */
   gainDb: number
@@ -39,7 +39,9 @@ export class AgcFollower {
   constructor(
     private readonly agc: Agc,
     rateHz: number,
+    channels = 1,
   ) {
+    this.squares = new Float64Array(channels)
     this.detector = stepOf(detectorMs, rateHz)
     this.attack = stepOf(agc.attackMs, rateHz)
     this.release = stepOf(agc.releaseMs, rateHz)
@@ -47,10 +49,23 @@ export class AgcFollower {
     this.gainDb = agc.maximumGainDb
   }
 
+  /** Takes in a sample of one channel. */
+  hear(sample: number, channel = 0): void {
+    this.squares[channel]! += this.detector * (sample * sample - this.squares[channel]!)
+  }
+
   /** Gain for this sample, as a factor. */
   next(sample: number): number {
-    this.square += this.detector * (sample * sample - this.square)
-    const levelDb = 10 * Math.log10(Math.max(1e-30, 2 * this.square))
+    this.hear(sample)
+    return this.turn()
+  }
+
+  /** Gain once every channel was heard: the loudest of them decides. */
+  turn(): number {
+    let square = this.squares[0]!
+    for (let channel = 1; channel < this.squares.length; channel++)
+      if (this.squares[channel]! > square) square = this.squares[channel]!
+    const levelDb = 10 * Math.log10(Math.max(1e-30, 2 * square))
     const wanted = settledAgcGainDb(this.agc, levelDb)
     if (wanted < this.gainDb) {
       this.gainDb += this.attack * (wanted - this.gainDb)

@@ -31,6 +31,8 @@ export interface Flow {
   crestDb: number
   /** Impedance the next input looks back into, ohm. */
   sourceOhm: number
+  /** Whose sound it is, where that matters: automatic gain may be held by another channel of the same source. */
+  source?: string
 }
 
 /** What a node does to a flow. Levels and noises are in the units of its input and output. */
@@ -75,6 +77,7 @@ export const flowAfter = (flow: Flow, effect: Effect): Flow => ({
   loudestDb: flow.loudestDb + effect.loudestGainDb,
   crestDb: flow.crestDb,
   sourceOhm: effect.sourceOhm,
+  source: flow.source,
 })
 
 /** The loudest peak of a flow, sine-equivalent. */
@@ -136,18 +139,23 @@ export function effectOfStage(stage: Stage, part: string, kind: GearKind): Effec
         shape: stage.ceilingShape,
       }
       return (flow, at) =>
-        steady(amountDb(stage.gainDb, part, at), 0, {
-          ...more,
-          inputNoiseDb:
-            statedDbu === -Infinity
-              ? -Infinity
-              : flow.sourceOhm > 0
-                ? inputNoiseAtSourceDbuA(statedDbu, statedOhm, flow.sourceOhm)
-                : statedDbu,
-        })
+        acts(at)
+          ? steady(amountDb(stage.gainDb, part, at), 0, {
+              ...more,
+              inputNoiseDb:
+                statedDbu === -Infinity
+                  ? -Infinity
+                  : flow.sourceOhm > 0
+                    ? inputNoiseAtSourceDbuA(statedDbu, statedOhm, flow.sourceOhm)
+                    : statedDbu,
+            })
+          : steady(0, flow.sourceOhm)
     }
-    case 'pad':
-      return (flow, at) => steady(-amountDb(stage.lossDb, part, at), flow.sourceOhm)
+    case 'pad': {
+      const more = { outputNoiseDb: level(stage.outputNoiseDbuA, typical.outputNoiseDbuA, -Infinity) }
+      return (flow, at) =>
+        acts(at) ? steady(-amountDb(stage.lossDb, part, at), flow.sourceOhm, more) : steady(0, flow.sourceOhm)
+    }
     case 'digital-gain':
       return (_, at) => steady(amountDb(stage.gainDb, part, at), 0)
     case 'low-cut':

@@ -1,73 +1,20 @@
-import { directLevelDb, patternDb, placeNoiseDba, randomEnergyEfficiency } from '../acoustics'
+import { directLevelDb, echoTakenInDba, noiseTakenInDba, patternDb } from '../acoustics'
 import {
   type Box,
   type Gear,
   type Link,
   type Patch,
-  type Position,
   type Shelf,
-  type Source,
   type Stage,
   amountsOf,
   levelsOf,
   shelfFor,
   stageNames,
 } from '../model'
-import { powerDb } from '../units'
-import { type EffectOf, effectOfStage, steady } from './effect'
+import { effectOfStage, steady } from './effect'
+import { linkAutomaticGain } from './linked-gain'
+import type { Domain, Graph, Node } from './nodes'
 import { circuitOf, controlsOnLink, lossesOf, type Side } from './link-gain'
-
-export type Domain = 'pressure' | 'volts' | 'digital'
-
-/** One place in the chain through which signal runs. Feeds are indices of earlier nodes. */
-export interface Node {
-  index: number
-  id: string
-  /** The box or piece it belongs to. */
-  part: string
-  partName: string
-  name: string
-  kind: Stage['kind'] | 'origin' | 'piece' | 'junction' | 'sum'
-  stage?: Stage
-  domain: Domain
-  feeds: number[]
-  /** Controls that change what it does, as `part.control`. */
-  controls: string[]
-  /** Which way up it passes on what it is fed; left out: as it comes. */
-  sign?: 1 | -1
-  effect: EffectOf
-}
-
-/** A source as it enters the chain: at a capsule, or at the output of a desk. */
-export interface Origin {
-  node: number
-  source: Source
-  unit: 'dB SPL' | 'dBu'
-  quietestDb: number
-  typicalDb: number
-  loudestDb: number
-  /** Diffuse noise of the place as this microphone takes it in, or what comes with a line feed; -Infinity for none. */
-  placeNoiseDb: number
-}
-
-/** Where a run ends: a track being written, or a pair of ears. */
-export interface End {
-  node: number
-  box: string
-  gear: Gear
-  stage: Extract<Stage, { kind: 'recording' | 'listen' }>
-}
-
-/** The chain as a graph in order of flow. Structure only: settings come in with every evaluation. */
-export interface Graph {
-  nodes: Node[]
-  origins: Origin[]
-  ends: End[]
-  /** Every control of the chain with its gear's initial or set position. */
-  settings: Map<string, Position>
-  /** Figures nobody knows, for which the typical value stands. */
-  assumptions: string[]
-}
 
 const channelKey = (box: string, port: string, channel: string) => `${box}.${port}.${channel}`
 
@@ -160,6 +107,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
     }
     for (const [key, feeds] of intoPort) driven.set(key, sum(feeds, key, box.id, boxName)!)
   }
+  linkAutomaticGain(graph)
   return graph
 
   /** Joins several feeds; a single one needs no node. */
@@ -208,7 +156,8 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
         quietestDb: heard(levels.quietest),
         typicalDb: heard(levels.typical),
         loudestDb: heard(levels.loudest),
-        placeNoiseDb: placeNoiseDba(each.brief) + powerDb(randomEnergyEfficiency(pattern)),
+        placeNoiseDb: noiseTakenInDba(each.brief, pattern),
+        echoDb: source.kind === 'line' ? -Infinity : echoTakenInDba(each.brief, levels.typical, pattern),
       })
     }
     return node
@@ -236,6 +185,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
       typicalDb: source.levelsDbu.typical,
       loudestDb: source.levelsDbu.loudest,
       placeNoiseDb: source.noiseDbuA ?? -Infinity,
+      echoDb: -Infinity,
     })
     return node
   }

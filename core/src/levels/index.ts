@@ -1,4 +1,5 @@
 export * from './run'
+export * from './nodes'
 export * from './graph'
 export * from './columns'
 export * from './window'

@@ -26,12 +26,13 @@ export function pauseStory(run: Run, gearOf: (part: string) => Gear | undefined)
   const stage: Stage | undefined = gear && stageOfNode(gear, point.node)
   if (!before || !point || stage?.kind !== 'agc') return undefined
   const { typical, loudest } = before.rmsDb
-  const start = agcGainInPauseDb(stage, typical, before.noiseWithPlaceDb, 0)
+  const inPause = Math.max(before.noiseWithPlaceDb, point.heldDb ?? -Infinity)
+  const start = agcGainInPauseDb(stage, typical, inPause, 0)
   return {
     partName: point.partName,
     rises: momentsS.map((afterS) => ({
       afterS,
-      db: agcGainInPauseDb(stage, typical, before.noiseWithPlaceDb, afterS) - start,
+      db: agcGainInPauseDb(stage, typical, inPause, afterS) - start,
     })),
     lossAfterLoudDb: agcLossAfterStrikeDb(stage, typical, loudest, 1),
   }

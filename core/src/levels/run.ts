@@ -2,7 +2,8 @@ import type { CeilingShape, Patch, Shelf, Source } from '../model'
 import { powerDb, sineEquivalentPeakDb } from '../units'
 import { type At, type Flow, flowAfter, noisePower, pauseGainDb } from './effect'
 import type { TrackAim } from './window'
-import { type Domain, type End, type Graph, graphOf, type Node, type Origin } from './graph'
+import { graphOf } from './graph'
+import type { Domain, End, Graph, Node, Origin } from './nodes'
 
 /** A limit at a point, in its own unit and as the level at the source at which the loudest peak would meet it. */
 export interface Ceiling {
@@ -42,6 +43,8 @@ export interface Point {
   ownNoiseAtSourceDb: number
   /** What the noise rises to, referred to the typical voice, once automatic gain has opened in a pause. */
   pauseNoiseAtSourceDb: number
+  /** Level at which the other channels hold linked automatic gain in a pause; undefined where nothing is linked. */
+  heldDb?: number
   ceilings: Ceiling[]
 }
 
@@ -73,7 +76,7 @@ export interface Run {
   }
   points: Point[]
   /** Sound pressure or level of the source where it enters. */
-  atSource: Moments & { peak: number; placeNoise: number }
+  atSource: Moments & { peak: number; placeNoise: number; echo: number }
   peakDb: number
   typicalDb: number
   noiseDb: number
@@ -168,6 +171,7 @@ export const flowOf = (origin: Origin): Flow => ({
   loudestDb: origin.loudestDb,
   crestDb: origin.source.crestDb,
   sourceOhm: 0,
+  source: origin.source.id,
 })
 
 function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
@@ -221,7 +225,10 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
       node.stage,
       node.part,
       at,
-      (boxPower + placePower) * noisePower(gainBefore + pauseRiseDb),
+      Math.max(
+        (boxPower + placePower) * noisePower(gainBefore + pauseRiseDb),
+        noisePower(node.heldDb?.(at) ?? -Infinity),
+      ),
     )
     if (inPause !== undefined) pauseRiseDb += inPause - effect.typicalGainDb
     flow = flowAfter(flow, effect)
@@ -249,6 +256,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
       noiseAtSourceDb: powerDb(boxPower),
       ownNoiseAtSourceDb: powerDb(boxPower - before),
       pauseNoiseAtSourceDb: powerDb(boxPower + placePower) + pauseRiseDb,
+      heldDb: node.heldDb?.(at),
       ceilings,
     })
   })
@@ -279,6 +287,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
       loudest: origin.loudestDb,
       peak: sineEquivalentPeakDb(origin.loudestDb, origin.source.crestDb),
       placeNoise: origin.placeNoiseDb,
+      echo: origin.echoDb,
     },
     peakDb,
     typicalDb: flow.typicalDb,

@@ -130,7 +130,9 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
         run.end.box,
         `In pauses automatic gain lifts the noise by ${db(run.pauseRiseDb)}.`,
         'It opens until its target or its limit is reached.',
-        'Set the level by hand; where there is no such setting, feed it hotter so that it stays closed.',
+        run.points.some(({ heldDb }) => heldDb !== undefined)
+          ? 'Set the level by hand; where there is no such setting, feed it hotter, or keep it busy with something steady on the other channel, which its gain follows.'
+          : 'Set the level by hand; where there is no such setting, feed it hotter so that it stays closed.',
       )
   } else if (run.end.kind === 'listen' && earDbSpl(run) > safeListeningDbSpl)
     find(

@@ -41,6 +41,39 @@ export type Amount = z.infer<typeof Amount>
 /** The switch position in which a stage acts; without it the stage always acts. */
 const When = z.strictObject({ control: Id, is: z.array(Id).min(1).max(24) })
 
+/**
+ * How a microphone hears from the side: of first order, or by a table over frequency, as an interference tube does.
+ * Every row of a table is the level in dB re the axis at each of its angles.
+ */
+export const Directivity = z.union([
+  z
+    .number()
+    .min(0)
+    .max(1)
+    .describe('a of a + (1 - a) cos(angle): 1 omni, 0.5 cardioid, 0.25 hypercardioid, 0 figure-eight'),
+  z
+    .strictObject({
+      anglesDeg: z.array(z.number().min(0).max(180)).min(2).max(37).describe('rising, from 0 to 180'),
+      bands: z
+        .array(
+          z.strictObject({ hz: z.number().min(20).max(20_000), db: z.array(z.number().min(-60).max(12)) }),
+        )
+        .min(1)
+        .max(31),
+    })
+    .refine(
+      ({ anglesDeg, bands }) =>
+        anglesDeg[0] === 0 &&
+        anglesDeg.at(-1) === 180 &&
+        anglesDeg.every((angle, index) => index === 0 || angle > anglesDeg[index - 1]!) &&
+        bands.every(
+          ({ hz, db }, index) => db.length === anglesDeg.length && (index === 0 || hz > bands[index - 1]!.hz),
+        ),
+      'angles and bands must rise, angles from 0 to 180, and every band have a level for each angle',
+    ),
+])
+export type Directivity = z.infer<typeof Directivity>
+
 const named = { name: Name.optional() }
 const amplifier = {
   ...named,
@@ -65,18 +98,15 @@ export const Stage = z.discriminatedUnion('kind', [
     selfNoiseDba: NoiseSpl,
     maximumDbSpl: CeilingSpl,
     ceilingShape: CeilingShape.default('bent'),
-    pattern: z
-      .number()
-      .min(0)
-      .max(1)
-      .default(1)
-      .describe('a of a + (1 - a) cos(angle): 1 omni, 0.5 cardioid, 0.25 hypercardioid, 0 figure-eight'),
+    pattern: Directivity.default(1),
   }),
-  z.strictObject({ kind: z.literal('gain'), ...amplifier, gainDb: Amount }),
+  z.strictObject({ kind: z.literal('gain'), ...amplifier, gainDb: Amount, when: When.optional() }),
   z.strictObject({
-    kind: z.literal('pad').describe('an attenuator inside a box, taken as noiseless'),
+    kind: z.literal('pad').describe('an attenuator inside a box'),
     ...named,
     lossDb: Amount,
+    outputNoiseDbuA: NoiseDbu.optional().describe('noise of its resistances; none if left out'),
+    when: When.optional(),
   }),
   z.strictObject({
     kind: z.literal('low-cut').describe('passes the voice; its corner is for the rumble under it'),
@@ -102,6 +132,9 @@ export const Stage = z.discriminatedUnion('kind', [
     attackMs: z.number().min(0.1).max(10_000).default(40),
     holdMs: z.number().min(0).max(60_000).default(300),
     releaseMs: z.number().min(1).max(60_000).default(1500),
+    linked: Id.optional().describe(
+      'stages of one name in one box turn together: the loudest of their channels decides',
+    ),
     when: When.optional(),
   }),
   z.strictObject({

@@ -1,8 +1,6 @@
 import { normal, random } from '../signals'
 import { aWeightingDb, amplitudeFromDb, flatNoiseAWeightingDb, powerFromDb } from '../units'
-import type { Brief } from '../model'
-
-type NoiseSpectrum = Brief['noises'][number]['spectrum']
+import { noiseColours, type NoiseSpectrum } from '../acoustics'
 
 const tableLength = 1 << 18
 
@@ -40,14 +38,6 @@ function weightingOfWhite(rateHz: number): number {
 export const whiteRms = (levelA: number, rateHz: number): number =>
   levelA === -Infinity ? 0 : amplitudeFromDb(levelA - weightingOfWhite(rateHz)) / Math.SQRT2
 
-/** Corners of a one-pole high-pass and low-pass that give each class of noise its colour, Hz. A rule of thumb. */
-const colours: Record<NoiseSpectrum, { highPassHz: number; lowPassHz: number }> = {
-  even: { highPassHz: 20, lowPassHz: 8000 },
-  traffic: { highPassHz: 40, lowPassHz: 600 },
-  ventilation: { highPassHz: 60, lowPassHz: 1200 },
-  wind: { highPassHz: 15, lowPassHz: 150 },
-}
-
 /** White noise made to sound of its class, at an A-weighted level. */
 export class Ambience {
   private readonly rms: number
@@ -62,7 +52,7 @@ export class Ambience {
     rateHz: number,
     private readonly noise: NoiseTable,
   ) {
-    const { highPassHz, lowPassHz } = colours[spectrum]
+    const { highPassHz, lowPassHz } = noiseColours[spectrum]
     this.low = 1 - Math.exp((-2 * Math.PI * lowPassHz) / rateHz)
     this.high = 1 - Math.exp((-2 * Math.PI * highPassHz) / rateHz)
     // power that the two filters and the A curve leave of white noise, summed over the band

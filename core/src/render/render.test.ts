@@ -13,6 +13,8 @@ import {
   shelfOf,
   type Source,
 } from '../model'
+import { feed, linePatch } from '../tests/line-patch'
+import { twoFeeds } from '../tests/two-feeds'
 import { amplitudeDb } from '../units'
 import {
   clipVoice,
@@ -211,26 +213,17 @@ describe('closure: what is predicted is what is rendered', () => {
             },
           ],
         }
-        const patch = Patch.parse({
-          format: 'iron-hush/patch',
-          version: 1,
-          name: 'generated',
-          brief: {
-            sources: [
-              {
-                kind: 'line',
-                id: 'feed',
-                name: 'feed',
-                levelsDbu: { quietest: -60, typical: -50, loudest: -42 },
-              },
-            ],
-            picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
-            room: { name: 'none', volumeM3: 50, reverberationS: 0.5 },
-          },
-          gear: [box],
-          boxes: [{ id: 'box', gear: 'box', source: 'feed' }],
-          links: [],
-        })
+        const patch = linePatch(
+          [
+            {
+              kind: 'line',
+              id: 'feed',
+              name: 'feed',
+              levelsDbu: { quietest: -60, typical: -50, loudest: -42 },
+            },
+          ],
+          { gear: [box], boxes: [{ id: 'box', gear: 'box', source: 'feed' }], links: [] },
+        )
         const [run] = levelsOfGraph(graphOf(patch, new Map()), (key) => key).runs
         // a voice below the last step of the word has no level to speak of, nor has a hiss that is clipped itself
         fc.pre(run!.typicalDb > -75 && run!.typicalDb < 60)
@@ -244,6 +237,41 @@ describe('closure: what is predicted is what is rendered', () => {
       // the same hundred at every run: a sample that lies on an edge is not found by chance in somebody else's build
       { numRuns: 100, seed: 20 },
     )
+  })
+})
+
+describe('automatic gain that turns two channels together, on samples', () => {
+  /** Level of the first source on its track, after the gain has settled on two tones. */
+  const settledDb = (linked: boolean, secondDbu: number) => {
+    const patch = twoFeeds([feed('first', -45), feed('second', secondDbu)], { linked })
+    const graph = graphOf(patch, new Map())
+    const at: At = (key) => graph.settings.get(key)!
+    const predicted = levelsOfGraph(graph, at).runs.find(({ source }) => source.id === 'first')!.typicalDb
+    const sums = { square: 0, count: 0 }
+    for (const { fromFrame, tracks } of render(graph, patch.brief, at, {
+      rateHz,
+      frames: 9 * rateHz,
+      seed: 3,
+      voice: () => sineVoice(1000, 0, rateHz),
+      noise: false,
+      ambience: false,
+    }))
+      if (fromFrame > 8 * rateHz)
+        for (const [{ stage }, samples] of tracks)
+          if (stage.name === 'one')
+            for (const sample of samples) {
+              sums.square += sample * sample
+              sums.count++
+            }
+    return { predicted, rendered: amplitudeDb(Math.sqrt((2 * sums.square) / sums.count)) }
+  }
+  it('settles where it is predicted to, held by the other channel or not', { timeout: 60_000 }, () => {
+    for (const linked of [true, false])
+      for (const secondDbu of [-60, -40, -30]) {
+        const { predicted, rendered } = settledDb(linked, secondDbu)
+        expect(Math.abs(rendered - predicted), `${linked} ${secondDbu}`).toBeLessThan(0.3)
+      }
+    expect(settledDb(true, -30).rendered).toBeLessThan(settledDb(false, -30).rendered - 10)
   })
 })
 

@@ -51,6 +51,7 @@ export function* render(
   const stages = graph.nodes.map((node) =>
     needed[node.index] ? stageOf(node, flows[node.index]!, at, rendering, table) : undefined,
   )
+  const order = inStep(graph, at, rateHz)
   const voices = graph.origins.map((origin, index) => ({
     origin,
     voice: rendering.voice(origin.source),
@@ -70,9 +71,7 @@ export function* render(
   for (let fromFrame = 0; fromFrame < frames; fromFrame += blockFrames) {
     const length = Math.min(blockFrames, frames - fromFrame)
     const spoken = new Map<Source, Float32Array>()
-    for (const { index, feeds, sign } of graph.nodes) {
-      const stage = stages[index]
-      if (!stage) continue
+    const fill = ({ index, feeds, sign }: Node): void => {
       const block = blocks[index]!
       block.fill(0)
       for (const feed of feeds) {
@@ -92,7 +91,12 @@ export function* render(
       }
       places.get(index)?.add(block, scratch)
       if (sign === -1) for (let at = 0; at < blockFrames; at++) block[at] = -block[at]!
-      stage.run(block)
+    }
+    for (const { nodes, together } of order) {
+      const heard = nodes.filter(({ index }) => needed[index])
+      heard.forEach(fill)
+      if (together) together(heard.map(({ index }) => blocks[index]!))
+      else for (const { index } of heard) stages[index]!.run(blocks[index]!)
     }
     yield {
       fromFrame,
@@ -107,10 +111,54 @@ export function* render(
 /** Nodes from which some recording is reached. */
 function leadingToTracks(graph: Graph): boolean[] {
   const needed = graph.nodes.map(() => false)
-  for (const { node, stage } of graph.ends) if (stage.kind === 'recording') needed[node] = true
-  for (const { index, feeds } of [...graph.nodes].reverse())
-    if (needed[index]) for (const feed of feeds) needed[feed] = true
+  const need = (index: number): void => {
+    if (needed[index]) return
+    needed[index] = true
+    const { feeds, linked } = graph.nodes[index]!
+    feeds.forEach(need)
+    // what turns with it is heard too, even where it is not recorded
+    linked?.forEach(need)
+  }
+  for (const { node, stage } of graph.ends) if (stage.kind === 'recording') need(node)
   return needed
+}
+
+/** Nodes to be run one after the other, or several at once whose automatic gain turns together. */
+interface Step {
+  nodes: Node[]
+  together?: (blocks: readonly Float32Array[]) => void
+}
+
+/** Every node after all that feed it, linked automatic gains side by side. */
+function inStep(graph: Graph, at: At, rateHz: number): Step[] {
+  const done = new Set<number>()
+  const steps: Step[] = []
+  const visit = (index: number): void => {
+    if (done.has(index)) return
+    const node = graph.nodes[index]!
+    const { stage } = node
+    const acts =
+      stage?.kind === 'agc' &&
+      (!stage.when || stage.when.is.includes(`${at(`${node.part}.${stage.when.control}`)}`))
+    const nodes = acts && node.linked ? [node, ...node.linked.map((each) => graph.nodes[each]!)] : [node]
+    for (const each of nodes) done.add(each.index)
+    for (const { feeds } of nodes) feeds.forEach(visit)
+    const follower = acts && node.linked ? new AgcFollower(stage, rateHz, nodes.length) : undefined
+    steps.push({
+      nodes,
+      together:
+        follower &&
+        ((blocks) => {
+          for (let index = 0; index < blockFrames; index++) {
+            blocks.forEach((block, channel) => follower.hear(block[index]!, channel))
+            const gain = follower.turn()
+            for (const block of blocks) block[index]! *= gain
+          }
+        }),
+    })
+  }
+  for (const { index } of graph.nodes) visit(index)
+  return steps
 }
 
 /** A flow into each node, for the impedance that stands behind it: that of the first source to come that way. */

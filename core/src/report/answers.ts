@@ -54,7 +54,7 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
       .map(({ text }) => text)
       .join('')
       .trim(),
-    atSource: { ...atSource, placeNoise: finite(atSource.placeNoise) },
+    atSource: { ...atSource, placeNoise: finite(atSource.placeNoise), echo: finite(atSource.echo) },
     peakDb: run.peakDb,
     typicalDb: run.typicalDb,
     noiseDb: finite(run.noiseDb),

@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest'
+import { settledAgcGainDb } from '../dynamics'
+import { feed } from '../tests/line-patch'
+import { agcOfTwoFeeds as agc, twoFeeds } from '../tests/two-feeds'
+import { findingsOf, levelsOfPatch, pauseStory } from './index'
+
+const levelsFor = (linked: boolean, thereDb: number, hereDbu = -50) =>
+  levelsOfPatch(
+    twoFeeds([feed('first', hereDbu), feed('second', -50)], { linked, gainsDb: [0, thereDb] }),
+    new Map(),
+  )
+const first = (levels: ReturnType<typeof levelsOfPatch>) =>
+  levels.runs.find(({ source, end }) => source.id === 'first' && end.track === 'one')!
+
+describe('automatic gain that turns both channels together', () => {
+  it('is held by what is louder on the other channel', () => {
+    expect(first(levelsFor(false, 30)).typicalDb).toBeCloseTo(-50 + settledAgcGainDb(agc, -50), 9)
+    expect(first(levelsFor(true, 30)).typicalDb).toBeCloseTo(-50 + settledAgcGainDb(agc, -20), 9)
+  })
+  it('is left alone by what is softer there', () => {
+    expect(first(levelsFor(true, -20)).typicalDb).toBeCloseTo(first(levelsFor(false, -20)).typicalDb, 9)
+  })
+  it('stays down in pauses while the other channel is kept busy: the trick of the trade', () => {
+    // a voice at the target asks for nothing; alone, its gain opens all the way when it stops
+    const swelling = first(levelsFor(false, 24, -26))
+    const busy = first(levelsFor(true, 24, -26))
+    expect(swelling.pauseRiseDb).toBeCloseTo(agc.maximumGainDb, 9)
+    expect(busy.pauseRiseDb).toBeCloseTo(0, 9)
+    expect(pauseStory(busy, () => undefined)).toBeUndefined()
+  })
+  it('says so where the gain is linked and swells', () => {
+    const plan = twoFeeds([feed('first', -26), feed('second', -50)], { linked: true }).plan
+    const said = (linked: boolean) =>
+      findingsOf(levelsFor(linked, -40, -26), plan).find(({ about }) => about === 'pauses')!.remedy
+    expect(said(true)).toMatch(/busy with something steady on the other channel/)
+    expect(said(false)).not.toMatch(/other channel/)
+  })
+  it('hangs on the controls of both channels', () => {
+    expect(levelsFor(true, 0).reach['there.level']).toHaveLength(2)
+    expect(levelsFor(false, 0).reach['there.level']).toHaveLength(1)
+  })
+})
