@@ -22,7 +22,7 @@ const above = {
   radio: ['units', 'model'],
   dynamics: ['units'],
   levels: ['units', 'model', 'acoustics', 'circuit', 'dynamics'],
-  balance: ['units', 'model', 'levels', 'signals'],
+  balance: ['units', 'model', 'circuit', 'dynamics', 'levels', 'signals'],
   signals: ['units'],
   render: ['units', 'model', 'acoustics', 'dynamics', 'levels', 'signals'],
   media: ['model', 'units'],

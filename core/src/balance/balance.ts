@@ -1,4 +1,12 @@
-import { type Control, type Patch, type Position, positionsOf, type Shelf, shelfFor } from '../model'
+import {
+  type Control,
+  type Edit,
+  type Patch,
+  type Position,
+  positionsOf,
+  type Shelf,
+  shelfFor,
+} from '../model'
 import {
   type At,
   earDbSpl,
@@ -22,6 +30,10 @@ export interface Change {
   /** Speech-to-noise of the worst recording that counts, with this change alone, minus without it, dB. */
   aloneDb: number
 }
+
+/** Changes as edits of a patch. */
+export const settingsOf = (changes: readonly Change[]): Edit[] =>
+  changes.map(({ part, control, to }) => ({ kind: 'set control', part, control, position: to }))
 
 export interface Balance {
   /** Whether every demand is met: margin under all ceilings, peaks in the window, ears safe. */
@@ -125,7 +137,11 @@ export function freeControls(graph: Graph, patch: Patch, shelf: Shelf): FreeCont
     .map(({ key, control }) => ({ key, control, now: graph.settings.get(key)! }))
 }
 
-function controlsOfPatch(patch: Patch, shelf: Shelf): { key: string; control: Control; locked: boolean }[] {
+/** Every control of a patch, by `part.control`. */
+export function controlsOfPatch(
+  patch: Patch,
+  shelf: Shelf,
+): { key: string; control: Control; locked: boolean }[] {
   const all = shelfFor(patch, shelf)
   return [...patch.boxes, ...patch.links.flatMap(({ through }) => through)].flatMap((part) =>
     all.get(part.gear)!.controls.map((control) => ({

@@ -8,12 +8,14 @@ import {
   flowOf,
   type Graph,
   loudestPeakDb,
+  neverPauses,
   type Node,
   noisePower,
   outsideDb,
   windowOf,
 } from '../levels'
-import { type Plan, type Position, positionsOf } from '../model'
+import { settledAgcGainDb } from '../dynamics'
+import { type Plan, type Position, positionsOf, type Source } from '../model'
 import { powerDb } from '../units'
 import type { FreeControl } from './free-control'
 import { tenths } from './objective'
@@ -78,6 +80,7 @@ export function boundsOn(
   const nows = free.map(({ now }, index) => positions[index]!.indexOf(now))
   const ohms = sourceOhms(graph, positions, indexOf)
   const readers = graph.nodes.map((node) => reader(node, graph, positions, indexOf, ohms))
+  const links = graph.nodes.some(({ linked }) => linked)
   const mixes = graph.nodes.some(({ kind, index }) => kind === 'sum' && nextOf[index]!.length > 0)
   const roots = graph.origins.filter(({ node }) => nextOf[node]!.length > 0)
   const windows = endsAt.map((ends) =>
@@ -92,7 +95,8 @@ export function boundsOn(
   })
 
   return (box) => {
-    const beside = mixes ? leastNoise(graph, readers, box) : undefined
+    const linked = links ? linkedReader(graph, readers, box) : undefined
+    const beside = mixes ? leastNoise(graph, readers, box, linked) : undefined
     const best: Best = { headroom: Infinity, miss: 0, worstDb: Infinity, changes: 0 }
     for (let index = 0; index < free.length; index++)
       if (nows[index]! < box.low[index]! || nows[index]! > box.high[index]!) best.changes++
@@ -109,7 +113,7 @@ export function boundsOn(
         collected: number,
       ): void => {
         const node = graph.nodes[index]!
-        const figures = readers[index]!(box, stretch, flow)
+        const figures = linked?.(node, stretch, flow.source) ?? readers[index]!(box, stretch, flow)
         let noise = collected + figures.inputNoise / power
         if (beside && node.kind === 'sum')
           for (const feed of node.feeds) if (feed !== came) noise += beside[feed]! / power
@@ -149,7 +153,7 @@ export function boundsOn(
   }
 }
 
-type Reader = (box: Box, stretch: Stretch | undefined, of: Pick<Flow, 'crestDb' | 'source'>) => Favourable
+type Reader = (box: Box, stretch: Stretch | undefined, of: Pick<Flow, 'crestDb'>) => Favourable
 
 /** Reads a node over the positions left to its controls. What does not follow the level is worked out once. */
 function reader(
@@ -188,9 +192,7 @@ function reader(
     favourable.powerLow = noisePower(favourable.gainLow)
     return favourable
   }
-  return (box, stretch, { crestDb, source }) => {
-    // linked gain hangs on the other channels too: until they are settled it may be anything within its limits
-    if (node.linked && own.some((index) => box.low[index] !== box.high[index])) return anyGain(node)
+  return (box, stretch, { crestDb }) => {
     if (!follows) {
       const key =
         only === undefined
@@ -209,8 +211,8 @@ function reader(
     }
     const flows = stretch
       ? [
-          { ...silence, crestDb, source, typicalDb: stretch.typicalLow, loudestDb: stretch.loudestLow },
-          { ...silence, crestDb, source, typicalDb: stretch.typicalHigh, loudestDb: stretch.loudestHigh },
+          { ...silence, crestDb, typicalDb: stretch.typicalLow, loudestDb: stretch.loudestLow },
+          { ...silence, crestDb, typicalDb: stretch.typicalHigh, loudestDb: stretch.loudestHigh },
         ]
       : [silence]
     const figures = over(box, flows)
@@ -229,22 +231,80 @@ function reader(
   }
 }
 
-/** Bounds of automatic gain of which only its limits are known. */
-function anyGain({ stage }: Node): Favourable {
-  const [least, most] =
-    stage?.kind === 'agc' ? [Math.min(0, stage.minimumGainDb), Math.max(0, stage.maximumGainDb)] : [0, 0]
-  return {
-    typicalHigh: most,
-    powerHigh: noisePower(most),
-    powerLow: noisePower(least),
-    gainLow: least,
-    loudestLow: least,
-    loudestHigh: most,
-    inputNoise: 0,
-    outputNoise: 0,
-    inputCeilingDb: Infinity,
-    outputCeilingDb: Infinity,
+/** Bounds of linked automatic gain for one box; undefined for any other node. */
+type LinkedReader = (
+  node: Node,
+  stretch: Stretch | undefined,
+  source: string | undefined,
+) => Favourable | undefined
+
+/**
+ * Linked gain lies between what it would be on its own and what it is when the other channels are as loud as the box
+ * lets them be.
+ */
+function linkedReader(graph: Graph, readers: readonly Reader[], box: Box): LinkedReader {
+  const hottest = hottestLevels(graph, readers, box)
+  return ({ linked, stage, part }, stretch, source) => {
+    if (!linked || stage?.kind !== 'agc') return undefined
+    const acts =
+      !stage.when || stage.when.is.includes(`${graph.settings.get(`${part}.${stage.when.control}`)!}`)
+    const gain = (levelDb: number) => (acts ? settledAgcGainDb(stage, levelDb) : 0)
+    let [steady, typical, loudest] = [0, -Infinity, -Infinity]
+    for (const other of linked)
+      for (const feed of graph.nodes[other]!.feeds)
+        for (const each of hottest[feed]!) {
+          if (neverPauses(each.source)) steady += noisePower(each.typicalDb)
+          if (each.source.id !== source) continue
+          typical = Math.max(typical, each.typicalDb)
+          loudest = Math.max(loudest, each.loudestDb)
+        }
+    const held = steady === 0 ? -Infinity : powerDb(steady)
+    const at = stretch ?? silentStretch
+    const high = gain(at.typicalLow)
+    const low = gain(Math.max(at.typicalHigh, typical, held))
+    return {
+      typicalHigh: high,
+      powerHigh: noisePower(high),
+      powerLow: noisePower(low),
+      gainLow: low,
+      loudestLow: gain(Math.max(at.loudestLow, loudest, held)),
+      // what leaves never falls when what enters rises
+      loudestHigh: gain(at.loudestHigh),
+      inputNoise: 0,
+      outputNoise: 0,
+      inputCeilingDb: Infinity,
+      outputCeilingDb: Infinity,
+    }
   }
+}
+const silentStretch: Stretch = { typicalLow: -200, typicalHigh: -200, loudestLow: -200, loudestHigh: -200 }
+
+interface Hot {
+  source: Source
+  typicalDb: number
+  loudestDb: number
+}
+
+/** The loudest that every source can come to at the output of each node. */
+function hottestLevels(graph: Graph, readers: readonly Reader[], box: Box): Hot[][] {
+  const all: Hot[][] = []
+  for (const { index, feeds, stage } of graph.nodes) {
+    const own = graph.origins
+      .filter(({ node }) => node === index)
+      .map(({ source, typicalDb, loudestDb }) => ({ source, typicalDb, loudestDb }))
+    const follows = stage?.kind === 'agc' || stage?.kind === 'limiter'
+    const most = follows
+      ? stage.kind === 'agc'
+        ? Math.max(0, stage.maximumGainDb)
+        : 0
+      : readers[index]!(box, undefined, silence).typicalHigh
+    all[index] = [...own, ...feeds.flatMap((feed) => all[feed]!)].map(({ source, typicalDb, loudestDb }) => ({
+      source,
+      typicalDb: typicalDb + most,
+      loudestDb: loudestDb + most,
+    }))
+  }
+  return all
 }
 
 function take(figures: Favourable, effect: Effect): void {
@@ -308,17 +368,23 @@ function sourceOhms(
 }
 
 /** Least noise power at the output of each node, in its own unit: what a neighbour on a mix brings in at least. */
-function leastNoise(graph: Graph, readers: readonly Reader[], box: Box): Float64Array {
+function leastNoise(
+  graph: Graph,
+  readers: readonly Reader[],
+  box: Box,
+  linked: LinkedReader | undefined,
+): Float64Array {
   const least = new Float64Array(graph.nodes.length)
   const places = new Map(
     graph.origins
       .filter(({ placeNoiseDb }) => placeNoiseDb > -Infinity)
       .map(({ node, placeNoiseDb }) => [node, noisePower(placeNoiseDb)]),
   )
-  for (const { index, feeds } of graph.nodes) {
+  for (const node of graph.nodes) {
+    const { index, feeds } = node
     let power = feeds.reduce((sum, feed) => sum + least[feed]!, 0)
     power = places.get(index) ?? power
-    const figures = readers[index]!(box, undefined, silence)
+    const figures = linked?.(node, undefined, undefined) ?? readers[index]!(box, undefined, silence)
     least[index] = (power + figures.inputNoise) * figures.powerLow + figures.outputNoise
   }
   return least

@@ -16,7 +16,6 @@ import {
 import type { Figure, Patch, Shelf, Source } from '../model'
 import { normal, random } from '../signals'
 import { powerDb, sineEquivalentPeakDb } from '../units'
-import { balance } from './balance'
 
 /** How sure the plan is for one recording. */
 export interface TrackOdds {
@@ -280,49 +279,4 @@ function drawAlong(
   const place = noisePower(origin.placeNoiseDb)
   for (let draw = 0; draw < draws; draw++)
     into.worst[draw] = Math.min(into.worst[draw]!, source[draw]! - powerDb(collected[draw]! + place))
-}
-
-/** The least margin, in whole dB, whose balance keeps every recording's chance of clipping under a limit. */
-export interface SaferPlan {
-  marginDb: number
-  patch: Patch
-  odds: Odds
-}
-
-const mostMarginDb = 24
-
-/**
- * Settings that keep the chance of clipping under a limit: balance with ever more margin until they do. Undefined when
- * even the widest does not, or when told to stop.
- */
-export function saferPlan(
-  patch: Patch,
-  shelf: Shelf,
-  limit: number,
-  draws: number,
-  seed: number,
-  cancelled: () => boolean = () => false,
-): SaferPlan | undefined {
-  for (let marginDb = Math.ceil(patch.plan.marginDb); marginDb <= mostMarginDb; marginDb++) {
-    const asked = { ...patch, plan: { ...patch.plan, marginDb } }
-    const found = balance(asked, shelf, cancelled)
-    if (!found) return undefined
-    const settings = (part: { id: string; settings: Patch['boxes'][number]['settings'] }) => ({
-      ...part.settings,
-      ...Object.fromEntries(
-        found.changes.filter(({ part: id }) => id === part.id).map(({ control, to }) => [control, to]),
-      ),
-    })
-    const next: Patch = {
-      ...asked,
-      boxes: patch.boxes.map((box) => ({ ...box, settings: settings(box) })),
-      links: patch.links.map((link) => ({
-        ...link,
-        through: link.through.map((piece) => ({ ...piece, settings: settings(piece) })),
-      })),
-    }
-    const odds = oddsOf(next, shelf, draws, seed)
-    if (odds.tracks.every(({ clipping }) => clipping <= limit)) return { marginDb, patch: next, odds }
-  }
-  return undefined
 }

@@ -19,6 +19,7 @@ import { powerDb } from '../units'
 import { type Box, boundsOn } from './bounds'
 import type { FreeControl } from './free-control'
 import { Heap } from './heap'
+import { narrowing } from './narrowing'
 import { compareScores, counts, type Score, tenths } from './objective'
 
 /** Positions of some controls, by key. */
@@ -116,6 +117,26 @@ function search(
   let evaluations = 0
   let best: SearchResult | undefined
 
+  const all = free.map(({ control }) => positionsOf(control))
+  const narrow = narrowing(
+    graph,
+    plan,
+    free,
+    tree.nextOf,
+    tree.endsAt,
+    quest.leastHeadroom / 10,
+    quest.mostMiss / 10,
+  )
+  const whole = narrow({
+    low: new Int32Array(free.length),
+    high: Int32Array.from(all, (each) => each.length - 1),
+  })
+  if (!whole) return undefined
+  /** Positions that the demands leave to a control, whatever the others do. */
+  const leftOf = new Map(
+    free.map(({ key }, index) => [key, all[index]!.slice(whole.low[index]!, whole.high[index]! + 1)]),
+  )
+
   /** Whether what was just computed looked at an entangled control; what did not holds for all their positions. */
   let touched = false
   const settled = new Map<string, Label[]>()
@@ -138,7 +159,7 @@ function search(
     const labels: Label[] = []
     const before = touched
     let anyTouched = false
-    const choices = alive.get(place) ?? choicesOf(own.map((each) => freeByKey.get(each)!))
+    const choices = alive.get(place) ?? choicesOf(own.map((each) => [each, leftOf.get(each)!]))
     const left = choices.filter((choice) => {
       touched = false
       for (const [control, position] of choice) positions.set(control, position)
@@ -275,13 +296,10 @@ function search(
   function branch(): SearchResult | undefined {
     const bounds = boundsOn(graph, plan, free, tree.nextOf, tree.endsAt, counted)
     const places = entangled.map((each) => free.indexOf(each))
-    const counts = free.map(({ control }) => positionsOf(control))
-    const whole: Box = {
-      low: new Int32Array(free.length),
-      high: Int32Array.from(counts, (each) => each.length - 1),
-    }
     const open = new Heap<{ box: Box; score: Score }>((one, other) => better(one.score, other.score))
-    const put = (box: Box) => {
+    const put = (asked: Box) => {
+      const box = narrow(asked)
+      if (!box) return
       const { headroom, miss, worstDb, changes } = bounds(box)
       evaluations += graph.nodes.length
       if (headroom < quest.leastHeadroom || miss > quest.mostMiss) return
@@ -294,7 +312,7 @@ function search(
       }
       if (!best || better(score, best.score) < 0) open.push({ box, score })
     }
-    put(whole)
+    put(whole!)
     for (let next = open.pop(); next; next = open.pop()) {
       if (cancelled()) return undefined
       // the best that is left is no better than what is found: neither is anything else
@@ -304,7 +322,7 @@ function search(
         high[other]! - low[other]! > high[one]! - low[one]! ? other : one,
       )
       if (high[widest] === low[widest]) {
-        places.forEach((place, index) => positions.set(entangled[index]!.key, counts[place]![low[place]!]!))
+        places.forEach((place, index) => positions.set(entangled[index]!.key, all[place]![low[place]!]!))
         trees()
         continue
       }
@@ -381,10 +399,13 @@ export function forEachChoice(controls: readonly FreeControl[], visit: (choice: 
   step(0)
 }
 
-function choicesOf(controls: readonly FreeControl[]): Choice[] {
-  const all: Choice[] = []
-  forEachChoice(controls, (choice) => all.push(choice))
-  return all
+/** Every combination of the positions that are left to some controls. */
+function choicesOf(controls: readonly (readonly [key: string, positions: readonly Position[]])[]): Choice[] {
+  return controls.reduce<Choice[]>(
+    (choices, [key, positions]) =>
+      choices.flatMap((choice) => positions.map((position) => [...choice, [key, position] as const])),
+    [[]],
+  )
 }
 
 /** The graph seen as trees from its origins to its recordings, and the controls that keep it from being one. */

@@ -5,7 +5,7 @@ import { type At, type Flow, flowAfter, noisePower, steady } from './effect'
 import type { Graph, Node } from './nodes'
 
 /** What goes on while somebody pauses. */
-const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
+export const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
 
 /**
  * Makes automatic gains of one name in one box turn together: the loudest of their channels decides. While a source

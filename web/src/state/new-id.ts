@@ -1,15 +1,4 @@
-import { type Patch, uuidv7 } from '@iron-hush/core/model'
+import { uuidv7 } from '@iron-hush/core/model'
 
 /** A fresh id of our own making. */
 export const newId = (): string => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
-
-/** A short id for a part of a chain, after what it is and not yet in use. */
-export function partId(base: string, used: readonly string[]): string {
-  const stem = base.replace(/[^a-z0-9-]/g, '-').slice(0, 40)
-  if (!used.includes(stem)) return stem
-  for (let number = 2; ; number++) if (!used.includes(`${stem}-${number}`)) return `${stem}-${number}`
-}
-
-/** All ids of parts in use. */
-export const idsOf = (patch: Patch): string[] =>
-  [...patch.boxes, ...patch.links, ...patch.links.flatMap(({ through }) => through)].map(({ id }) => id)

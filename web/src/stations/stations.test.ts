@@ -3,7 +3,14 @@ import { readFileSync } from 'node:fs'
 import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import { nextTick, ref } from 'vue'
-import { contactRolesOf, findWays, pieceOfGear, pieceStrands, wiringOf } from '@iron-hush/core/circuit'
+import {
+  contactRolesOf,
+  findWays,
+  fittingPieces,
+  pieceOfGear,
+  pieceStrands,
+  wiringOf,
+} from '@iron-hush/core/circuit'
 import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
 import {
   applyEdits,
@@ -25,7 +32,7 @@ import { domainOf, shiftOf } from './levels/scale'
 import ContactsDrawing from './patch/ContactsDrawing.vue'
 import { type EndOffer, offersAtEnd } from './patch/end-offers'
 import { layoutOf, strandsOf } from './patch/layout'
-import { fittingPieces, useOffers } from './patch/offers'
+import { useOffers } from './patch/offers'
 import { outcomeOf } from './patch/outcome'
 import { plugIn, takeWay } from './patch/plugging'
 import { pageOf } from '../print/patch-sheet'

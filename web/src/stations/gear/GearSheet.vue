@@ -13,9 +13,9 @@ import {
   positionName,
   positionsOf,
   stageNames,
+  partId,
 } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
-import { partId } from '../../state/new-id'
 import { useNotices } from '../../state/notices'
 import ContactsDrawing from '../patch/ContactsDrawing.vue'
 import FigurePanel from './FigurePanel.vue'

@@ -9,8 +9,9 @@ import {
   type Patch,
   type Shelf,
   shelfFor,
+  idsOf,
+  partId,
 } from '@iron-hush/core/model'
-import { idsOf, partId } from '../../state/new-id'
 import { byOwned } from './layout'
 import { bad, byTrouble, type Outcome, outcomeOf } from './outcome'
 import { plugIn } from './plugging'

@@ -1,6 +1,5 @@
 import { joinAt, startAt, type Way } from '@iron-hush/core/circuit'
-import type { Edit, Link, Patch, Shelf } from '@iron-hush/core/model'
-import { idsOf, partId } from '../../state/new-id'
+import { type Edit, type Link, type Patch, type Shelf, idsOf, partId } from '@iron-hush/core/model'
 
 const pieceOf = (id: string, gear: string, turned = false): Link['through'][number] => ({
   id,

@@ -1,0 +1,57 @@
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { applyEdits, type Edit, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { levelsOfPatch } from '../levels'
+import { balance, curesOf, scoreOf } from './index'
+
+const demo = new URL('../../../demo/', import.meta.url)
+const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
+const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
+const tuning = parseJson(Patch, read('scenes/3-the-tuning.json'), 'tuning')
+
+/** The tuning with its pad taken out and the recorder's output locked wide open: nothing can keep the camera from bending. */
+const hot = (() => {
+  const edits: Edit[] = [
+    { kind: 'swap', part: 'pad', gear: 'mini-cable-0m5' },
+    { kind: 'set control', part: 'recorder', control: 'output', position: 0 },
+    { kind: 'lock control', part: 'recorder', control: 'output', locked: true },
+  ]
+  return applyEdits(tuning, edits, shelf)
+})()
+
+describe('cures', () => {
+  it('are none where everything fits and nothing wins a decibel', () => {
+    const bench = parseJson(Patch, read('scenes/7-three-at-the-mould.json'), 'mould')
+    expect(balance(bench, shelf)!.fits).toBe(true)
+    expect(curesOf(bench, shelf)).toEqual([])
+  }, 60_000)
+  it('put a pad in, or free what is locked, where no setting helps; each does what it says', () => {
+    expect(balance(hot, shelf)!.fits).toBe(false)
+    const told: number[] = []
+    const cures = curesOf(hot, shelf, { told: (share) => told.push(share) })!
+    expect(told.at(-1)).toBe(1)
+    expect(
+      cures.some(({ kind, what, fits }) => kind === 'unlock' && fits && /^Unlock .* of Recorder/.test(what)),
+    ).toBe(true)
+    const pads = cures.filter(({ kind, fits }) => kind === 'insert' && fits)
+    expect(pads.length).toBeGreaterThan(0)
+    for (const cure of cures) {
+      const after = applyEdits(hot, cure.edits, shelf)
+      const score = scoreOf(levelsOfPatch(after, shelf), after.plan, 0)
+      expect(score.speechToNoiseDb).toBeCloseTo(cure.after.speechToNoiseDb, 9)
+      expect(score.headroomDb).toBeCloseTo(cure.after.headroomDb, 9)
+      if (cure.fits) expect(score.headroomDb).toBeGreaterThan(after.plan.marginDb - 0.06)
+    }
+  }, 60_000)
+  it('come with what fits first, and of that what costs least', () => {
+    const cures = curesOf(hot, shelf)!
+    const order = cures.map(({ fits, price }) => [fits ? 0 : 1, price ?? Infinity] as const)
+    expect(order).toEqual([...order].sort(([a, b], [c, d]) => a - c || b - d))
+    for (const { thing, price } of cures) if (thing && thing.owned > 0) expect(price).toBe(0)
+  }, 60_000)
+  it('bring no new fault of the wiring, and stop when told', () => {
+    for (const { kind, thing } of curesOf(hot, shelf)!) if (kind === 'insert') expect(thing!.kind).toBe('pad')
+    let asked = 0
+    expect(curesOf(hot, shelf, { cancelled: () => ++asked > 3 })).toBeUndefined()
+  }, 60_000)
+})

@@ -1,0 +1,36 @@
+import { applyEdits, type Patch, type Shelf } from '../model'
+import { type Balance, balance, settingsOf } from './balance'
+import { type Odds, oddsOf } from './odds'
+
+/** The least margin, in whole dB, whose balance keeps every recording's chance of clipping under a limit. */
+export interface SaferPlan {
+  marginDb: number
+  balance: Balance
+  odds: Odds
+}
+
+const mostMarginDb = 24
+
+/**
+ * Settings that keep the chance of clipping under a limit: balance with ever more margin until they do. Undefined when
+ * even the widest does not, or when told to stop.
+ *
+ * @param limit chance of clipping that no recording may pass, 0 to 1
+ */
+export function saferPlan(
+  patch: Patch,
+  shelf: Shelf,
+  limit: number,
+  draws: number,
+  seed: number,
+  cancelled: () => boolean = () => false,
+): SaferPlan | undefined {
+  for (let marginDb = Math.ceil(patch.plan.marginDb); marginDb <= mostMarginDb; marginDb++) {
+    const found = balance({ ...patch, plan: { ...patch.plan, marginDb } }, shelf, cancelled)
+    if (!found) return undefined
+    const next = applyEdits(patch, settingsOf(found.changes), shelf)
+    const odds = oddsOf(next, shelf, draws, seed)
+    if (odds.tracks.every(({ clipping }) => clipping <= limit)) return { marginDb, balance: found, odds }
+  }
+  return undefined
+}
