@@ -2,6 +2,7 @@ import { type Plan, type Position, positionsOf } from '../model'
 import {
   aimOf,
   type At,
+  type Effect,
   type End,
   type Flow,
   flowAfter,
@@ -44,6 +45,13 @@ interface Label {
   changes: number
   choice: Choice
   behind: readonly Label[]
+}
+
+/** What a node does to a flow, with its gain and the noise it adds at its entry as powers. */
+interface Prepared {
+  effect: Effect
+  gain: number
+  added: number
 }
 
 /** What a search asks for: the demands that must be met, in tenths of a dB, and what is then made best. */
@@ -137,6 +145,37 @@ function search(
     free.map(({ key }, index) => [key, all[index]!.slice(whole.low[index]!, whole.high[index]! + 1)]),
   )
 
+  /** Every node's own choices, and what they come to where neither the level nor an entangled control decides. */
+  const choicesAt = graph.nodes.map(({ controls }) =>
+    choicesOf(
+      controls
+        .filter((key) => freeByKey.has(key) && !tree.entangled.has(key))
+        .map((key) => [key, leftOf.get(key)!]),
+    ),
+  )
+  const prepared = graph.nodes.map(({ stage, kind, controls }) =>
+    stage?.kind === 'agc' ||
+    stage?.kind === 'limiter' ||
+    kind === 'sum' ||
+    controls.some((key) => tree.entangled.has(key))
+      ? undefined
+      : new Map<Choice, Map<number, Prepared>>(),
+  )
+  function effectAt(node: Node, flow: Flow, choice: Choice): Prepared {
+    const known = prepared[node.index]
+    const found = known?.get(choice)?.get(flow.sourceOhm)
+    if (found) return found
+    const effect = node.effect(flow, at)
+    const gain = noisePower(effect.typicalGainDb)
+    const made = {
+      effect,
+      gain,
+      added: noisePower(effect.outputNoiseDb) / gain + noisePower(effect.inputNoiseDb),
+    }
+    if (known) known.set(choice, (known.get(choice) ?? new Map<number, Prepared>()).set(flow.sourceOhm, made))
+    return made
+  }
+
   /** Whether what was just computed looked at an entangled control; what did not holds for all their positions. */
   let touched = false
   const settled = new Map<string, Label[]>()
@@ -155,11 +194,10 @@ function search(
       return known
     }
     const node = graph.nodes[index]!
-    const own = node.controls.filter((each) => freeByKey.has(each) && !tree.entangled.has(each))
     const labels: Label[] = []
     const before = touched
     let anyTouched = false
-    const choices = alive.get(place) ?? choicesOf(own.map((each) => [each, leftOf.get(each)!]))
+    const choices = alive.get(place) ?? choicesAt[index]!
     const left = choices.filter((choice) => {
       touched = false
       for (const [control, position] of choice) positions.set(control, position)
@@ -168,7 +206,7 @@ function search(
       anyTouched ||= touched
       return touched || found.length > 0
     })
-    for (const control of own) positions.set(control, freeByKey.get(control)!.now)
+    for (const [control] of choicesAt[index]![0] ?? []) positions.set(control, freeByKey.get(control)!.now)
     if (anyTouched) {
       alive.set(place, left)
       memo.set(key, labels)
@@ -179,11 +217,11 @@ function search(
 
   function through(node: Node, flows: readonly Flow[], choice: Choice, came: number): Label[] {
     touched ||= node.kind === 'sum' || node.controls.some((key) => tree.entangled.has(key))
-    const effects = flows.map((flow) => node.effect(flow, at))
+    const effects = flows.map((flow) => effectAt(node, flow, choice))
     evaluations += flows.length
-    const after = flows.map((flow, index) => flowAfter(flow, effects[index]!))
+    const after = flows.map((flow, index) => flowAfter(flow, effects[index]!.effect))
     let headroom = Infinity
-    effects.forEach((effect, index) => {
+    effects.forEach(({ effect }, index) => {
       headroom = Math.min(
         headroom,
         tenths(effect.inputCeilingDb - loudestPeakDb(flows[index]!)),
@@ -222,17 +260,12 @@ function search(
       combined = joined
     }
     const beside = besideAt(graph, node, came, at)
-    return combined.map((label) => ({
-      ...label,
-      noise: label.noise.map((power, index) => {
-        const gain = noisePower(effects[index]!.typicalGainDb)
-        return (
-          (power + noisePower(effects[index]!.outputNoiseDb)) / gain +
-          noisePower(effects[index]!.inputNoiseDb) +
-          beside
-        )
-      }),
-    }))
+    // what was joined is nobody else's yet
+    for (const label of combined)
+      label.noise = label.noise.map(
+        (power, index) => power / effects[index]!.gain + effects[index]!.added + beside,
+      )
+    return combined
   }
 
   const better = (one: Score, other: Score) =>
@@ -357,10 +390,12 @@ function insert(labels: Label[], label: Label, noWorse: (one: Label, other: Labe
 const noWorseFor: Record<Quest['best'], (one: Label, other: Label) => boolean> = {
   headroom: (one, other) => one.headroom >= other.headroom,
   miss: (one, other) => one.miss <= other.miss,
-  everything: (one, other) =>
-    one.headroom >= other.headroom &&
-    one.changes <= other.changes &&
-    one.noise.every((power, index) => power <= other.noise[index]!),
+  everything: (one, other) => {
+    if (one.headroom < other.headroom || one.changes > other.changes) return false
+    for (let index = 0; index < one.noise.length; index++)
+      if (one.noise[index]! > other.noise[index]!) return false
+    return true
+  },
 }
 
 /** The answers for all trees so far, without those that another stands for. */
