@@ -106,6 +106,18 @@ describe('hush', () => {
     expect((await ask('--school', 'full')).changes).not.toEqual(both.changes)
     expect((await hush('balance', tuning, '--school', 'loud')).code).toBe(2)
   })
+  it('cures: none for a chain that fits and is clear, a demand to give up where that wins', async () => {
+    const { code, out } = await hush('cures', tuning)
+    expect(code).toBe(0)
+    expect(out).toMatch(/cures +Let the recorder count first: speech over noise [\d.]+ -> [\d.]+ dB/)
+    const listed = JSON.parse((await hush('cures', tuning, '--json')).out) as { edits: unknown[] }[]
+    expect(listed.every(({ edits }) => edits.length > 0)).toBe(true)
+  })
+  it('odds: settings that keep clipping rare', async () => {
+    const { out } = await hush('odds', tuning, '--draws', '500', '--under', '0.05')
+    expect(out).toMatch(/^with \d+ dB under every ceiling\n {2}\w+\.[\w-]+ {2}/)
+    expect((await hush('odds', tuning, '--under', '7')).err).toMatch(/chance between 0 and 1/)
+  })
   it('find-way: lists rows of pieces, and says what there is when a socket is not', async () => {
     const { code, out } = await hush('find-way', tuning, '--from', 'boom.out', '--to', 'recorder.in-1')
     expect(code).toBe(0)

@@ -1,14 +1,14 @@
 import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
-import { balance, oddsOf, pricesOf } from '@iron-hush/core/balance'
+import { balance, curesOf, oddsOf, pricesOf, saferPlan } from '@iron-hush/core/balance'
 import { findWays, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureWav } from '@iron-hush/core/measure'
-import { type FindingAnswer, type Keeper, School } from '@iron-hush/core/model'
+import { type FindingAnswer, type Keeper, Refusal, School } from '@iron-hush/core/model'
 import { balanceAnswer, levelsAnswer, measureAnswer, oddsAnswer, wiringAnswer } from '@iron-hush/core/report'
 import { fileSource, linkBetween, readPatch, twoThings } from './input'
 import { renderFiles } from './render-files'
-import { balanceText, levelsText, measureText, oddsText, wiringText } from './text'
+import { balanceText, cureText, levelsText, measureText, oddsText, saferText, wiringText } from './text'
 
 interface Options {
   json?: boolean
@@ -26,6 +26,13 @@ const whole = (least: number, most: number) => (text: string) => {
   const value = Number(text)
   if (!Number.isInteger(value) || value < least || value > most)
     throw new InvalidArgumentError(`Use a whole number from ${least} to ${most}.`)
+  return value
+}
+
+/** A chance between 0 and 1, for an option. */
+const chance = (text: string) => {
+  const value = Number(text)
+  if (!(value > 0 && value < 1)) throw new InvalidArgumentError('Use a chance between 0 and 1, as 0.01.')
   return value
 }
 
@@ -79,11 +86,39 @@ export async function main(argv: readonly string[]): Promise<number> {
       const proposed = new Map(found.changes.map(({ part, control, to }) => [`${part}.${control}`, to]))
       answer(balanceAnswer(asked, found, pricesOf(asked, shelf, proposed)), options, balanceText)
     })
+  onPatch('cures', 'what would cure a chain that no setting makes good, each balanced anew').action(
+    async (file: string, options: Options) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      const cures = curesOf(patch, shelf)!
+      if (options.json)
+        console.log(
+          JSON.stringify(
+            cures.map(({ thing, ...cure }) => ({ ...cure, thing: thing?.id })),
+            null,
+            2,
+          ),
+        )
+      else
+        console.log(
+          cures.map(cureText).join('\n') ||
+            'Nothing on the shelf wins a decibel, and no demand given up does.',
+        )
+    },
+  )
   onPatch('odds', 'chance of clipping and spread of speech over noise, by tolerances and voices')
     .option('--draws <number>', 'how many draws', whole(1, 1_000_000), 10_000)
     .option('--seed <number>', 'the same seed gives the same figures', whole(0, 2 ** 32 - 1), 1)
-    .action(async (file: string, options: Options & { draws: number; seed: number }) => {
+    .option('--under <chance>', 'settings that keep the chance of clipping under this, 0 to 1', chance)
+    .action(async (file: string, options: Options & { draws: number; seed: number; under?: number }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
+      if (options.under !== undefined) {
+        const safer = saferPlan(patch, shelf, options.under, options.draws, options.seed)
+        if (!safer) throw new Refusal(`No setting keeps clipping under ${options.under}. Ask hush cures.`)
+        const { marginDb, balance: found, odds } = safer
+        const told = { marginDb, changes: found.changes, odds: oddsAnswer(patch, odds) }
+        console.log(options.json ? JSON.stringify(told, null, 2) : saferText(told))
+        return
+      }
       const odds = oddsAnswer(patch, oddsOf(patch, shelf, options.draws, options.seed))
       console.log(options.json ? JSON.stringify(odds, null, 2) : oddsText(odds))
     })
@@ -96,7 +131,15 @@ export async function main(argv: readonly string[]): Promise<number> {
     .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
     .action(async (file: string, options: { out: string; seconds: number; seed: number; shelf?: string }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
-      const files = await renderFiles(patch, shelf, { ...options, rateHz: 48_000 })
+      let stopped = false
+      const stop = () => (stopped = true)
+      process.once('SIGINT', stop)
+      const files = await renderFiles(patch, shelf, { ...options, rateHz: 48_000, cancelled: () => stopped })
+      process.off('SIGINT', stop)
+      if (stopped) {
+        console.error('Stopped: nothing was written. Run it again for the whole.')
+        code = 1
+      }
       for (const name of files) console.log(name)
     })
   onPatch('wiring', 'what plugs into what, and what comes of it').action(

@@ -1,3 +1,4 @@
+import type { Balance, Cure } from '@iron-hush/core/balance'
 import type {
   BalanceAnswer,
   FindingAnswer,
@@ -107,3 +108,23 @@ export function oddsText({ patch, draws, tracks }: OddsAnswer): string {
     ),
   ].join('\n')
 }
+
+/** Settings that keep clipping rare, as lines. */
+export const saferText = ({
+  marginDb,
+  changes,
+  odds,
+}: {
+  marginDb: number
+  changes: Balance['changes']
+  odds: OddsAnswer
+}): string =>
+  [
+    `with ${marginDb} dB under every ceiling`,
+    ...changes.map(({ part, control, from, to }) => `  ${part}.${control}  ${from} -> ${to}`),
+    oddsText(odds),
+  ].join('\n')
+
+/** A cure as a line. */
+export const cureText = ({ what, price, fits, before, after }: Cure): string =>
+  `${fits ? 'cures' : 'nearer'}  ${what}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: speech over noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(after.headroomDb)} dB`

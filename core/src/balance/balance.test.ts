@@ -372,6 +372,14 @@ describe('balance', () => {
     )
     expect(balance({ ...patch, boxes: [{ ...patch.boxes[0]!, settings }] }, new Map())!.changes).toEqual([])
   })
+  it('says so when every control is locked, and when there is none', () => {
+    const patch = generated([quiet], [[noisy]], false, 'usual')
+    const locked = { ...patch, boxes: [{ ...patch.boxes[0]!, locked: ['t0', 'b0-0'] }] }
+    expect(balance(locked, new Map())!.reasons[0]).toMatch(/^Every control .* is locked: unlock one/)
+    const fixed = { ...patch.gear[0]!, controls: [], strips: [] }
+    const bare = { ...patch, gear: [fixed] }
+    expect(balance(bare, new Map())!.reasons[0]).toMatch(/^No control of this chain/)
+  })
   it('says which demand to give up when nothing fits', () => {
     const low = { ...quiet, ceiling: -30, steps: 1 }
     const found = balance(generated([low], [[low]], false, 'usual'), new Map())!

@@ -86,7 +86,7 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
     before,
     after,
     changes: compareScores(after, before) < 0 ? changes : [],
-    reasons: reasonsFor(levels, after, patch, fits),
+    reasons: [...nothingToMove(free, patch, shelf), ...reasonsFor(levels, after, patch, fits)],
     levels,
     combinations: free.reduce((product, { control }) => product * positionsOf(control).length, 1),
     evaluations: found?.evaluations ?? 0,
@@ -165,6 +165,14 @@ function automaticOff(graph: Graph, patch: Patch, shelf: Shelf): Map<string, Pos
     if (manual !== undefined) off.set(key, manual)
   }
   return off
+}
+
+/** Why Balance has nothing to move, where it has nothing. */
+function nothingToMove(free: readonly FreeControl[], patch: Patch, shelf: Shelf): string[] {
+  if (free.length > 0) return []
+  return controlsOfPatch(patch, shelf).some(({ locked }) => locked)
+    ? ['Every control that could change a level is locked: unlock one, and balance again.']
+    : ['No control of this chain changes a level.']
 }
 
 function reasonsFor(levels: Levels, after: Score, patch: Patch, fits: boolean): string[] {

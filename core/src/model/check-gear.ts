@@ -1,4 +1,4 @@
-import { hasPosition } from './control'
+import { hasPosition, mostPositions, positionCount } from './control'
 import type { Amount, Stage } from './stage'
 import type { Gear, Passive, Strip } from './gear'
 
@@ -10,7 +10,11 @@ export function checkGear(gear: Gear): string[] {
   if (controls.size < gear.controls.length) say('two controls share one id')
   if (new Set(gear.ports.map(({ id }) => id)).size < gear.ports.length) say('two ports share one id')
   for (const control of gear.controls)
-    if (!hasPosition(control, control.initial))
+    if (positionCount(control) > mostPositions)
+      say(
+        `control "${control.id}" has ${positionCount(control)} positions; use a coarser click, at most ${mostPositions} are taken`,
+      )
+    else if (!hasPosition(control, control.initial))
       say(`control "${control.id}" cannot stand at ${control.initial}`)
 
   const useControl = (id: string, positions: string[] | undefined) => {

@@ -36,12 +36,24 @@ export type Control = z.infer<typeof Control>
 export const Position = z.union([z.number(), Id])
 export type Position = z.infer<typeof Position>
 
+/** More positions than this are no control that a hand could set. */
+export const mostPositions = 10_000
+
+/** How many positions a control has, without laying them out. */
+export const positionCount = (control: Control): number =>
+  control.kind === 'switch'
+    ? control.positions.length
+    : control.kind === 'scale'
+      ? control.steps
+      : Math.floor((control.maximum - control.minimum) / control.click + 1e-9) + 1
+
 /** All positions of a control, lowest first. A knob's are rounded so that 0.1 + 0.2 reads 0.3. */
 export function positionsOf(control: Control): Position[] {
   if (control.kind === 'switch') return control.positions.map((position) => position.id)
   if (control.kind === 'scale') return Array.from({ length: control.steps }, (_, step) => step)
-  const count = Math.floor((control.maximum - control.minimum) / control.click + 1e-9) + 1
-  return Array.from({ length: count }, (_, step) => round(control.minimum + step * control.click))
+  return Array.from({ length: positionCount(control) }, (_, step) =>
+    round(control.minimum + step * control.click),
+  )
 }
 
 /** The position `steps` away, held at the ends. */

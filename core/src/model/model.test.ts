@@ -178,6 +178,35 @@ describe('bad input', () => {
   })
 })
 
+describe('controls', () => {
+  const knob = (click: number): Control => ({
+    kind: 'knob',
+    id: 'fine',
+    name: 'Fine',
+    minimum: -20,
+    maximum: 20,
+    click,
+    unit: 'dB',
+    initial: 0,
+  })
+  const box = (control: Control) =>
+    Gear.parse({
+      id: 'odd',
+      name: 'Odd',
+      maker: 'Tarnwick',
+      kind: 'mixer',
+      controls: [control],
+      ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+      strips: [{ id: 'one', from: { port: 'in' }, stages: [] }],
+    })
+  it('may have ten thousand positions, and no more', () => {
+    expect(positionsOf(knob(0.005))).toHaveLength(8001)
+    expect(checkGear(box(knob(0.005)))).toEqual([])
+    expect(checkGear(box(knob(0.001))).join()).toMatch(/40001 positions; use a coarser click/)
+    expect(turned(knob(0.005), 0, 1)).toBe(0.005)
+  })
+})
+
 describe('edits', () => {
   const edits: Edit[] = [
     { kind: 'set control', part: 'recorder', control: 'gain-1', position: 41 },

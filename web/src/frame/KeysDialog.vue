@@ -13,6 +13,7 @@ const keys: [string, string][] = [
   ['B', 'Balance; Enter accepts, Escape leaves it'],
   ['L', 'listen to the run in hand, or stop'],
   ['P', 'pin the column in hand'],
+  ['A', 'all runs side by side, or the one in hand'],
   ['Space', 'take on or off, on Roll'],
   ['1 \u2026 6', 'marks, on Roll'],
   ['Ctrl+Z', 'undo, anywhere; with Shift redo'],

@@ -116,6 +116,7 @@ describe('the level map', () => {
         placeWords: 'lathe',
         momentWords: { loudest: 'loudest', typical: 'typical', quietest: 'quietest' },
         spreadDb: 4,
+        ambience: true,
       },
     })
     return { wrapper, columns, run }

@@ -5,7 +5,7 @@ import PrimeVue from 'primevue/config'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import type { Balance } from '@iron-hush/core/balance'
-import { balance, oddsOf } from '@iron-hush/core/balance'
+import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/balance'
 import { findWays, type Way } from '@iron-hush/core/circuit'
 import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
 import Papa from 'papaparse'
@@ -26,6 +26,14 @@ import { sceneId, Server } from './server'
 vi.mock('../workers/compute', () => ({
   startBalance: (patch: Patch, gear: Gear[]) => ({
     result: Promise.resolve(balance(patch, shelfOf(gear)) as Balance),
+    cancel: () => undefined,
+  }),
+  startCures: (patch: Patch, gear: Gear[], told: (share: number, cure?: Cure) => void) => ({
+    result: Promise.resolve().then(() => curesOf(patch, shelfOf(gear), { told })),
+    cancel: () => undefined,
+  }),
+  startSafer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) => ({
+    result: Promise.resolve().then(() => saferPlan(patch, shelfOf(gear), limit, draws, seed)),
     cancel: () => undefined,
   }),
   startFindWays: (

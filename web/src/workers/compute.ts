@@ -1,7 +1,7 @@
 import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
 import { toRaw } from 'vue'
 import type { Way } from '@iron-hush/core/circuit'
-import type { Balance, Odds } from '@iron-hush/core/balance'
+import type { Balance, Cure, Odds, SaferPlan } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
 import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
@@ -35,6 +35,22 @@ function unwrap<T>(told: { value: T } | { refused: string }): T {
 
 export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> =>
   job(async (api) => unwrap(await api.balance(toRaw(patch), gear.map(toRaw))))
+
+/** What would cure a chain, told as it is found. */
+export const startCures = (
+  patch: Patch,
+  gear: readonly Gear[],
+  told: (share: number, cure?: Cure) => void,
+): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), proxy(told)))
+
+/** Settings that keep the chance of clipping under a limit; undefined when none do. */
+export const startSafer = (
+  patch: Patch,
+  gear: readonly Gear[],
+  limit: number,
+  draws: number,
+  seed: number,
+): Job<SaferPlan | undefined> => job((api) => api.safer(toRaw(patch), gear.map(toRaw), limit, draws, seed))
 
 export const startMeasure = (file: Blob, name: string, progress: (share: number) => void): Job<Measurement> =>
   job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))

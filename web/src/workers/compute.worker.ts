@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
 import { findWays, type Way } from '@iron-hush/core/circuit'
-import { balance, oddsOf } from '@iron-hush/core/balance'
+import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
@@ -31,6 +31,10 @@ async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
   balance: (patch: Patch, gear: Gear[]) => told(async () => balance(patch, shelfOf(gear))!),
+  cures: (patch: Patch, gear: Gear[], told: (share: number, cure?: Cure) => void) =>
+    curesOf(patch, shelfOf(gear), { told })!,
+  safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
+    saferPlan(patch, shelfOf(gear), limit, draws, seed),
   findWays: (patch: Patch, link: Link, gear: Gear[], otherPorts: boolean, found: (way: Way) => void) =>
     findWays(patch, link, shelfOf(gear), { otherPorts, found }),
   offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>

@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
 import type { Column, Run } from '@iron-hush/core/levels'
+import MapHatches from './MapHatches.vue'
 import { domainOf, type ScaleMode, shiftOf } from './scale'
 
 const props = defineProps<{
@@ -16,6 +17,8 @@ const props = defineProps<{
   momentWords: { loudest: string; typical: string; quietest: string }
   /** How far a loud moment may yet lie over the plan. */
   spreadDb: number
+  /** Whether what the microphone hears beside its source is drawn: the noise of the place, the room's own echo. */
+  ambience: boolean
 }>()
 const emit = defineEmits<{ choose: [index: number] }>()
 
@@ -87,15 +90,26 @@ const noisiest = computed(() => {
   const column = drawn.value[index]
   return share && column?.reading ? { ...column, share: share.share } : undefined
 })
+/** Clear of the narrowest column, where that stands at the left. */
+const voiceX = computed(() =>
+  narrowest.value && narrowest.value.x < left + 120 ? narrowest.value.x + step.value + 6 : left + 8,
+)
 const band = computed(() => {
   const { peak, typical, quietest } = props.run.atSource
   const at = (db: number) => ({ y: y.value(db + wholeShift.value), db: db + wholeShift.value })
   return { above: at(peak + props.spreadDb), peak: at(peak), typical: at(typical), quietest: at(quietest) }
 })
-const place = computed(() =>
-  Number.isFinite(props.run.atSource.placeNoise) && steady.value
-    ? y.value(props.run.atSource.placeNoise + wholeShift.value)
-    : undefined,
+/** What the microphone hears beside its source: one height each, and how much of it there is together. */
+const ambient = computed(() => {
+  const { placeNoise, echo } = props.run.atSource
+  if (!props.ambience || !steady.value) return undefined
+  const at = (db: number) => (Number.isFinite(db) ? y.value(db + wholeShift.value) : undefined)
+  const together = 10 * Math.log10(10 ** (placeNoise / 10) + 10 ** (echo / 10))
+  return { place: at(placeNoise), echo: at(echo), together: at(together) }
+})
+const echoWords = computed(
+  () =>
+    `the room\u2019s own echo, ${Math.round(props.run.atSource.echo)} dB(A): direct sound ${figure(props.run.atSource.typical - props.run.atSource.echo)} dB over it`,
 )
 const summary = computed(
   () =>
@@ -112,32 +126,7 @@ const summary = computed(
 <template>
   <div ref="frame" class="map">
     <svg :width :height role="img" :aria-label="summary">
-      <defs>
-        <linearGradient id="soft-edge" x1="0" y1="0" x2="0" y2="1">
-          <stop offset="0" stop-color="var(--brass-wash)" stop-opacity="0" />
-          <stop offset="1" stop-color="var(--brass-wash)" />
-        </linearGradient>
-        <pattern
-          id="hatch-ceiling"
-          width="7"
-          height="7"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <rect width="7" height="7" fill="var(--iron-wash)" />
-          <line y2="7" stroke="var(--iron)" stroke-width="2.2" />
-        </pattern>
-        <pattern id="hatch-floor" width="6" height="6" patternUnits="userSpaceOnUse">
-          <rect width="6" height="6" fill="var(--slate-wash)" />
-          <circle cx="1.5" cy="1.5" r="0.95" fill="var(--slate)" />
-          <circle cx="4.5" cy="4.5" r="0.95" fill="var(--slate)" />
-        </pattern>
-        <pattern id="hatch-own" width="4" height="4" patternUnits="userSpaceOnUse">
-          <rect width="4" height="4" fill="var(--slate-wash)" />
-          <circle cx="1" cy="1" r="1" fill="var(--slate-deep)" />
-          <circle cx="3" cy="3" r="1" fill="var(--slate-deep)" />
-        </pattern>
-      </defs>
+      <MapHatches />
 
       <g v-for="line in domain.lines" :key="line">
         <line :x1="left" :x2="width - right" :y1="y(line)" :y2="y(line)" stroke="var(--rule)" />
@@ -148,6 +137,17 @@ const summary = computed(
       <text class="axis-title" :transform="`translate(14 ${height / 2}) rotate(-90)`">
         {{ domain.title }}
       </text>
+
+      <!-- what the microphone hears beside it, behind everything -->
+      <rect
+        v-if="ambient?.together !== undefined"
+        class="ambience"
+        :x="left"
+        :width="Math.max(0, width - left - right)"
+        :y="ambient.together"
+        :height="Math.max(0, height - bottom - ambient.together)"
+        fill="url(#hatch-place)"
+      />
 
       <!-- the voice -->
       <template v-if="steady">
@@ -296,24 +296,39 @@ const summary = computed(
         />
       </g>
 
-      <template v-if="place !== undefined">
-        <line
-          :x1="left"
-          :x2="width - right"
-          :y1="place"
-          :y2="place"
-          stroke="var(--ink)"
-          stroke-dasharray="2 4"
-        />
-        <text class="words halo place" :x="left + 8" :y="place - 5">{{ placeWords }}</text>
+      <template v-if="ambient">
+        <template v-for="each in ['place', 'echo'] as const" :key="each">
+          <template v-if="ambient[each] !== undefined">
+            <line
+              :x1="left"
+              :x2="width - right"
+              :y1="ambient[each]"
+              :y2="ambient[each]"
+              stroke="var(--ink)"
+              :stroke-dasharray="each === 'place' ? '2 4' : '8 4'"
+            />
+            <text
+              class="words halo place"
+              :class="{ end: each === 'echo' }"
+              :x="each === 'place' ? left + 8 : width - right - 8"
+              :y="ambient[each]! - 5"
+            >
+              {{ each === 'place' ? placeWords : echoWords }}
+            </text>
+          </template>
+        </template>
       </template>
       <template v-if="steady">
         <text
           v-for="edge in ['peak', 'typical', 'quietest'] as const"
           :key="edge"
           class="words halo voice"
-          :x="left + 8"
-          :y="band[edge].y - 5"
+          :x="voiceX"
+          :y="
+            edge === 'quietest' && band.quietest.y - band.typical.y < 13
+              ? band[edge].y + 12
+              : band[edge].y - 5
+          "
         >
           {{ momentWords[edge === 'peak' ? 'loudest' : edge] }}
           <tspan class="figure">{{ figure(band[edge].db) }}</tspan>
@@ -410,6 +425,9 @@ text {
 }
 .place {
   fill: var(--quiet);
+}
+.end {
+  text-anchor: end;
 }
 .strong {
   text-anchor: middle;

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { columnsOf, pauseStory } from '@iron-hush/core/levels'
+import { columnsOf } from '@iron-hush/core/levels'
 import { type Control, Keeper, type Position, positionName, School, turned } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
 import SceneSelect from '../../frame/SceneSelect.vue'
@@ -14,9 +14,11 @@ import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import { useBalancing } from './balancing'
 import LevelMap from './LevelMap.vue'
-import { chanceWords, useOdds } from './odds'
-import { printSettingsCard } from '../../print/settings-card'
-import { pricesOf, spreadDb } from '@iron-hush/core/balance'
+import { useOdds } from './odds'
+import ProposalPanel from './ProposalPanel.vue'
+import RunFacts from './RunFacts.vue'
+import RunsMap from './RunsMap.vue'
+import { spreadDb } from '@iron-hush/core/balance'
 import { useListening } from './listening'
 import ListenPanel from './ListenPanel.vue'
 import type { ScaleMode } from './scale'
@@ -35,53 +37,20 @@ const listening = useListening(() =>
   })),
 )
 const { open: hearing } = listening
-const { mine: odds } = useOdds()
-/** The largest makers of hiss, and the rest together. */
-const shares = computed(() => {
-  const all = run.value?.shares ?? []
-  const large = all.slice(0, 4).filter(({ share }) => share >= 0.01)
-  const rest = 1 - large.reduce((sum, { share }) => sum + share, 0)
-  return [
-    ...large.map(({ node, partName, name, share }) => ({
-      node,
-      words: `${partName}, ${name.toLowerCase()}`,
-      share,
-    })),
-    ...(rest > 0.005 && all.length ? [{ node: 'rest', words: 'the rest', share: rest }] : []),
-  ]
-})
-/** What one step of the control in hand would do, either way. */
-const prices = computed(() => {
-  const set = sets.value[inHand.value]?.[0]
-  if (!set || set.locked || !scene.patch || !scene.levels) return []
-  return pricesOf(scene.patch, gear.shelf, new Map(), new Set([set.key])).map((price) => ({
-    to: positionName(set.control, price.to),
-    noise: signed(price.speechToNoiseDb),
-    headroom: signed(price.headroomDb),
-  }))
-})
-const signed = (value: number) => `${value >= 0.05 ? '+' : ''}${db(Math.abs(value) < 0.05 ? 0 : value)} dB`
-/** What automatic gain does to this run as time goes on. */
-const pause = computed(() =>
-  run.value
-    ? pauseStory(run.value, (part) => {
-        const box = scene.patch?.boxes.find(({ id }) => id === part)
-        return box && (scene.patch?.gear.find(({ id }) => id === box.gear) ?? gear.shelf.get(box.gear))
-      })
-    : undefined,
-)
-const printing = ref(false)
-async function settingsCard(): Promise<void> {
-  if (!scene.patch || !scene.levels) return
-  printing.value = true
-  try {
-    await printSettingsCard(scene.patch, gear.shelf, scene.levels)
-  } finally {
-    printing.value = false
-  }
-}
+const { odds: allOdds, mine: odds } = useOdds()
 const mode = ref<ScaleMode>('source')
+/** One run along its chain, or every recorded run beside the others. */
+const shows = ref<'run' | 'runs'>('run')
+const views = [
+  { id: 'run', name: 'this run' },
+  { id: 'runs', name: 'all runs' },
+]
+const recorded = computed(() => scene.runs.filter(({ end }) => end.kind === 'recording'))
+const ambience = ref(true)
 const inHand = ref(0)
+/** The column under the pointer, where it is not the one in hand. */
+const under = ref<number>()
+const priced = computed(() => sets.value[under.value ?? inHand.value]?.[0])
 const pins = ref<string[]>([])
 const controlRow = useTemplateRef('controlRow')
 
@@ -173,7 +142,6 @@ const momentWords = computed(() =>
     ? { loudest: 'loudest strike', typical: 'typical', quietest: 'quietest remark' }
     : { loudest: 'loudest peak', typical: 'typical', quietest: 'quietest' },
 )
-const after = computed(() => proposal.value?.levels.runs.find(({ id }) => id === run.value?.id))
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 
 function move(by: number): void {
@@ -210,6 +178,7 @@ useEventListener(window, 'keydown', (event) => {
   else if (event.key.toLowerCase() === 'b') void balancing.ask()
   else if (event.key.toLowerCase() === 'l') listenOrNot()
   else if (event.key.toLowerCase() === 'p') pin()
+  else if (event.key.toLowerCase() === 'a') shows.value = shows.value === 'run' ? 'runs' : 'run'
   else if (event.key === 'Enter' && proposal.value && !onButton) balancing.acceptAll()
   else if (event.key === 'Escape') balancing.cancel()
   else return
@@ -224,6 +193,16 @@ useEventListener(window, 'keydown', (event) => {
       <SceneSelect />
       <span class="what">{{ scene.patch!.note }}</span>
       <SelectButton
+        v-model="shows"
+        :options="views"
+        option-label="name"
+        option-value="id"
+        :allow-empty="false"
+        aria-label="What is drawn"
+      />
+      <label class="layer"><input v-model="ambience" type="checkbox" /> ambience</label>
+      <SelectButton
+        v-if="shows === 'run'"
         v-model="mode"
         :options="modes"
         option-label="name"
@@ -279,7 +258,18 @@ useEventListener(window, 'keydown', (event) => {
       />
     </div>
     <div v-else class="body" :style="{ '--columns': columns.length }">
+      <RunsMap
+        v-if="shows === 'runs'"
+        :runs="recorded"
+        :school="plan.school"
+        :odds="allOdds"
+        :in-hand="run.id"
+        :ambience
+        @choose="scene.runId = $event"
+      />
       <LevelMap
+        v-else
+        :ambience
         :run
         :columns
         :mode
@@ -290,7 +280,7 @@ useEventListener(window, 'keydown', (event) => {
         :spread-db="2 * spreadDb[run.source.kind]"
         @choose="inHand = $event"
       />
-      <div class="row names">
+      <div v-if="shows === 'run'" class="row names">
         <button
           v-for="(column, index) in columns"
           :key="index"
@@ -304,13 +294,15 @@ useEventListener(window, 'keydown', (event) => {
           <span>{{ column.partName }}</span>
         </button>
       </div>
-      <div ref="controlRow" class="row controls">
+      <div v-if="shows === 'run'" ref="controlRow" class="row controls">
         <div
           v-for="(set, index) in sets"
           :key="index"
           class="cell"
           :class="{ hand: index === inHand }"
           @focusin="inHand = index"
+          @pointerenter="under = index"
+          @pointerleave="under = undefined"
         >
           <p v-if="set.length === 0" class="nothing">
             {{ columns[index]!.domain === 'pressure' ? 'set in Brief' : 'nothing to set' }}
@@ -352,101 +344,17 @@ useEventListener(window, 'keydown', (event) => {
         </div>
       </div>
       <div class="result" :class="{ proposed: proposal }">
-        <p>
-          <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
-          <span class="figure">{{ db(run.peakDb) }} {{ run.end.kind === 'listen' ? 'dB SPL' : 'dBFS' }}</span>
-          <span class="quiet">speech over noise</span>
-          <span class="figure">{{ db(run.speechToNoiseDb) }} dB</span>
-          <span class="quiet">over the boxes alone</span>
-          <span class="figure">{{ db(run.overBoxesDb) }} dB</span>
-          <template v-if="odds && run.end.kind === 'recording'">
-            <span class="quiet">clips in</span>
-            <span :class="odds.clipping > 0.02 ? 'iron' : 'settled'" class="odds">{{
-              chanceWords(odds.clipping)
-            }}</span>
-            <span
-              class="quiet"
-              title="Every figure within its tolerance, every voice a little louder or softer than planned: 4000 draws"
-              >by tolerances and voice; speech over noise
-              <span class="figure narrow"
-                >{{ db(odds.speechToNoiseDb.low) }} to {{ db(odds.speechToNoiseDb.high) }} dB</span
-              ></span
-            >
-          </template>
-          <template v-if="after">
-            <span class="settled">after Balance</span>
-            <span class="figure settled"
-              >{{ db(after.peakDb) }} dBFS, {{ db(after.speechToNoiseDb) }} dB</span
-            >
-          </template>
-        </p>
-        <!-- always there: what comes and goes with the focus would move the controls under the pointer -->
-        <p class="prices steady" aria-label="What one step would do">
-          <span class="quiet">{{
-            prices.length
-              ? sets[inHand]![0]!.control.name
-              : 'Take a control in hand to see what a step would do.'
-          }}</span>
-          <span v-for="price in prices" :key="price.to"
-            >to <b>{{ price.to }}</b><span class="quiet"> worst speech over noise</span>
-            <span class="figure">{{ price.noise }}</span><span class="quiet">least headroom</span>
-            <span class="figure">{{ price.headroom }}</span></span
-          >
-        </p>
-        <p v-if="pause" class="prices" aria-label="What automatic gain does">
-          <span class="quiet">Automatic gain of {{ pause.partName }}: in a pause the noise is up</span>
-          <span v-for="rise in pause.rises" :key="rise.afterS"
-            ><span class="figure">{{ db(rise.db) }} dB</span
-            ><span class="quiet">after {{ rise.afterS }} s</span></span
-          >
-          <span v-if="pause.lossAfterLoudDb >= 0.5" class="quiet"
-            >a second after the loudest moment the next sentence is
-            <span class="figure narrow">{{ db(pause.lossAfterLoudDb) }} dB</span> too low</span
-          >
-        </p>
-        <div class="hiss">
-          <span class="quiet">Hiss of the boxes</span>
-          <div
-            class="shares"
-            role="img"
-            :aria-label="shares.map(({ words, share }) => `${words} ${Math.round(share * 100)} %`).join(', ')"
-          >
-            <span
-              v-for="(each, index) in shares"
-              :key="each.node"
-              :class="`share-${index}`"
-              :style="{ flexGrow: each.share }"
-              :title="`${each.words}: ${Math.round(each.share * 100)} %`"
-              >{{ each.share > 0.12 ? `${each.words} ${Math.round(each.share * 100)} %` : '' }}</span
-            >
-          </div>
-          <button type="button" class="card" :disabled="printing" @click="settingsCard">Settings card</button>
-        </div>
+        <RunFacts
+          :run
+          :odds
+          :proposal
+          :control="priced"
+          :steps="shows === 'run'"
+          @safer="balancing.askSafer($event)"
+        />
         <ListenPanel v-if="hearing" :listening="listening" />
         <div v-if="running" class="running" role="status">Balancing all controls together&hellip;</div>
-        <div v-if="proposal" class="proposal" role="region" aria-label="Proposal of Balance">
-          <p v-if="proposal.changes.length === 0">
-            <b class="settled">&#10003; Nothing to change.</b> {{ proposal.reasons.join(' ') }}
-          </p>
-          <template v-else>
-            <p>
-              <b :class="proposal.fits ? 'settled' : 'iron'"
-                >{{ proposal.changes.length }} controls to move.</b
-              >
-              Worst recording that counts:
-              <span class="figure"
-                >{{ db(proposal.before.speechToNoiseDb) }} &rarr;
-                {{ db(proposal.after.speechToNoiseDb) }} dB</span
-              >
-              over noise; least headroom
-              <span class="figure"
-                >{{ db(proposal.before.headroomDb) }} &rarr; {{ db(proposal.after.headroomDb) }} dB</span
-              >. {{ proposal.reasons.join(' ') }}
-            </p>
-            <Button label="Accept all" size="small" @click="balancing.acceptAll()" />
-            <Button label="Leave" severity="secondary" size="small" @click="balancing.cancel()" />
-          </template>
-        </div>
+        <ProposalPanel :balancing />
       </div>
     </div>
   </section>
@@ -465,6 +373,13 @@ useEventListener(window, 'keydown', (event) => {
   display: grid;
   grid-template-rows: minmax(220px, 1fr) auto auto auto;
   overflow-x: auto;
+}
+.layer {
+  accent-color: var(--ink);
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  font-size: 12.5px;
 }
 .row {
   display: grid;
@@ -547,88 +462,18 @@ useEventListener(window, 'keydown', (event) => {
   color: var(--verdigris);
   font-weight: 600;
 }
-.settled {
-  color: var(--verdigris);
-}
-.iron {
-  color: var(--iron);
-}
 .result {
   padding: 6px 18px 8px 64px;
   font-size: 12.5px;
   display: grid;
   gap: 6px;
 }
-.result .figure {
-  margin: 0 12px 0 4px;
-}
-.odds {
-  margin: 0 6px;
-  font-weight: 600;
-}
-.result .narrow {
-  margin: 0 12px 0 0;
-}
-.prices {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 16px;
-}
-.prices.steady {
-  flex-wrap: nowrap;
-  height: 20px;
-  overflow: hidden;
-  white-space: nowrap;
-}
-.hiss {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-}
-.shares {
-  flex: 1;
-  display: flex;
-  height: 18px;
-  border: 1px solid var(--slate);
-  overflow: hidden;
-}
-.shares span {
-  flex-basis: 0;
-  min-width: 2px;
-  font-size: 11px;
-  font-stretch: 80%;
-  line-height: 17px;
-  padding: 0 5px;
-  white-space: nowrap;
-  overflow: hidden;
-  border-right: 1px solid var(--slate);
-  background: var(--slate-wash);
-}
-.shares .share-0 {
-  background: #3e5a6c;
-  color: #fff;
-}
-.card {
-  border: 0;
-  background: none;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
-}
-.proposal,
 .running {
   display: flex;
   align-items: center;
   gap: 8px;
   border-top: 1px solid var(--rule);
   padding-top: 6px;
-}
-.proposal p {
-  flex: 1;
-  line-height: 1.3;
-}
-.proposal .figure {
-  margin: 0;
 }
 @media (max-width: 1000px) {
   .levels {

@@ -4,6 +4,8 @@ import Slider from 'primevue/slider'
 import { computed } from 'vue'
 import { parseWav } from './own-clip'
 import { differencesOf } from '@iron-hush/core/report'
+import { wavBytes } from '@iron-hush/core/media'
+import { download } from '../../state/download'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import type { useListening } from './listening'
@@ -69,6 +71,13 @@ async function ownClip(event: Event): Promise<void> {
     useNotices().say(error instanceof Error ? error.message : String(error))
   }
 }
+function writeWav(): void {
+  const file = rendered.value[heard.value]
+  const named = sides.value[heard.value]
+  if (!file || !named) return
+  const name = `${named.patch.name} ${named.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-')
+  download(wavBytes([file.samples], file.rateHz) as BlobPart, `${name}.wav`, 'audio/wav')
+}
 const madeUp = () => {
   clip.value = undefined
   void listen()
@@ -120,6 +129,15 @@ const madeUp = () => {
           >{{ clip ? clip.name : 'Your own WAV'
           }}<input type="file" accept=".wav,audio/wav" aria-label="Your own WAV" @change="ownClip"
         /></label>
+        <button
+          v-if="rendered.length && !blind"
+          type="button"
+          class="link"
+          title="What is heard, at the level at which it would be recorded"
+          @click="writeWav"
+        >
+          Write WAV
+        </button>
         <button v-if="clip" type="button" class="link" @click="madeUp">made-up voice</button>
         <button type="button" class="link" @click="close()">Close</button>
       </template>

@@ -1,10 +1,14 @@
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Balance, Change } from '@iron-hush/core/balance'
-import type { Edit, Position } from '@iron-hush/core/model'
+import { type Balance, byWorth, type Change, type Cure } from '@iron-hush/core/balance'
+import { type Edit, type Position, Refusal } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
-import { type Job, startBalance } from '../../workers/compute'
+import { type Job, startBalance, startCures, startSafer } from '../../workers/compute'
+import { chanceLimits, chanceWords } from './odds'
+
+/** Draws behind a chance that is asked for. */
+const saferDraws = 4000
 
 const editOf = ({ part, control, to }: Change): Edit => ({ kind: 'set control', part, control, position: to })
 
@@ -14,14 +18,40 @@ export function useBalancing() {
   const gear = useGear()
   const proposal = shallowRef<Balance>()
   const running = ref(false)
+  const cures = shallowRef<Cure[]>()
+  /** Share of the candidates for a cure that were tried. */
+  const tried = ref(0)
+  const curing = ref(false)
   let job: Job<Balance> | undefined
+  let curingJob: Job<Cure[]> | undefined
 
-  async function ask(): Promise<void> {
+  const ask = (): Promise<void> => propose(() => startBalance(scene.patch!, gear.all))
+  /** Settings that keep clipping rarer than a limit, as a proposal. */
+  const askSafer = (limit: number): Promise<void> => propose(() => saferBalance(limit))
+
+  function saferBalance(limit: number): Job<Balance> {
+    const { result, cancel: end } = startSafer(scene.patch!, gear.all, limit, saferDraws, 1)
+    const words = chanceLimits.find((each) => each.limit === limit)!.words
+    return {
+      cancel: end,
+      result: result.then((safer) => {
+        if (!safer)
+          throw new Refusal(
+            `No setting keeps clipping rarer than ${words} here. Ask Balance what would cure it, or take a microphone that stands more.`,
+          )
+        const worst = Math.max(...safer.odds.tracks.map(({ clipping }) => clipping))
+        const reason = `With ${safer.marginDb} dB under every ceiling the worst recording clips in ${chanceWords(worst)}.`
+        return { ...safer.balance, reasons: [reason, ...safer.balance.reasons] }
+      }),
+    }
+  }
+
+  async function propose(start: () => Job<Balance>): Promise<void> {
     cancel()
     if (!scene.patch || !scene.levels) return
     const asked = scene.document
     running.value = true
-    const mine = startBalance(scene.patch, gear.all)
+    const mine = start()
     job = mine
     try {
       const found = await mine.result
@@ -38,7 +68,36 @@ export function useBalancing() {
     job = undefined
     running.value = false
     proposal.value = undefined
+    stopCuring()
+    cures.value = undefined
   }
+
+  /** Tries what would cure the chain, and tells of each cure as it is found. */
+  async function cure(): Promise<void> {
+    if (!scene.patch) return
+    stopCuring()
+    cures.value = []
+    tried.value = 0
+    curing.value = true
+    const mine = startCures(scene.patch, gear.all, (share, found) => {
+      if (curingJob !== mine) return
+      tried.value = share
+      if (found) cures.value = [...(cures.value ?? []), found].sort(byWorth)
+    })
+    curingJob = mine
+    try {
+      const all = await mine.result
+      if (curingJob === mine) cures.value = all
+    } finally {
+      if (curingJob === mine) curing.value = false
+    }
+  }
+  function stopCuring(): void {
+    curingJob?.cancel()
+    curingJob = undefined
+    curing.value = false
+  }
+  const takeCure = ({ what, edits }: Cure) => scene.change(edits, what)
 
   let accepting = false
   function accept(changes: readonly Change[]): void {
@@ -69,5 +128,21 @@ export function useBalancing() {
   )
   const ghostOf = (key: string): Position | undefined => ghosts.value.get(key)?.to
 
-  return { proposal, running, ask, cancel, accept, acceptAll, ghosts, ghostOf }
+  return {
+    proposal,
+    running,
+    ask,
+    askSafer,
+    cancel,
+    accept,
+    acceptAll,
+    ghosts,
+    ghostOf,
+    cures,
+    tried,
+    curing,
+    cure,
+    stopCuring,
+    takeCure,
+  }
 }

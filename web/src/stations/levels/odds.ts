@@ -46,6 +46,13 @@ export function useOdds() {
   return { odds, mine }
 }
 
+/** Chances of clipping that may be asked for. */
+export const chanceLimits = [
+  { limit: 0.05, words: 'one take in 20' },
+  { limit: 0.01, words: 'one take in 100' },
+  { limit: 0.001, words: 'one take in 1000' },
+] as const
+
 /** A chance as a person would say it. */
 export function chanceWords(chance: number): string {
   if (chance < 0.001) return 'less than one take in a thousand'

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import type { useBalancing } from './balancing'
+
+/** What Balance proposes and why; where that is not enough, what would cure it. */
+const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
+const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
+const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
+const shownCures = computed(() => cures.value?.slice(0, 4) ?? [])
+const cost = (price: number | undefined) =>
+  price === undefined ? 'price not known' : price === 0 ? 'nothing to buy' : `to buy, about ${price}`
+</script>
+
+<template>
+  <div v-if="proposal" class="proposal" role="region" aria-label="Proposal of Balance">
+    <div class="said">
+      <p v-if="proposal.changes.length === 0">
+        <b :class="proposal.fits ? 'settled' : 'iron'">{{
+          proposal.fits ? '\u2713 Nothing to change.' : '\u25B2 No setting is better than this one.'
+        }}</b>
+        {{ proposal.reasons.join(' ') }}
+      </p>
+      <p v-else>
+        <b :class="proposal.fits ? 'settled' : 'iron'">{{ proposal.changes.length }} controls to move.</b>
+        Worst recording that counts:
+        <span class="figure"
+          >{{ db(proposal.before.speechToNoiseDb) }} &rarr; {{ db(proposal.after.speechToNoiseDb) }} dB</span
+        >
+        over noise; least headroom
+        <span class="figure"
+          >{{ db(proposal.before.headroomDb) }} &rarr; {{ db(proposal.after.headroomDb) }} dB</span
+        >. {{ proposal.reasons.join(' ') }}
+      </p>
+      <Button v-if="proposal.changes.length" label="Accept all" size="small" @click="acceptAll()" />
+      <Button
+        v-if="!cures && !curing"
+        :label="proposal.fits ? 'What would do better?' : 'What would cure it?'"
+        severity="secondary"
+        size="small"
+        @click="cure()"
+      />
+      <Button v-if="curing" label="Stop" severity="secondary" size="small" @click="stopCuring()" />
+      <Button label="Leave" severity="secondary" size="small" @click="cancel()" />
+    </div>
+    <p v-if="curing" role="status" class="quiet">
+      Trying what the shelf has, each balanced anew: {{ Math.round(tried * 100) }} %
+    </p>
+    <ul v-if="cures" aria-label="Cures">
+      <li v-for="each in shownCures" :key="each.what">
+        <button type="button" @click="takeCure(each)">
+          <b>{{ each.what }}</b>
+          <span class="quiet">{{ cost(each.price) }}</span>
+          <span :class="each.fits ? 'settled' : 'iron'"
+            >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} speech over noise
+            <span class="figure"
+              >{{ db(each.before.speechToNoiseDb) }} &rarr; {{ db(each.after.speechToNoiseDb) }} dB</span
+            >, headroom <span class="figure">{{ db(each.after.headroomDb) }} dB</span></span
+          >
+        </button>
+      </li>
+      <li v-if="!curing && shownCures.length === 0" class="quiet">
+        Nothing on the shelf wins a decibel, and no demand given up does. Go nearer, quieten the place, or
+        take another source.
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.proposal {
+  border-top: 1px solid var(--rule);
+  padding-top: 6px;
+  display: grid;
+  gap: 4px;
+}
+.said {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.said p {
+  flex: 1;
+  line-height: 1.3;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border: 1px solid var(--rule);
+}
+li button {
+  width: 100%;
+  display: flex;
+  gap: 14px;
+  text-align: left;
+  border: 0;
+  border-bottom: 1px solid var(--rule);
+  background: var(--sheet);
+  padding: 3px 8px;
+  cursor: pointer;
+}
+li button b {
+  flex: 1;
+}
+li button:hover {
+  background: var(--paper);
+}
+li:not(:has(button)) {
+  padding: 3px 8px;
+}
+.settled {
+  color: var(--verdigris);
+}
+.iron {
+  color: var(--iron);
+}
+</style>

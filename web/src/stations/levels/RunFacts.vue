@@ -1,0 +1,231 @@
+<script setup lang="ts">
+import Select from 'primevue/select'
+import { computed, ref } from 'vue'
+import type { Balance, TrackOdds } from '@iron-hush/core/balance'
+import { pricesOf } from '@iron-hush/core/balance'
+import { pauseStory, type Run } from '@iron-hush/core/levels'
+import { type Control, positionName } from '@iron-hush/core/model'
+import { printSettingsCard } from '../../print/settings-card'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { chanceLimits, chanceWords } from './odds'
+
+/** What the run in hand comes to: figures, odds, what a step would do, pauses, and who makes the hiss. */
+const props = defineProps<{
+  run: Run
+  odds: TrackOdds | undefined
+  proposal: Balance | undefined
+  /** The control under the pointer or in hand. */
+  control: { key: string; control: Control; locked: boolean } | undefined
+  /** Whether there are controls to take in hand. */
+  steps: boolean
+}>()
+const emit = defineEmits<{ safer: [limit: number] }>()
+const scene = useScene()
+const gear = useGear()
+const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
+const signed = (value: number) => `${value >= 0.05 ? '+' : ''}${db(Math.abs(value) < 0.05 ? 0 : value)} dB`
+
+const after = computed(() => props.proposal?.levels.runs.find(({ id }) => id === props.run.id))
+/** The largest makers of hiss, and the rest together. */
+const shares = computed(() => {
+  const large = props.run.shares.slice(0, 4).filter(({ share }) => share >= 0.01)
+  const rest = 1 - large.reduce((sum, { share }) => sum + share, 0)
+  return [
+    ...large.map(({ node, partName, name, share }) => ({
+      node,
+      words: `${partName}, ${name.toLowerCase()}`,
+      share,
+    })),
+    ...(rest > 0.005 && large.length ? [{ node: 'rest', words: 'the rest', share: rest }] : []),
+  ]
+})
+/** What one step of the control would do, either way. */
+const prices = computed(() => {
+  const set = props.control
+  if (!set || set.locked || !scene.patch || !scene.levels) return []
+  return pricesOf(scene.patch, gear.shelf, new Map(), new Set([set.key])).map((price) => ({
+    to: positionName(set.control, price.to),
+    noise: signed(price.speechToNoiseDb),
+    headroom: signed(price.headroomDb),
+  }))
+})
+/** What automatic gain does to this run as time goes on. */
+const pause = computed(() =>
+  pauseStory(props.run, (part) => {
+    const box = scene.patch?.boxes.find(({ id }) => id === part)
+    return box && (scene.patch?.gear.find(({ id }) => id === box.gear) ?? gear.shelf.get(box.gear))
+  }),
+)
+const printing = ref(false)
+async function settingsCard(): Promise<void> {
+  if (!scene.patch || !scene.levels) return
+  printing.value = true
+  try {
+    await printSettingsCard(scene.patch, gear.shelf, scene.levels)
+  } finally {
+    printing.value = false
+  }
+}
+</script>
+
+<template>
+  <p>
+    <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
+    <span class="figure">{{ db(run.peakDb) }} {{ run.end.kind === 'listen' ? 'dB SPL' : 'dBFS' }}</span>
+    <span class="quiet">speech over noise</span>
+    <span class="figure">{{ db(run.speechToNoiseDb) }} dB</span>
+    <span class="quiet">over the boxes alone</span>
+    <span class="figure">{{ db(run.overBoxesDb) }} dB</span>
+    <template v-if="after">
+      <span class="settled">after Balance</span>
+      <span class="figure settled">{{ db(after.peakDb) }} dBFS, {{ db(after.speechToNoiseDb) }} dB</span>
+    </template>
+  </p>
+  <!-- always there, like the next: what comes and goes would move the controls under the pointer -->
+  <p class="steady" aria-label="How sure it is">
+    <template v-if="odds && run.end.kind === 'recording'">
+      <span class="quiet">Clips in</span>
+      <span :class="odds.clipping > 0.02 ? 'iron' : 'settled'" class="odds">{{
+        chanceWords(odds.clipping)
+      }}</span>
+      <span
+        class="quiet"
+        title="Every figure within its tolerance, every voice a little louder or softer than planned: 4000 draws"
+        >by tolerances and voice; speech over noise
+        <span class="figure narrow"
+          >{{ db(odds.speechToNoiseDb.low) }} to {{ db(odds.speechToNoiseDb.high) }} dB</span
+        ></span
+      >
+      <Select
+        class="limit"
+        :model-value="null"
+        :options="[...chanceLimits]"
+        option-label="words"
+        option-value="limit"
+        placeholder="keep clipping rarer than&hellip;"
+        size="small"
+        aria-label="Keep clipping rarer than"
+        @update:model-value="emit('safer', $event)"
+      />
+    </template>
+    <span v-else-if="run.end.kind === 'recording'" class="quiet">Working out how sure it is&hellip;</span>
+  </p>
+  <p v-if="steps" class="prices steady" aria-label="What one step would do">
+    <span class="quiet">{{
+      prices.length ? control!.control.name : 'Take a control in hand to see what a step would do.'
+    }}</span>
+    <span v-for="price in prices" :key="price.to"
+      >to <b>{{ price.to }}</b><span class="quiet"> worst speech over noise</span>
+      <span class="figure">{{ price.noise }}</span><span class="quiet">least headroom</span>
+      <span class="figure">{{ price.headroom }}</span></span
+    >
+  </p>
+  <p v-if="pause" class="prices" aria-label="What automatic gain does">
+    <span class="quiet">Automatic gain of {{ pause.partName }}: in a pause the noise is up</span>
+    <span v-for="rise in pause.rises" :key="rise.afterS"
+      ><span class="figure">{{ db(rise.db) }} dB</span
+      ><span class="quiet">after {{ rise.afterS }} s</span></span
+    >
+    <span v-if="pause.lossAfterLoudDb >= 0.5" class="quiet"
+      >a second after the loudest moment the next sentence is
+      <span class="figure narrow">{{ db(pause.lossAfterLoudDb) }} dB</span> too low</span
+    >
+  </p>
+  <div class="hiss">
+    <span class="quiet">Hiss of the boxes</span>
+    <div
+      class="shares"
+      role="img"
+      :aria-label="shares.map(({ words, share }) => `${words} ${Math.round(share * 100)} %`).join(', ')"
+    >
+      <span
+        v-for="(each, index) in shares"
+        :key="each.node"
+        :class="`share-${index}`"
+        :style="{ flexGrow: each.share }"
+        :title="`${each.words}: ${Math.round(each.share * 100)} %`"
+        >{{ each.share > 0.12 ? `${each.words} ${Math.round(each.share * 100)} %` : '' }}</span
+      >
+    </div>
+    <button type="button" class="card" :disabled="printing" @click="settingsCard">Settings card</button>
+  </div>
+</template>
+
+<style scoped>
+.figure {
+  margin: 0 12px 0 4px;
+}
+.odds {
+  margin: 0 6px;
+  font-weight: 600;
+}
+.narrow {
+  margin: 0 12px 0 0;
+}
+.prices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+}
+.steady {
+  display: flex;
+  align-items: center;
+  height: 22px;
+  overflow: hidden;
+  white-space: nowrap;
+}
+.prices.steady {
+  flex-wrap: nowrap;
+  height: 20px;
+}
+.limit {
+  height: 22px;
+  font-size: 11.5px;
+}
+.limit :deep(.p-select-label) {
+  padding: 1px 6px;
+  font-size: 11.5px;
+}
+.hiss {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+.shares {
+  flex: 1;
+  display: flex;
+  height: 18px;
+  border: 1px solid var(--slate);
+  overflow: hidden;
+}
+.shares span {
+  flex-basis: 0;
+  min-width: 2px;
+  font-size: 11px;
+  font-stretch: 80%;
+  line-height: 17px;
+  padding: 0 5px;
+  white-space: nowrap;
+  overflow: hidden;
+  border-right: 1px solid var(--slate);
+  background: var(--slate-wash);
+}
+.shares .share-0 {
+  background: #3e5a6c;
+  color: #fff;
+}
+.card {
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+.settled {
+  color: var(--verdigris);
+}
+.iron {
+  color: var(--iron);
+}
+</style>

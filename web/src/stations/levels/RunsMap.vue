@@ -1,0 +1,299 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { scaleLinear } from 'd3-scale'
+import { computed, useTemplateRef } from 'vue'
+import type { Odds } from '@iron-hush/core/balance'
+import { type Run, whereItStops, windowOf } from '@iron-hush/core/levels'
+import type { School } from '@iron-hush/core/model'
+import MapHatches from './MapHatches.vue'
+import { chanceWords } from './odds'
+
+/** Every run to a recording side by side, as each file will hold it: voice, ceiling and floors in dBFS. */
+const props = defineProps<{
+  runs: Run[]
+  school: School
+  odds: Odds | undefined
+  inHand: string
+  ambience: boolean
+}>()
+const emit = defineEmits<{ choose: [id: string] }>()
+
+const frame = useTemplateRef('frame')
+const { width, height } = useElementSize(frame, { width: 1200, height: 400 })
+const left = 64
+const right = 18
+const top = 10
+const bottom = 4
+const gap = 8
+const [lowest, highest] = [-130, 20]
+const lines = [-120, -100, -80, -60, -40, -20, 0]
+const y = computed(() => scaleLinear([lowest, highest], [height.value - bottom, top]).clamp(true))
+const step = computed(() => (width.value - left - right) / Math.max(1, props.runs.length))
+const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
+
+const drawn = computed(() =>
+  props.runs.map((run, index) => {
+    const stops = whereItStops(run)
+    const shift = run.typicalDb - run.atSource.typical
+    const at = (levelDb: number) => y.value(levelDb + shift)
+    const point = run.tightest && run.points[run.tightest.point]
+    const [share] = run.shares
+    const track = props.odds?.tracks.find(({ box, track: id }) => box === run.end.box && id === run.end.track)
+    const window = windowOf(props.school, run.end.aim)
+    const ambient = Math.max(run.atSource.placeNoise, run.atSource.echo)
+    return {
+      run,
+      x: left + index * step.value,
+      stops,
+      peak: at(run.atSource.peak),
+      typical: at(run.atSource.typical),
+      quietest: at(run.atSource.quietest),
+      ceiling: run.tightest && at(run.tightest.ceiling.atSourceDb),
+      headroomDb: run.tightest?.ceiling.headroomDb,
+      narrowest: point && `${point.partName}, ${point.name.toLowerCase()}`,
+      floor: y.value(run.noiseDb),
+      pause: run.pauseRiseDb > 1 ? y.value(run.noiseWithPlaceDb + run.pauseRiseDb) : undefined,
+      ambient: props.ambience && Number.isFinite(ambient) ? at(ambient) : undefined,
+      window: { high: y.value(window.highestDbfs), low: y.value(window.lowestDbfs) },
+      noisiest: share && `${share.partName}, ${share.name.toLowerCase()} ${Math.round(share.share * 100)} %`,
+      clipping: track?.clipping,
+    }
+  }),
+)
+const summary = computed(
+  () =>
+    `Runs side by side. ${drawn.value
+      .map(
+        ({ run, stops, headroomDb, narrowest }) =>
+          `${run.source.name} by ${run.entry.name} on ${run.end.boxName}, ${run.end.name}: ${
+            stops
+              ? 'nothing arrives'
+              : `peaks ${db(run.peakDb)} dBFS, ${db(run.speechToNoiseDb)} dB over noise${headroomDb === undefined ? '' : `, headroom ${db(headroomDb)} at ${narrowest}`}`
+          }`,
+      )
+      .join('; ')}`,
+)
+</script>
+
+<template>
+  <div class="runs">
+    <div ref="frame" class="map">
+      <svg :width :height role="img" :aria-label="summary">
+        <MapHatches />
+        <g v-for="line in lines" :key="line">
+          <line :x1="left" :x2="width - right" :y1="y(line)" :y2="y(line)" stroke="var(--rule)" />
+          <text class="figure axis" :x="left - 8" :y="y(line) + 4">
+            {{ String(line).replace('-', '\u2212') }}
+          </text>
+        </g>
+        <text class="axis-title" :transform="`translate(14 ${height / 2}) rotate(-90)`">
+          dBFS in each file
+        </text>
+        <g v-for="each in drawn" :key="each.run.id">
+          <template v-if="!each.stops">
+            <rect
+              v-if="each.ambient !== undefined"
+              :x="each.x + gap"
+              :width="Math.max(0, step - 2 * gap)"
+              :y="each.ambient"
+              :height="Math.max(0, height - bottom - each.ambient)"
+              fill="url(#hatch-place)"
+            />
+            <rect
+              :x="each.x + gap"
+              :width="Math.max(0, step - 2 * gap)"
+              :y="each.peak"
+              :height="Math.max(0, each.quietest - each.peak)"
+              fill="var(--brass-wash)"
+              stroke="var(--brass)"
+            />
+            <line
+              :x1="each.x + gap"
+              :x2="each.x + step - gap"
+              :y1="each.typical"
+              :y2="each.typical"
+              stroke="var(--brass-ink)"
+              stroke-width="2.4"
+            />
+            <rect
+              :x="each.x + gap"
+              :width="Math.max(0, step - 2 * gap)"
+              :y="each.floor"
+              :height="Math.max(0, height - bottom - each.floor)"
+              fill="url(#hatch-floor)"
+            />
+            <line
+              :x1="each.x + gap"
+              :x2="each.x + step - gap"
+              :y1="each.floor"
+              :y2="each.floor"
+              stroke="var(--slate)"
+              stroke-width="2"
+            />
+            <line
+              v-if="each.pause !== undefined"
+              :x1="each.x + gap"
+              :x2="each.x + step - gap"
+              :y1="each.pause"
+              :y2="each.pause"
+              stroke="var(--slate)"
+              stroke-width="2"
+              stroke-dasharray="5 3"
+            />
+            <template v-if="each.ceiling !== undefined">
+              <rect
+                :x="each.x + gap"
+                :width="Math.max(0, step - 2 * gap)"
+                :y="top"
+                :height="Math.max(0, each.ceiling - top)"
+                fill="url(#hatch-ceiling)"
+              />
+              <line
+                :x1="each.x + gap"
+                :x2="each.x + step - gap"
+                :y1="each.ceiling"
+                :y2="each.ceiling"
+                stroke="var(--iron)"
+                stroke-width="2.2"
+              />
+            </template>
+            <path
+              class="window"
+              :d="`M${each.x + gap - 5} ${each.window.high} h4 m-4 0 V${each.window.low} h4`"
+            />
+            <text class="aim" :x="each.x + gap + 3" :y="each.window.high + 10">aim</text>
+          </template>
+          <text v-else class="none" :x="each.x + step / 2" :y="height / 2">nothing arrives</text>
+          <rect
+            class="hit"
+            :class="{ hand: each.run.id === inHand }"
+            :x="each.x + 1"
+            :y="top - 4"
+            :width="Math.max(0, step - 2)"
+            :height="height - top"
+            @click="emit('choose', each.run.id)"
+          />
+        </g>
+      </svg>
+    </div>
+    <div class="facts" :style="{ '--columns': runs.length }">
+      <button
+        v-for="each in drawn"
+        :key="each.run.id"
+        type="button"
+        :class="{ hand: each.run.id === inHand }"
+        :aria-pressed="each.run.id === inHand"
+        @click="emit('choose', each.run.id)"
+      >
+        <b>{{ each.run.entry.name }} &rarr; {{ each.run.end.boxName }}, {{ each.run.end.name }}</b>
+        <span class="quiet">{{ each.run.source.name }}</span>
+        <template v-if="each.stops">
+          <span class="iron">&#9650; stops at {{ each.stops.partName }}</span>
+        </template>
+        <template v-else>
+          <span
+            ><span class="figure">{{ db(each.run.peakDb) }}</span> dBFS peaks</span
+          >
+          <span
+            ><span class="figure">{{ db(each.run.speechToNoiseDb) }}</span> dB over noise</span
+          >
+          <span v-if="each.headroomDb !== undefined" :class="{ iron: each.headroomDb < 0 }"
+            ><span class="figure">{{ db(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
+          >
+          <span v-if="each.noisiest" class="slate">{{ each.noisiest }}</span>
+          <span v-if="each.clipping !== undefined" :class="each.clipping > 0.02 ? 'iron' : 'settled'"
+            >clips in {{ chanceWords(each.clipping) }}</span
+          >
+        </template>
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.runs {
+  min-height: 0;
+  display: grid;
+  grid-template-rows: minmax(220px, 1fr) auto;
+}
+.map {
+  position: relative;
+  min-height: 220px;
+  overflow: hidden;
+}
+svg {
+  position: absolute;
+  inset: 0;
+  display: block;
+}
+text {
+  fill: var(--ink);
+  font-size: 12px;
+}
+.axis {
+  text-anchor: end;
+  fill: var(--quiet);
+  font-size: 10.5px;
+}
+.axis-title,
+.none {
+  text-anchor: middle;
+  fill: var(--quiet);
+  font-size: 11.5px;
+  font-stretch: 85%;
+}
+.window {
+  fill: none;
+  stroke: var(--verdigris);
+  stroke-width: 2;
+}
+.aim {
+  fill: var(--verdigris);
+  font-size: 10.5px;
+  font-stretch: 85%;
+}
+.hit {
+  fill: transparent;
+  cursor: pointer;
+}
+.hit.hand {
+  fill: var(--ink);
+  fill-opacity: 0.05;
+}
+.facts {
+  display: grid;
+  grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
+  padding: 0 18px 8px 64px;
+}
+.facts button {
+  border: 0;
+  border-top: 2px solid transparent;
+  background: none;
+  padding: 4px 3px;
+  display: grid;
+  align-content: start;
+  gap: 2px;
+  text-align: center;
+  font-size: 12px;
+  font-stretch: 84%;
+  line-height: 1.15;
+  cursor: pointer;
+  overflow-wrap: anywhere;
+}
+.facts .hand {
+  border-top-color: var(--ink);
+  background: color-mix(in srgb, var(--ink) 5%, transparent);
+}
+.facts .figure {
+  font-size: 11.5px;
+}
+.iron {
+  color: var(--iron);
+}
+.slate {
+  color: var(--slate-deep);
+}
+.settled {
+  color: var(--verdigris);
+}
+</style>
