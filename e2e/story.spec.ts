@@ -224,6 +224,43 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   await settled(page)
 })
 
+test('Levels: where no setting helps, a cure is found and taken; clipping is kept rare; all runs stand side by side', async ({
+  page,
+}) => {
+  await asShipped(page, 2, '3-the-tuning')
+  await open(page, 'levels', 2)
+  for (const name of ['Lock Output level', 'Lock Pad']) await page.getByRole('button', { name }).click()
+  await page.keyboard.press('b')
+  const proposal = page.getByRole('region', { name: 'Proposal of Balance' })
+  await expect(proposal).toContainText(/No setting keeps 3 dB under every ceiling/, { timeout: 30_000 })
+  await proposal.getByRole('button', { name: 'What would cure it?' }).click()
+  const cures = proposal.getByRole('list', { name: 'Cures' })
+  const unlock = cures.getByRole('button', { name: /^Unlock .*nothing to buy/ }).first()
+  await expect(unlock).toBeVisible({ timeout: 60_000 })
+  await accessible(page)
+  await unlock.click()
+  await expect(verdict(page)).toContainText('Nothing clips')
+
+  await page.getByRole('combobox', { name: 'Keep clipping rarer than' }).click()
+  await page.getByRole('option', { name: 'one take in 100', exact: true }).click()
+  await expect(proposal).toContainText(/With \d+ dB under every ceiling/, { timeout: 60_000 })
+  await proposal.getByRole('button', { name: 'Accept all' }).click()
+  await expect(page.getByLabel('How sure it is')).toContainText(/Clips in\s*(less than one|one) take in/, {
+    timeout: 20_000,
+  })
+
+  await page.keyboard.press('a')
+  const runs = page.getByRole('img', { name: /^Runs side by side/ })
+  await expect(runs).toBeVisible()
+  const safety = page.locator('.facts').getByRole('button', { name: /Recorder, safety/ })
+  await safety.click()
+  await expect(safety).toHaveAttribute('aria-pressed', 'true')
+  await accessible(page)
+  await page.getByRole('checkbox', { name: 'ambience' }).uncheck()
+  await page.keyboard.press('a')
+  await settled(page)
+})
+
 test('Levels: what it would sound like, now against proposed, at one loudness and blind', async ({
   page,
 }) => {

@@ -11,6 +11,8 @@ import {
   pieceStrands,
   wiringOf,
 } from '@iron-hush/core/circuit'
+import PrimeVue from 'primevue/config'
+import { balance, type Cure } from '@iron-hush/core/balance'
 import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
 import {
   applyEdits,
@@ -28,6 +30,7 @@ import { shownFigure, statedFigure } from './gear/figures'
 import PortContacts from './gear/PortContacts.vue'
 import LevelMap from './levels/LevelMap.vue'
 import { chanceWords } from './levels/odds'
+import ProposalPanel from './levels/ProposalPanel.vue'
 import { domainOf, shiftOf } from './levels/scale'
 import ContactsDrawing from './patch/ContactsDrawing.vue'
 import { type EndOffer, offersAtEnd } from './patch/end-offers'
@@ -136,6 +139,14 @@ describe('the level map', () => {
     for (const { name } of columns) expect(label).toContain(name)
     expect(label).toMatch(/First amplifier: floor [\d.]+, ceiling [\d.]+, headroom \u221219/)
   })
+  it('draws what the microphone hears beside its source, as a layer that can be taken off', async () => {
+    const { wrapper } = drawn(tuning)
+    expect(wrapper.find('.ambience').exists()).toBe(true)
+    expect(wrapper.text()).toMatch(/own echo, \d+ dB\(A\): direct sound \d+\.\d dB over it/)
+    await wrapper.setProps({ ambience: false })
+    expect(wrapper.find('.ambience').exists()).toBe(false)
+    expect(wrapper.text()).not.toMatch(/own echo/)
+  })
   it('has no volts where the signal is digital', () => {
     const { wrapper, columns } = drawn(tuning, 'volts')
     expect(wrapper.findAll('.none')).toHaveLength(columns.filter(({ domain }) => domain !== 'volts').length)
@@ -151,6 +162,61 @@ describe('the level map', () => {
     expect(shiftOf('dbfs', camera, preamplifier!)).toBe(camera.points.at(-1)!.gainFromSourceDb)
     expect(shiftOf('volts', camera, preamplifier!)).toBe(preamplifier!.gainFromSourceDb)
     expect(domainOf('source', camera).lines).toContain(120)
+  })
+})
+
+describe('cures', () => {
+  const score = (speechToNoiseDb: number, headroomDb: number) => ({
+    overDb: 0,
+    outsideDb: 0,
+    speechToNoiseDb,
+    headroomDb,
+    changes: 1,
+  })
+  const cure = (what: string, price: number | undefined, fits: boolean): Cure => ({
+    what,
+    kind: 'insert',
+    price,
+    fits,
+    before: score(20, -4),
+    after: score(31.25, 3),
+    edits: [],
+  })
+  const balancing = (cures: Cure[], curing = false) => {
+    const taken: string[] = []
+    return {
+      taken,
+      proposal: ref({
+        ...balance(tuning, shelf)!,
+        fits: false,
+        changes: [],
+        reasons: ['No setting keeps 3 dB under every ceiling.'],
+      }),
+      cures: ref(cures),
+      tried: ref(0.4),
+      curing: ref(curing),
+      takeCure: ({ what }: Cure) => taken.push(what),
+      acceptAll: () => undefined,
+      cancel: () => undefined,
+      cure: () => undefined,
+      stopCuring: () => undefined,
+    }
+  }
+  const panel = (given: ReturnType<typeof balancing>) =>
+    mount(ProposalPanel, { props: { balancing: given as never }, global: { plugins: [PrimeVue] } })
+  it('say what they cost and what they buy, and are taken with one click', async () => {
+    const given = balancing([cure('A pad', 15, true), cure('A gun', undefined, false)])
+    const wrapper = panel(given)
+    expect(wrapper.text()).toContain('No setting is better than this one')
+    const [pad, gun] = wrapper.findAll('li button')
+    expect(pad!.text()).toMatch(/A pad.*to buy, about 15.*20\.0 \u2192 31\.\d dB, headroom 3\.0 dB/)
+    expect(gun!.text()).toMatch(/price not known.*nearer/)
+    await pad!.trigger('click')
+    expect(given.taken).toEqual(['A pad'])
+  })
+  it('show how far they are, and say so when there are none', () => {
+    expect(panel(balancing([], true)).text()).toContain('40 %')
+    expect(panel(balancing([])).text()).toContain('Nothing on the shelf wins a decibel')
   })
 })
 

@@ -16,6 +16,7 @@ import { type Gear, type Link, type Measurement, type Patch, shelfOf } from '@ir
 import { talkingClip } from '@iron-hush/core/signals'
 import App from '../App.vue'
 import { router } from '../router'
+import RunFacts from '../stations/levels/RunFacts.vue'
 import { useHistory } from '../state/history'
 import { useProofs } from '../state/proofs'
 import { useScene } from '../state/scene'
@@ -204,6 +205,43 @@ describe('Levels', () => {
     expect(app.get('.proposal').text()).toMatch(/Nothing to change/)
     await press('Escape')
     expect(app.find('.proposal').exists()).toBe(false)
+  })
+  it(
+    'proposes settings that keep clipping rare, and says with how much room',
+    { timeout: 60_000 },
+    async () => {
+      const app = await open('levels')
+      app.getComponent(RunFacts).vm.$emit('safer', 0.01)
+      await vi.waitFor(() => expect(app.find('.proposal').exists()).toBe(true), 50_000)
+      expect(app.get('.proposal').text()).toMatch(
+        /With \d+ dB under every ceiling the worst recording clips in (less than )?one take in/,
+      )
+    },
+  )
+  it('draws every recorded run beside the others, and takes one in hand', async () => {
+    const app = await open('levels')
+    const recorded = useScene().runs.filter(({ end }) => end.kind === 'recording')
+    await press('a')
+    const columns = app.findAll('.facts button')
+    expect(columns).toHaveLength(recorded.length)
+    expect(app.get('.runs svg').attributes('aria-label')).toContain(
+      `${recorded[0]!.entry.name} on ${recorded[0]!.end.boxName}`,
+    )
+    await columns.at(-1)!.trigger('click')
+    expect(useScene().run!.id).toBe(recorded.at(-1)!.id)
+    expect(columns.at(-1)!.attributes('aria-pressed')).toBe('true')
+    await press('a')
+    expect(app.find('.facts').exists()).toBe(false)
+    expect(app.find('.names').exists()).toBe(true)
+  })
+  it('prices a step of the control under the pointer', async () => {
+    const app = await open('levels')
+    const words = () => app.get('[aria-label="What one step would do"]').text()
+    const cell = app.findAll('.controls .cell').find((each) => each.text().includes('Record level'))
+    const knob = cell ?? app.findAll('.controls .cell').find((each) => each.find('[role="slider"]').exists())!
+    await knob.trigger('pointerenter')
+    expect(words()).toMatch(/to .* worst speech over noise/)
+    await knob.trigger('pointerleave')
   })
   it('drops a proposal when something else is changed meanwhile', async () => {
     const app = await open('levels')

@@ -282,7 +282,7 @@ text {
 }
 .facts .hand {
   border-top-color: var(--ink);
-  background: color-mix(in srgb, var(--ink) 5%, transparent);
+  background: var(--sheet);
 }
 .facts .figure {
   font-size: 11.5px;
