@@ -108,7 +108,8 @@ export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
 
 /** The same on a compiled graph, with settings given from outside. */
 export function levelsOfGraph(graph: Graph, at: At): Levels {
-  const runs = numbered(pathsOf(graph).map((path) => runAlong(graph, path, at)))
+  const known: NoiseByNode = new Map()
+  const runs = numbered(pathsOf(graph).map((path) => runAlong(graph, path, at, known)))
   const reach: Record<string, string[]> = Object.fromEntries(
     [...graph.settings.keys()].map((key) => [key, []]),
   )
@@ -174,7 +175,7 @@ export const flowOf = (origin: Origin): Flow => ({
   source: origin.source.id,
 })
 
-function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
+function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At, known: NoiseByNode): Run {
   let flow = flowOf(origin)
   // noise powers are kept referred to the source, so that they only ever add along the run
   const noises: { node: Node; power: number }[] = []
@@ -199,7 +200,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
     if (node.kind === 'sum')
       for (const feed of node.feeds)
         if (feed !== nodes[step - 1])
-          for (const [from, power] of noiseAt(graph, feed, at))
+          for (const [from, power] of noiseAt(graph, feed, at, known))
             // what a neighbour's microphone hears of the place is the place's, not the box's
             if (from.kind === 'origin') placePower += power / noisePower(gainBefore)
             else addNoise(from, powerDb(power), gainBefore)
@@ -310,15 +311,28 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At): Run {
   }
 }
 
+/** Noise upstream of nodes, worked out once for one setting of the controls. */
+type NoiseByNode = Map<number, ReadonlyMap<Node, number>>
+
 /**
  * Noise of everything upstream of a node in its own unit, by the node that makes it: what a neighbour on a mix
  * brings in. Automatic gain there is taken at its setting for silence.
+ *
+ * @param known what was worked out before for the same setting; added to
  */
-export function noiseAt(graph: Graph, index: number, at: At): Map<Node, number> {
+export function noiseAt(
+  graph: Graph,
+  index: number,
+  at: At,
+  known: NoiseByNode = new Map(),
+): ReadonlyMap<Node, number> {
+  const before = known.get(index)
+  if (before) return before
   const node = graph.nodes[index]!
   const noises = new Map<Node, number>()
   for (const feed of node.feeds)
-    for (const [from, power] of noiseAt(graph, feed, at)) noises.set(from, (noises.get(from) ?? 0) + power)
+    for (const [from, power] of noiseAt(graph, feed, at, known))
+      noises.set(from, (noises.get(from) ?? 0) + power)
   for (const origin of graph.origins)
     if (origin.node === index && origin.placeNoiseDb > -Infinity)
       noises.set(node, noisePower(origin.placeNoiseDb))
@@ -331,5 +345,6 @@ export function noiseAt(graph: Graph, index: number, at: At): Map<Node, number> 
   const gain = noisePower(effect.typicalGainDb)
   for (const [from, power] of noises) noises.set(from, power * gain)
   add(effect.outputNoiseDb)
+  known.set(index, noises)
   return noises
 }

@@ -2,15 +2,24 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { z } from 'zod'
-import { type LinkReport, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
-import { type Finding, findingsOf, type Levels, levelsOfPatch, verdictOf } from '@iron-hush/core/levels'
+import { type LinkReport, type WiredLink, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
+import {
+  type Finding,
+  findingsOf,
+  type Levels,
+  levelsAgain,
+  sameCircuits,
+  verdictOf,
+} from '@iron-hush/core/levels'
 import {
   applyEdits,
   checkPatch,
   type Edit,
   inverseOf,
+  type Patch,
   Refusal,
   SceneDocument,
+  type Shelf,
   Shoot,
 } from '@iron-hush/core/model'
 import { useGear } from './gear'
@@ -53,20 +62,28 @@ export const useScene = defineStore('scene', () => {
 
   const patch = computed(() => document.value?.patch)
   const problems = computed(() => (patch.value ? checkPatch(patch.value, gear.shelf) : []))
+  const compute = levelsAgain()
   const levels = computed<Levels | undefined>(() =>
-    patch.value && problems.value.length === 0 ? levelsOfPatch(patch.value, gear.shelf) : undefined,
+    patch.value && problems.value.length === 0 ? compute(patch.value, gear.shelf) : undefined,
   )
   /** Circuits that were solved: turning a knob changes none of them. */
   const solved = new Map<string, LinkReport>()
-  const wiring = computed(() =>
-    patch.value && problems.value.length === 0
-      ? wiringOf(patch.value, gear.shelf, (key, solve) => {
+  let wired: { patch: Patch; shelf: Shelf; wiring: WiredLink[] } | undefined
+  const wiring = computed(() => {
+    const [now, shelf] = [patch.value, gear.shelf]
+    if (!now || problems.value.length > 0) return []
+    if (wired?.shelf !== shelf || !sameCircuits(wired.patch, now, shelf))
+      wired = {
+        patch: now,
+        shelf,
+        wiring: wiringOf(now, shelf, (key, solve) => {
           const known = solved.get(key) ?? solve()
           solved.set(key, known)
           return known
-        })
-      : [],
-  )
+        }),
+      }
+    return wired.wiring
+  })
   const wiringFaults = computed(() => wiringFindings(wiring.value))
   /** Recordings first: they are what the plan is for. */
   const runs = computed(() =>
@@ -127,6 +144,9 @@ export const useScene = defineStore('scene', () => {
     const back = inverseOf(before, edits, gear.shelf)
     // a field that writes back what it was given is not a deed
     if (JSON.stringify(back) === JSON.stringify(edits)) return true
+    // what is turned stays in sight, even when another run then has more to say
+    if (edits.every(({ kind }) => kind === 'set control' || kind === 'lock control'))
+      runId.value = run.value?.id ?? ''
     if (!perform(edits, merge !== undefined)) return false
     history.done({ name, merge, undo: () => perform(back), redo: () => perform(edits) })
     return true

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
-import { computed, ref } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { Balance, TrackOdds } from '@iron-hush/core/balance'
 import { pricesOf } from '@iron-hush/core/balance'
 import { pauseStory, type Run } from '@iron-hush/core/levels'
@@ -40,16 +41,21 @@ const shares = computed(() => {
     ...(rest > 0.005 && large.length ? [{ node: 'rest', words: 'the rest', share: rest }] : []),
   ]
 })
-/** What one step of the control would do, either way. */
-const prices = computed(() => {
+/** What one step of the control would do, either way. Worked out once the hand rests: turning comes first. */
+const prices = shallowRef<{ to: string; noise: string; headroom: string }[]>([])
+function price(): void {
   const set = props.control
-  if (!set || set.locked || !scene.patch || !scene.levels) return []
-  return pricesOf(scene.patch, gear.shelf, new Map(), new Set([set.key])).map((price) => ({
-    to: positionName(set.control, price.to),
-    noise: signed(price.speechToNoiseDb),
-    headroom: signed(price.headroomDb),
-  }))
-})
+  prices.value =
+    !set || set.locked || !scene.patch || !scene.levels
+      ? []
+      : pricesOf(scene.patch, gear.shelf, new Map(), new Set([set.key])).map((each) => ({
+          to: positionName(set.control, each.to),
+          noise: signed(each.speechToNoiseDb),
+          headroom: signed(each.headroomDb),
+        }))
+}
+watch(() => props.control?.key, price, { immediate: true })
+watchDebounced(() => scene.levels, price, { debounce: 80 })
 /** What automatic gain does to this run as time goes on. */
 const pause = computed(() =>
   pauseStory(props.run, (part) => {
@@ -115,10 +121,10 @@ async function settingsCard(): Promise<void> {
     <span class="quiet">{{
       prices.length ? control!.control.name : 'Take a control in hand to see what a step would do.'
     }}</span>
-    <span v-for="price in prices" :key="price.to"
-      >to <b>{{ price.to }}</b><span class="quiet"> worst speech over noise</span>
-      <span class="figure">{{ price.noise }}</span><span class="quiet">least headroom</span>
-      <span class="figure">{{ price.headroom }}</span></span
+    <span v-for="each in prices" :key="each.to"
+      >to <b>{{ each.to }}</b><span class="quiet"> worst speech over noise</span>
+      <span class="figure">{{ each.noise }}</span><span class="quiet">least headroom</span>
+      <span class="figure">{{ each.headroom }}</span></span
     >
   </p>
   <p v-if="pause" class="prices" aria-label="What automatic gain does">
