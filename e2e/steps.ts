@@ -13,6 +13,8 @@ export const settled = (page: Page) =>
   expect.poll(() => page.evaluate(() => localStorage.getItem('iron-hush.outbox') ?? '[]')).toBe('[]')
 
 export async function accessible(page: Page): Promise<void> {
+  // a list that is still closing is not yet the page
+  await expect(page.locator('.p-select-overlay')).toHaveCount(0)
   const { violations } = await new AxeBuilder({ page }).analyze()
   expect(
     violations.map(

@@ -129,19 +129,33 @@ export async function main(argv: readonly string[]): Promise<number> {
     .option('--seconds <number>', 'how long', whole(1, 3600), 30)
     .option('--seed <number>', 'the same seed gives the same samples', whole(0, 2 ** 32 - 1), 1)
     .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
-    .action(async (file: string, options: { out: string; seconds: number; seed: number; shelf?: string }) => {
-      const { patch, shelf } = await readPatch(file, options.shelf)
-      let stopped = false
-      const stop = () => (stopped = true)
-      process.once('SIGINT', stop)
-      const files = await renderFiles(patch, shelf, { ...options, rateHz: 48_000, cancelled: () => stopped })
-      process.off('SIGINT', stop)
-      if (stopped) {
-        console.error('Stopped: nothing was written. Run it again for the whole.')
-        code = 1
-      }
-      for (const name of files) console.log(name)
-    })
+    .option(
+      '--radio-m <metres>',
+      'how far radios are apart, a body between; they then drop out',
+      whole(1, 5000),
+    )
+    .action(
+      async (
+        file: string,
+        options: { out: string; seconds: number; seed: number; radioM?: number; shelf?: string },
+      ) => {
+        const { patch, shelf } = await readPatch(file, options.shelf)
+        let stopped = false
+        const stop = () => (stopped = true)
+        process.once('SIGINT', stop)
+        const files = await renderFiles(patch, shelf, {
+          ...options,
+          rateHz: 48_000,
+          cancelled: () => stopped,
+        })
+        process.off('SIGINT', stop)
+        if (stopped) {
+          console.error('Stopped: nothing was written. Run it again for the whole.')
+          code = 1
+        }
+        for (const name of files) console.log(name)
+      },
+    )
   onPatch('wiring', 'what plugs into what, and what comes of it').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)

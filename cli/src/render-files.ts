@@ -3,6 +3,7 @@ import path from 'node:path'
 import { type At, type End, graphOf } from '@iron-hush/core/levels'
 import { wavFrames, wavHead, type WavLayout } from '@iron-hush/core/media'
 import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
+import { dropoutsOf } from '@iron-hush/core/radio'
 import { render, voiceOf } from '@iron-hush/core/render'
 
 export interface RenderOptions {
@@ -10,6 +11,8 @@ export interface RenderOptions {
   out: string
   seed: number
   rateHz: number
+  /** How far the radios are apart, m, with a body between; left out, they never drop out. */
+  radioM?: number
   /** Asked between blocks. */
   cancelled?: () => boolean
 }
@@ -19,7 +22,7 @@ export interface RenderOptions {
  * is whole: what is cancelled or fails leaves none behind.
  */
 export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOptions): Promise<string[]> {
-  const { seconds, out, seed, rateHz, cancelled = () => false } = options
+  const { seconds, out, seed, rateHz, radioM, cancelled = () => false } = options
   const graph = graphOf(patch, shelf)
   const at: At = (key) => graph.settings.get(key)!
   const frames = Math.round(seconds * rateHz)
@@ -52,6 +55,7 @@ export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOpt
       voice: (source) => voiceOf(source, rateHz, seed),
       noise: true,
       ambience: true,
+      dropouts: radioM === undefined ? undefined : dropoutsOf(patch, shelf, radioM),
     })
     for (const { tracks } of running) {
       if (cancelled()) break

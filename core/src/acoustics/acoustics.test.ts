@@ -95,6 +95,33 @@ describe('rooms', () => {
   })
 })
 
+describe('noise at a place', () => {
+  const brief = Brief.parse({
+    sources: [
+      { kind: 'speech', id: 'ringer', name: 'ringer', levelsDba: { quietest: 54, typical: 60, loudest: 72 } },
+    ],
+    picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
+    room: { name: 'yard', outdoors: true, volumeM3: 100, reverberationS: 0.5 },
+    noises: [{ id: 'road', name: 'road', levelDba: 60, spectrum: 'traffic' }],
+    wind: 'gusts',
+  })
+  const from = (angleDeg: number) => ({ noises: [{ noise: 'road', angleDeg }] })
+  it('is taken in all round by the sphere, from one side by the pattern there', () => {
+    expect(acoustics.noiseTakenInDba(brief, 0.5)).toBeCloseTo(60 - 4.77, 2)
+    expect(acoustics.noiseTakenInDba(brief, 0.5, from(0))).toBeCloseTo(60, 9)
+    expect(acoustics.noiseTakenInDba(brief, 0.5, from(90))).toBeCloseTo(60 - 6.02, 2)
+    expect(acoustics.noiseTakenInDba(brief, 0.5, from(180))).toBeCloseTo(20, 9)
+  })
+  it('has wind of its own, less with every cover, and none in still air', () => {
+    const levels = (['none', 'foam', 'fur', 'basket'] as const).map((cover) =>
+      acoustics.windNoiseDba(brief, cover),
+    )
+    expect(levels).toEqual([...levels].sort((one, other) => other - one))
+    expect(acoustics.windNoiseDba({ wind: 'none' })).toBe(-Infinity)
+    expect(acoustics.windNoiseDba({ wind: 'breeze' }, 'foam')).toBeLessThan(levels[1]!)
+  })
+})
+
 describe('framing', () => {
   it('steps back for a longer lens, in proportion', () => {
     const near = acoustics.cameraDistanceM('waist-up', 35, 'APS-C')

@@ -1,5 +1,6 @@
 export * from './pattern'
 export * from './room'
+export * from './wind'
 export * from './framing'
 export * from './voice'
 export * from './places'

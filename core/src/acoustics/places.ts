@@ -1,4 +1,4 @@
-import type { Brief, Directivity, Source } from '../model'
+import type { Brief, Directivity, Place, Source } from '../model'
 import { powerDb, powerFromDb, powerSumDb } from '../units'
 import { cameraDistanceM } from './framing'
 import { patternDb, patternName, randomEnergyEfficiency } from './pattern'
@@ -8,12 +8,20 @@ import { diffuseLevelDb, directLevelDb } from './room'
 export const placeNoiseDba = (brief: Brief): number =>
   powerSumDb(brief.noises.map(({ levelDba }) => levelDba))
 
-/** The same as a microphone takes it in, each noise by its spectrum. */
-export const noiseTakenInDba = (brief: Brief, pattern: Directivity): number =>
+/** The same as a microphone takes it in at a place: each noise by its spectrum, from all round or from its side. */
+export const noiseTakenInDba = (
+  brief: Brief,
+  pattern: Directivity,
+  { noises: aside = [] }: Pick<Place, 'noises'> = {},
+): number =>
   powerSumDb(
-    brief.noises.map(
-      ({ levelDba, spectrum }) => levelDba + powerDb(randomEnergyEfficiency(pattern, spectrum)),
-    ),
+    brief.noises.map(({ id, levelDba, spectrum }) => {
+      const from = aside.find(({ noise }) => noise === id)
+      return (
+        levelDba +
+        (from ? patternDb(pattern, from.angleDeg) : powerDb(randomEnergyEfficiency(pattern, spectrum)))
+      )
+    }),
   )
 
 /** The room's own echo of a source as a microphone takes it in, dB(A), by the source's level at 1 m; -Infinity outdoors. */

@@ -1,4 +1,4 @@
-import { directLevelDb, echoTakenInDba, noiseTakenInDba, patternDb } from '../acoustics'
+import { directLevelDb, echoTakenInDba, noiseTakenInDba, patternDb, windNoiseDba } from '../acoustics'
 import {
   type Box,
   type Gear,
@@ -11,6 +11,7 @@ import {
   shelfFor,
   stageNames,
 } from '../model'
+import { powerSumDb } from '../units'
 import { effectOfStage, steady } from './effect'
 import { linkAutomaticGain } from './linked-gain'
 import type { Domain, Graph, Node } from './nodes'
@@ -145,6 +146,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
       controls: [],
       effect: () => steady(0, 0),
     })
+    const windDb = windNoiseDba(each.brief, box.cover)
     for (const { source: id, distanceM, angleDeg } of place.hears) {
       const source = each.brief.sources.find((candidate) => candidate.id === id)!
       const levels = levelsOf(source)
@@ -156,7 +158,8 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
         quietestDb: heard(levels.quietest),
         typicalDb: heard(levels.typical),
         loudestDb: heard(levels.loudest),
-        placeNoiseDb: noiseTakenInDba(each.brief, pattern),
+        placeNoiseDb: powerSumDb([noiseTakenInDba(each.brief, pattern, place), windDb]),
+        windDb,
         echoDb: source.kind === 'line' ? -Infinity : echoTakenInDba(each.brief, levels.typical, pattern),
       })
     }
@@ -186,6 +189,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
       loudestDb: source.levelsDbu.loudest,
       placeNoiseDb: source.noiseDbuA ?? -Infinity,
       echoDb: -Infinity,
+      windDb: -Infinity,
     })
     return node
   }

@@ -37,6 +37,8 @@ export interface Origin {
   placeNoiseDb: number
   /** The room's own echo of the source at its typical level, as this microphone takes it in; -Infinity for none. */
   echoDb: number
+  /** Wind at the microphone itself, part of the noise of the place; -Infinity for none. */
+  windDb: number
 }
 
 /** Where a run ends: a track being written, or a pair of ears. */

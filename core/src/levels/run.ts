@@ -76,7 +76,7 @@ export interface Run {
   }
   points: Point[]
   /** Sound pressure or level of the source where it enters. */
-  atSource: Moments & { peak: number; placeNoise: number; echo: number }
+  atSource: Moments & { peak: number; placeNoise: number; echo: number; wind: number }
   peakDb: number
   typicalDb: number
   noiseDb: number
@@ -289,6 +289,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At, known: Noi
       peak: sineEquivalentPeakDb(origin.loudestDb, origin.source.crestDb),
       placeNoise: origin.placeNoiseDb,
       echo: origin.echoDb,
+      wind: origin.windDb,
     },
     peakDb,
     typicalDb: flow.typicalDb,

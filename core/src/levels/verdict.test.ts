@@ -46,6 +46,22 @@ describe('what is said of a run', () => {
       findings(pour).some(({ severity, what }) => severity === 'note' && /The place limits/.test(what)),
     ).toBe(true)
   })
+  it('sends for a cover where the noise of the place is wind', () => {
+    const yard = scene('5-words-over-the-yard')
+    const remedies = (patch: Patch) =>
+      findings(patch)
+        .filter(({ about }) => about === 'place')
+        .map(({ remedy }) => remedy)
+        .join(' ')
+    const bare = after(
+      yard,
+      { kind: 'cover box', box: 'table', cover: 'none' },
+      { kind: 'change brief', to: { wind: 'gusts' } },
+    )
+    expect(remedies(bare)).toMatch(/Most of it is wind: cover the microphone/)
+    expect(remedies(yard)).not.toMatch(/wind/)
+    expect(runTo(bare, 'camera.left').atSource.wind).toBeGreaterThan(runTo(yard, 'camera.left').atSource.wind)
+  })
   it('says what automatic gain does to the pauses, and stops saying it when the level is set by hand', () => {
     const automatic = after(bench, set('camera', 'gain-mode', 'auto'))
     const says = (patch: Patch) =>

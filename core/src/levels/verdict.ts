@@ -110,7 +110,9 @@ export function findingsOfRun(run: Run, plan: Plan): Finding[] {
         run.entry.part,
         `The place limits ${run.end.boxName}, ${run.end.name}: ${db(run.speechToNoiseDb)} over its noise.`,
         `The boxes alone would leave ${db(run.overBoxesDb)}.`,
-        'Go nearer or quieten the place; quieter boxes will not help.',
+        run.atSource.placeNoise - run.atSource.wind < 3
+          ? 'Most of it is wind: cover the microphone, in a breeze with fur over foam, in gusts with a basket too. A rule of thumb; quieter boxes will not help.'
+          : 'Go nearer or quieten the place; quieter boxes will not help.',
       )
     const window = windowOf(plan.school, run.end.aim)
     const outside = outsideDb(window, run.peakDb)

@@ -43,6 +43,7 @@ const RunAnswer = z.strictObject({
     peak: z.number(),
     placeNoise: decibel.describe('noise of the place as the microphone takes it in, dB(A)'),
     echo: decibel.describe("the room's own echo of the source as the microphone takes it in, dB(A)"),
+    wind: decibel.describe('wind at the microphone itself, dB(A), a rule of thumb; part of placeNoise'),
   }),
   peakDb: z.number().describe('loudest peak at the end, sine-equivalent: dBFS on a track, dB SPL at an ear'),
   typicalDb: z.number(),

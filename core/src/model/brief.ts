@@ -48,8 +48,17 @@ export const Place = z.strictObject({
       }),
     )
     .max(16),
+  noises: z
+    .array(z.strictObject({ noise: Id, angleDeg: z.number().min(0).max(180) }))
+    .max(16)
+    .optional()
+    .describe('noises that come from one side here, off the axis of the microphone; any other is all round'),
 })
 export type Place = z.infer<typeof Place>
+
+/** What a microphone wears against wind. */
+export const Cover = z.enum(['none', 'foam', 'fur', 'basket'])
+export type Cover = z.infer<typeof Cover>
 
 /** What must be heard, where, and against what. */
 export const Brief = z.strictObject({

@@ -23,13 +23,17 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
   const places = new Map(patch.brief.places.map((place) => [place.id, place]))
   if (sources.size < patch.brief.sources.length) say('Two sources of the brief share one id; rename one.')
   if (places.size < patch.brief.places.length) say('Two places of the brief share one id; rename one.')
-  for (const place of patch.brief.places)
+  for (const place of patch.brief.places) {
+    for (const { noise } of place.noises ?? [])
+      if (!patch.brief.noises.some(({ id }) => id === noise))
+        say(`Place "${place.id}" hears the noise "${noise}", which is not in the brief.`)
     for (const { source } of place.hears) {
       const kind = sources.get(source)?.kind
       if (!kind) say(`Place "${place.id}" hears "${source}", which is not in the brief.`)
       else if (kind === 'line')
         say(`Place "${place.id}" hears "${source}", which is a line feed and makes no sound there.`)
     }
+  }
   for (const gear of patch.gear) checkGear(gear).forEach(say)
 
   const part = (id: string, gearId: string, settings: Record<string, number | string>, piece: boolean) => {

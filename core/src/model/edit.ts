@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Brief } from './brief'
+import { Brief, Cover } from './brief'
 import { hasPosition, Position } from './control'
 import type { Gear, Shelf } from './gear'
 import { Box, Link, Patch, Plan } from './patch'
@@ -28,6 +28,7 @@ export const Edit = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('add box'), box: Box }),
   z.strictObject({ kind: z.literal('remove box'), box: Id }),
   z.strictObject({ kind: z.literal('place box'), box: Id, place: Id.nullable() }),
+  z.strictObject({ kind: z.literal('cover box'), box: Id, cover: Cover.nullable() }),
   z.strictObject({ kind: z.literal('connect'), link: Link }),
   z.strictObject({ kind: z.literal('disconnect'), link: Id }),
   z.strictObject({
@@ -99,6 +100,13 @@ function apply(patch: Patch, edit: Edit, shelf: Shelf): Patch {
           box.id === edit.box ? { ...box, place: edit.place ?? undefined } : box,
         ),
       }
+    case 'cover box':
+      return {
+        ...patch,
+        boxes: patch.boxes.map((box) =>
+          box.id === edit.box ? { ...box, cover: edit.cover ?? undefined } : box,
+        ),
+      }
     case 'connect':
       return { ...patch, links: [...patch.links, edit.link] }
     case 'disconnect':
@@ -136,6 +144,8 @@ function inverse(patch: Patch, edit: Edit): Edit {
       return { kind: 'remove box', box: edit.box.id }
     case 'place box':
       return { ...edit, place: patch.boxes.find(({ id }) => id === edit.box)?.place ?? null }
+    case 'cover box':
+      return { ...edit, cover: patch.boxes.find(({ id }) => id === edit.box)?.cover ?? null }
     case 'connect':
       return { kind: 'disconnect', link: edit.link.id }
     case 'insert piece':

@@ -224,6 +224,7 @@ describe('edits', () => {
     { kind: 'remove piece', piece: 'camera-lead' },
     { kind: 'swap', part: 'camera', gear: 'fennimore-old-reflex' },
     { kind: 'place box', box: 'boom', place: 'lapel' },
+    { kind: 'cover box', box: 'boom', cover: 'fur' },
     { kind: 'disconnect', link: 'ears' },
     { kind: 'remove box', box: 'phones' },
     {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Brief } from './brief'
+import { Brief, Cover } from './brief'
 import { Position } from './control'
 import { Gear } from './gear'
 import { Id, Name, Note } from './text'
@@ -12,6 +12,7 @@ export const Box = z.strictObject({
   gear: Id,
   name: Name.optional(),
   place: Id.optional().describe('for a microphone: its place in the brief'),
+  cover: Cover.optional().describe('for a microphone: what it wears against wind'),
   source: Id.optional().describe('for a desk: the line source of the brief that it feeds'),
   settings: Settings.default({}),
   locked: z.array(Id).max(64).default([]).describe('controls that Balance leaves alone'),

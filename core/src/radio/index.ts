@@ -1,3 +1,4 @@
 export * from './sets'
 export * from './margin'
 export * from './intermodulation'
+export * from './dropouts'

@@ -14,6 +14,12 @@ export function bodyLossDb(mhz: number): number {
 }
 
 /**
+ * Share of the time in which a link whose mean lies so far over the receiver's limit drops under it, among many
+ * reflections: 1 - exp(-10^(-margin / 10)), the Rayleigh distribution. One antenna; an estimate.
+ */
+export const dropoutShare = (meanMarginDb: number): number => 1 - Math.exp(-(10 ** (-meanMarginDb / 10)))
+
+/**
  * Power over what the receiver still follows, dB, at a distance in metres, with or without a body between: an
  * estimate for open ground. Undefined when either side does not state its figure.
  */

@@ -2,7 +2,16 @@ import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyEdits, parseJson, Patch, ShelfFile, shelfOf } from '../model'
-import { bodyLossDb, clashesOf, freeSpaceLossDb, intermodulation, marginDb, radioLinksOf } from './index'
+import {
+  bodyLossDb,
+  clashesOf,
+  dropoutsOf,
+  dropoutShare,
+  freeSpaceLossDb,
+  intermodulation,
+  marginDb,
+  radioLinksOf,
+} from './index'
 
 const read = (file: string) => readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')
 const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
@@ -42,6 +51,22 @@ describe('the margin', () => {
     expect(marginDb(link!, 10, false)!).toBeGreaterThan(marginDb(link!, 100, false)!)
     expect(marginDb(link!, 10, false)! - marginDb(link!, 10, true)!).toBeCloseTo(bodyLossDb(520.1), 6)
     expect(bodyLossDb(2440)).toBeGreaterThan(bodyLossDb(520))
+  })
+  it('leaves a tenth of a percent out at 30 dB, nearly a tenth at 10: the Rayleigh distribution', () => {
+    expect(dropoutShare(30)).toBeCloseTo(0.001, 5)
+    expect(dropoutShare(10)).toBeCloseTo(0.0952, 4)
+    expect(dropoutShare(0)).toBeCloseTo(0.632, 3)
+  })
+  it('decides how often each receiver is out, the farther the more; unmatched it always is', () => {
+    const [near, far] = [10, 300].map((metres) => dropoutsOf(mould, shelf, metres))
+    expect(near!.size).toBe(new Set(radioLinksOf(mould, shelf).map(({ receiver }) => receiver.box)).size)
+    for (const [box, share] of near!) expect(share).toBeLessThan(far!.get(box)!)
+    const turned = applyEdits(
+      mould,
+      [{ kind: 'set control', part: 'founder-receiver', control: 'channel', position: 'c3' }],
+      shelf,
+    )
+    expect(dropoutsOf(turned, shelf, 10).get('founder-receiver')).toBe(1)
   })
   it('is not known where a side does not state its figure', () => {
     const [link] = radioLinksOf(mould, shelf)

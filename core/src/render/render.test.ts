@@ -275,6 +275,34 @@ describe('automatic gain that turns two channels together, on samples', () => {
   })
 })
 
+describe('radio that drops out', () => {
+  it('is out for the share of the time that is asked for', { timeout: 60_000 }, () => {
+    const patch = scenes.find(({ name }) => name === 'The pour')!
+    const graph = graphOf(patch, shelf)
+    const radio = graph.nodes.find(({ stage }) => stage?.kind === 'radio')!
+    for (const share of [0, 0.1, 0.5, 1]) {
+      let [out, all] = [0, 0]
+      for (const { tracks } of render(graph, patch.brief, (key) => graph.settings.get(key)!, {
+        rateHz,
+        frames: 30 * rateHz,
+        seed: 11,
+        voice: () => sineVoice(1000, 0, rateHz),
+        noise: false,
+        ambience: false,
+        dropouts: new Map([[radio.part, share]]),
+      }))
+        for (const [{ box }, samples] of tracks)
+          if (box !== radio.part && box === 'camera')
+            for (let index = 0; index < samples.length; index += 48) {
+              all++
+              if (Math.abs(samples[index]!) < 1e-7 && Math.abs(samples[index + 7] ?? 0) < 1e-7) out++
+            }
+      expect(all).toBeGreaterThan(0)
+      expect(Math.abs(out / all - share), `${share}`).toBeLessThan(share === 0 || share === 1 ? 0.02 : 0.08)
+    }
+  })
+})
+
 describe('made-up voices', () => {
   const speech = scenes[0]!.brief.sources[0]!
   const samples = (voice: Voice, seconds: number) => {
@@ -350,7 +378,7 @@ describe('a rendering', () => {
         voice: (source) => talkingVoice(source, rateHz, 5),
         noise: true,
         ambience: true,
-        dropouts: 0.2,
+        dropouts: new Map([['receiver', 0.2]]),
       })
       const kept: number[] = []
       for (let next = running.next(); !next.done; next = running.next())

@@ -1,7 +1,7 @@
 import { AgcFollower, LimiterFollower } from '../dynamics'
 import { type At, type End, type Flow, flowAfter, flowOf, type Graph, type Node } from '../levels'
 import type { Brief, Source } from '../model'
-import { normal, random } from '../signals'
+import { random } from '../signals'
 import { CeilingOnSamples } from './ceiling'
 import { Ambience, NoiseTable, whiteRms } from './noise'
 import type { Voice } from './voices'
@@ -15,8 +15,8 @@ export interface Rendering {
   /** Whether the boxes hiss, and whether the place is heard. */
   noise: boolean
   ambience: boolean
-  /** Every so often the air drops out for a moment; share of the time, 0 for a sound link. */
-  dropouts?: number
+  /** Share of the time that the air drops out, by the box with the radio stage; left out: a sound link. */
+  dropouts?: ReadonlyMap<string, number>
 }
 
 /** A stretch of every recording. Samples are dBFS: full scale is 1. The arrays are used again for the next stretch. */
@@ -200,8 +200,8 @@ function stageOf(node: Node, flow: Flow, at: At, rendering: Rendering, table: No
   const inputRms = noise ? whiteRms(effect.inputNoiseDb, rateHz) : 0
   const outputRms = noise && bits === undefined ? whiteRms(effect.outputNoiseDb, rateHz) : 0
   const quantiser = noise && bits !== undefined ? new Quantiser(bits, seed + node.index) : undefined
-  const air =
-    stage?.kind === 'radio' && rendering.dropouts ? new Air(rendering.dropouts, rateHz, seed) : undefined
+  const out = stage?.kind === 'radio' ? (rendering.dropouts?.get(node.part) ?? 0) : 0
+  const air = out > 0 ? new Air(out, rateHz, seed + node.index) : undefined
   return {
     run: (block) => {
       if (inputRms > 0) table.add(block, inputRms)
@@ -267,27 +267,26 @@ class Quantiser {
   }
 }
 
-/** Radio that drops out for a tenth of a second now and then. */
+/** Radio that drops out for a tenth of a second now and then: out for a given share of the time on the whole. */
 class Air {
   private left = 0
-  private readonly next: () => number
+  private readonly uniform: () => number
+  /** Chance of going out at a frame, so that the time out is the share of all. */
+  private readonly chance: number
+  private readonly lengthFrames: number
 
-  constructor(
-    private readonly share: number,
-    private readonly rateHz: number,
-    seed: number,
-  ) {
-    this.next = normal(random(seed + 77))
+  constructor(share: number, rateHz: number, seed: number) {
+    this.uniform = random(seed + 77)
+    this.lengthFrames = Math.round(0.1 * rateHz)
+    this.chance = share >= 1 ? 1 : share / ((1 - share) * this.lengthFrames)
   }
 
   apply(block: Float32Array): void {
-    const lengthFrames = 0.1 * this.rateHz
     for (let index = 0; index < block.length; index++) {
-      if (this.left > 0) {
-        this.left--
-        block[index] = 0
-      } else if (index === 0 && Math.abs(this.next()) < this.share * (block.length / lengthFrames) * 1.2533)
-        this.left = lengthFrames
+      if (this.left === 0 && this.uniform() < this.chance) this.left = this.lengthFrames
+      if (this.left === 0) continue
+      this.left--
+      block[index] = 0
     }
   }
 }

@@ -54,7 +54,12 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
       .map(({ text }) => text)
       .join('')
       .trim(),
-    atSource: { ...atSource, placeNoise: finite(atSource.placeNoise), echo: finite(atSource.echo) },
+    atSource: {
+      ...atSource,
+      placeNoise: finite(atSource.placeNoise),
+      echo: finite(atSource.echo),
+      wind: finite(atSource.wind),
+    },
     peakDb: run.peakDb,
     typicalDb: run.typicalDb,
     noiseDb: finite(run.noiseDb),

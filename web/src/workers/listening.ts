@@ -1,6 +1,7 @@
 import { type At, graphOf } from '@iron-hush/core/levels'
 import { type Heard, heardIn } from '@iron-hush/core/measure'
 import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
+import { dropoutsOf } from '@iron-hush/core/radio'
 import { clipVoice, render, voiceOf } from '@iron-hush/core/render'
 
 /** A recording of a patch, rendered to be heard. */
@@ -17,6 +18,8 @@ export interface Listening {
   seed: number
   /** Somebody's own sound in place of the made-up voice, one channel at the rate of the rendering. */
   clip?: Float32Array
+  /** How far the radios are apart, m, with a body between; left out, they never drop out. */
+  radioM?: number
 }
 
 export const renderRateHz = 48_000
@@ -25,7 +28,7 @@ export const renderRateHz = 48_000
 export function renderTrack(
   patch: Patch,
   shelf: Shelf,
-  { box, track, seconds, seed, clip }: Listening,
+  { box, track, seconds, seed, clip, radioM }: Listening,
   progress: (share: number) => void,
 ): Rendered {
   const graph = graphOf(patch, shelf)
@@ -43,6 +46,7 @@ export function renderTrack(
     voice: (source) => (clip ? clipVoice(clip) : voiceOf(source, renderRateHz, seed)),
     noise: true,
     ambience: true,
+    dropouts: radioM === undefined ? undefined : dropoutsOf(patch, shelf, radioM),
   })
   for (const { fromFrame, tracks } of running) {
     samples.set(tracks.get(end)!, fromFrame)

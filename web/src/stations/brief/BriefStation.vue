@@ -73,6 +73,27 @@ function changeDistance(placeId: string, distanceM: number): void {
   change({ places }, 'the distance')
 }
 
+/** Where a noise comes from, as the microphones at the places of this source stand to it; -1 for all round. */
+const sides = [
+  { angleDeg: -1, name: 'all round' },
+  { angleDeg: 0, name: 'in front of the microphone' },
+  { angleDeg: 45, name: '45\u00B0 off its axis' },
+  { angleDeg: 90, name: '90\u00B0 off its axis' },
+  { angleDeg: 135, name: '135\u00B0 off its axis' },
+  { angleDeg: 180, name: 'behind the microphone' },
+]
+const sideOf = (noise: string): number =>
+  placeOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
+function changeSide(noise: string, angleDeg: number): void {
+  const mine = new Set(placeOfSource.value.map(({ id }) => id))
+  const places = brief.value.places.map((place) => {
+    if (!mine.has(place.id)) return place
+    const others = (place.noises ?? []).filter((each) => each.noise !== noise)
+    return { ...place, noises: angleDeg < 0 ? others : [...others, { noise, angleDeg }] }
+  })
+  change({ places }, 'where the noise comes from')
+}
+
 /** Efforts offered, and the level as it is where that is none of them. */
 function effortsWith(levelDba: number) {
   const named: { name: string; levelDba: number }[] = vocalEfforts.map(({ name, levelDba: db }) => ({
@@ -249,9 +270,15 @@ const step = 0.05
               :max="140"
               suffix=" dB(A)"
               :aria-label="`Level of ${noise.name}`"
-              @update:model-value="changeNoise(noise.id, { levelDba: $event })"
-            />
-            behind</template
+              @update:model-value="changeNoise(noise.id, { levelDba: $event })" />
+            <Select
+              class="inline"
+              :model-value="sideOf(noise.id)"
+              :options="sides"
+              option-label="name"
+              option-value="angleDeg"
+              :aria-label="`Where ${noise.name} comes from`"
+              @update:model-value="changeSide(noise.id, $event)" /></template
           >. Wind:
           <Select
             class="inline"

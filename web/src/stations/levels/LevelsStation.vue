@@ -134,7 +134,8 @@ const lock = (set: Set) =>
   )
 
 const noiseWords = computed(() => {
-  const names = scene.patch!.brief.noises.map(({ name }) => name).join(', ')
+  const wind = Number.isFinite(run.value!.atSource.wind) ? ['wind'] : []
+  const names = [...scene.patch!.brief.noises.map(({ name }) => name), ...wind].join(', ')
   return `${names || 'place'} at the microphone, ${run.value!.atSource.placeNoise.toFixed(0)} dB(A)`
 })
 const momentWords = computed(() =>

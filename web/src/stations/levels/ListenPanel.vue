@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import Select from 'primevue/select'
 import Slider from 'primevue/slider'
 import { computed } from 'vue'
 import { parseWav } from './own-clip'
@@ -7,6 +8,7 @@ import { differencesOf } from '@iron-hush/core/report'
 import { wavBytes } from '@iron-hush/core/media'
 import { download } from '../../state/download'
 import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
 import { useNotices } from '../../state/notices'
 import type { useListening } from './listening'
 
@@ -24,6 +26,7 @@ const {
   blind,
   tally,
   clip,
+  radioM,
   kept,
   listen,
   play,
@@ -56,6 +59,12 @@ const differing = computed(() => {
   const [one, other] = sides.value
   return one && other ? differencesOf(one.patch, other.patch, gear.shelf) : []
 })
+/** Distances at which a radio may be heard, a body between. */
+const apart = [
+  { metres: undefined, name: 'never drops out' },
+  ...[10, 30, 100].map((metres) => ({ metres, name: `at ${metres} m, a body between` })),
+]
+const radio = computed(() => useScene().run?.points.some(({ kind }) => kind === 'radio'))
 const db = (value: number) =>
   Number.isFinite(value) ? value.toFixed(1).replace('-', '\u2212') : '\u2212\u221E'
 
@@ -125,6 +134,17 @@ const madeUp = () => {
             }}</span
           >
         </template>
+        <label v-if="radio" class="radio"
+          >radio
+          <Select
+            v-model="radioM"
+            :options="apart"
+            option-label="name"
+            option-value="metres"
+            size="small"
+            aria-label="How far the radios are apart"
+            @update:model-value="listen()"
+        /></label>
         <label class="own"
           >{{ clip ? clip.name : 'Your own WAV'
           }}<input type="file" accept=".wav,audio/wav" aria-label="Your own WAV" @change="ownClip"

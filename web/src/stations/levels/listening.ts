@@ -27,6 +27,8 @@ export function useListening(proposed: () => readonly Edit[]) {
   const open = ref(false)
   const kept = shallowRef<Side>()
   const clip = shallowRef<{ name: string; samples: Float32Array }>()
+  /** How far the radios of the run are apart, m; undefined for a link that never drops out. */
+  const radioM = ref<number>()
   const rendered = shallowRef<Rendered[]>([])
   const sides = shallowRef<Side[]>([])
   const progress = ref<number>()
@@ -68,7 +70,14 @@ export function useListening(proposed: () => readonly Edit[]) {
     progress.value = 0
     const mine = startListen(
       sides.value.map(({ patch }) => patch),
-      { box: run.end.box, track: run.end.track, seconds, seed: 1, clip: clip.value?.samples },
+      {
+        box: run.end.box,
+        track: run.end.track,
+        seconds,
+        seed: 1,
+        clip: clip.value?.samples,
+        radioM: radioM.value,
+      },
       gear.all,
       (share) => {
         if (job === mine) progress.value = share
@@ -179,6 +188,7 @@ export function useListening(proposed: () => readonly Edit[]) {
     open,
     kept,
     clip,
+    radioM,
     rendered,
     sides,
     progress,

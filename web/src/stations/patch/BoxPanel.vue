@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import { type Box, isPiece, positionName, shelfFor } from '@iron-hush/core/model'
+import { type Box, type Cover, isPiece, positionName, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { byOwned } from './layout'
@@ -51,6 +51,12 @@ const reach = computed(() =>
     }
   }),
 )
+const covers: { id: Cover; name: string }[] = [
+  { id: 'none', name: 'nothing' },
+  { id: 'foam', name: 'foam' },
+  { id: 'fur', name: 'fur over foam' },
+  { id: 'basket', name: 'a basket with fur' },
+]
 const hears = computed(() => thing.value.ports.some(({ connector }) => connector === 'air'))
 
 function remove(): void {
@@ -82,6 +88,18 @@ function remove(): void {
         size="small"
         aria-label="Place"
         @update:model-value="scene.change([{ kind: 'place box', box: box.id, place: $event }], 'the place')"
+      />
+    </label>
+    <label v-if="hears" class="field">
+      <span>Wears</span>
+      <Select
+        :model-value="box.cover ?? 'none'"
+        :options="covers"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Cover against wind"
+        @update:model-value="scene.change([{ kind: 'cover box', box: box.id, cover: $event }], 'the cover')"
       />
     </label>
     <template v-if="reach.length">

@@ -1,0 +1,14 @@
+import type { Brief, Cover } from '../model'
+
+/**
+ * Noise that wind makes at a microphone itself, dB(A) SPL, by what it wears. Rules of thumb: each cover takes off what
+ * its makers commonly promise in a steady breeze, and less in gusts.
+ */
+const windDba: Record<Exclude<Brief['wind'], 'none'>, Record<Cover, number>> = {
+  breeze: { none: 62, foam: 48, fur: 34, basket: 28 },
+  gusts: { none: 84, foam: 72, fur: 56, basket: 46 },
+}
+
+/** The same for a brief; -Infinity when there is none. */
+export const windNoiseDba = ({ wind }: Pick<Brief, 'wind'>, cover: Cover = 'none'): number =>
+  wind === 'none' ? -Infinity : windDba[wind][cover]
