@@ -287,6 +287,20 @@ test('Levels: what it would sound like, now against proposed, at one loudness an
     .getByLabel('Your own WAV')
     .setInputFiles({ name: 'silent.wav', mimeType: 'audio/wav', buffer: Buffer.from(silent) })
   await expect(page.locator('.notices')).toContainText('it is silent')
+  // a clip of another rate is brought to ours, and takes the place of the made-up voice
+  const spoken = wavBytes(
+    [Float32Array.from({ length: 192_000 }, (_, at) => 0.2 * Math.sin(at / 40))],
+    96_000,
+  )
+  await listen
+    .getByLabel('Your own WAV')
+    .setInputFiles({ name: 'mine-96.wav', mimeType: 'audio/wav', buffer: Buffer.from(spoken) })
+  await expect(listen).toContainText('mine-96.wav')
+  await expect(listen.getByRole('button', { name: 'Pause' })).toBeVisible({ timeout: 30_000 })
+  await listen.getByRole('checkbox', { name: 'blind' }).uncheck()
+  const written = page.waitForEvent('download')
+  await listen.getByRole('button', { name: 'Write WAV' }).click()
+  expect((await written).suggestedFilename()).toMatch(/^the-tuning-(now|proposed)\.wav$/)
   await page.keyboard.press('l')
   await expect(listen).toHaveCount(0)
   await page.getByRole('button', { name: 'Accept all' }).click()

@@ -2,7 +2,7 @@ import { execFile } from 'node:child_process'
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
-import { afterAll, describe, expect, it } from 'vitest'
+import { afterAll, describe, expect, it, vi } from 'vitest'
 import { wavBytes } from '@iron-hush/core/media'
 import { BalanceAnswer, LevelsAnswer, MeasureAnswer, OddsAnswer, WiringAnswer } from '@iron-hush/core/model'
 import { talkingClip } from '@iron-hush/core/signals'
@@ -106,6 +106,18 @@ describe('hush', () => {
     expect((await ask('--school', 'full')).changes).not.toEqual(both.changes)
     expect((await hush('balance', tuning, '--school', 'loud')).code).toBe(2)
   })
+  it('render: stopped half-way it leaves no file behind, and says so', async () => {
+    const out = `${scratch}/stopped`
+    const rendering = execFile(process.execPath, [bin, 'render', tuning, '--seconds', '600', '--out', out])
+    let err = ''
+    rendering.stderr!.on('data', (text: string) => (err += text))
+    const ended = new Promise<number | null>((resolve) => rendering.on('close', resolve))
+    await vi.waitFor(() => expect(readdirSync(out).length).toBeGreaterThan(0), 20_000)
+    rendering.kill('SIGINT')
+    expect(await ended).toBe(1)
+    expect(err).toMatch(/Stopped: nothing was written/)
+    expect(readdirSync(out)).toEqual([])
+  }, 30_000)
   it('cures: none for a chain that fits and is clear, a demand to give up where that wins', async () => {
     const { code, out } = await hush('cures', tuning)
     expect(code).toBe(0)

@@ -9,6 +9,7 @@ import { type Control, positionName } from '@iron-hush/core/model'
 import { printSettingsCard } from '../../print/settings-card'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import HissStrip from './HissStrip.vue'
 import { chanceLimits, chanceWords } from './odds'
 
 /** What the run in hand comes to: figures, odds, what a step would do, pauses, and who makes the hiss. */
@@ -28,19 +29,6 @@ const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 const signed = (value: number) => `${value >= 0.05 ? '+' : ''}${db(Math.abs(value) < 0.05 ? 0 : value)} dB`
 
 const after = computed(() => props.proposal?.levels.runs.find(({ id }) => id === props.run.id))
-/** The largest makers of hiss, and the rest together. */
-const shares = computed(() => {
-  const large = props.run.shares.slice(0, 4).filter(({ share }) => share >= 0.01)
-  const rest = 1 - large.reduce((sum, { share }) => sum + share, 0)
-  return [
-    ...large.map(({ node, partName, name, share }) => ({
-      node,
-      words: `${partName}, ${name.toLowerCase()}`,
-      share,
-    })),
-    ...(rest > 0.005 && large.length ? [{ node: 'rest', words: 'the rest', share: rest }] : []),
-  ]
-})
 /** What one step of the control would do, either way. Worked out once the hand rests: turning comes first. */
 const prices = shallowRef<{ to: string; noise: string; headroom: string }[]>([])
 function price(): void {
@@ -140,20 +128,7 @@ async function settingsCard(): Promise<void> {
   </p>
   <div class="hiss">
     <span class="quiet">Hiss of the boxes</span>
-    <div
-      class="shares"
-      role="img"
-      :aria-label="shares.map(({ words, share }) => `${words} ${Math.round(share * 100)} %`).join(', ')"
-    >
-      <span
-        v-for="(each, index) in shares"
-        :key="each.node"
-        :class="`share-${index}`"
-        :style="{ flexGrow: each.share }"
-        :title="`${each.words}: ${Math.round(each.share * 100)} %`"
-        >{{ each.share > 0.12 ? `${each.words} ${Math.round(each.share * 100)} %` : '' }}</span
-      >
-    </div>
+    <HissStrip :run worded />
     <button type="button" class="card" :disabled="printing" @click="settingsCard">Settings card</button>
   </div>
 </template>
@@ -197,29 +172,6 @@ async function settingsCard(): Promise<void> {
   display: flex;
   align-items: center;
   gap: 10px;
-}
-.shares {
-  flex: 1;
-  display: flex;
-  height: 18px;
-  border: 1px solid var(--slate);
-  overflow: hidden;
-}
-.shares span {
-  flex-basis: 0;
-  min-width: 2px;
-  font-size: 11px;
-  font-stretch: 80%;
-  line-height: 17px;
-  padding: 0 5px;
-  white-space: nowrap;
-  overflow: hidden;
-  border-right: 1px solid var(--slate);
-  background: var(--slate-wash);
-}
-.shares .share-0 {
-  background: #3e5a6c;
-  color: #fff;
 }
 .card {
   border: 0;

@@ -5,6 +5,7 @@ import { computed, useTemplateRef } from 'vue'
 import type { Odds } from '@iron-hush/core/balance'
 import { type Run, whereItStops, windowOf } from '@iron-hush/core/levels'
 import type { School } from '@iron-hush/core/model'
+import HissStrip from './HissStrip.vue'
 import MapHatches from './MapHatches.vue'
 import { chanceWords } from './odds'
 
@@ -200,6 +201,7 @@ const summary = computed(
           <span v-if="each.headroomDb !== undefined" :class="{ iron: each.headroomDb < 0 }"
             ><span class="figure">{{ db(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
           >
+          <HissStrip class="strip" :run="each.run" :worded="false" />
           <span v-if="each.noisiest" class="slate">{{ each.noisiest }}</span>
           <span v-if="each.clipping !== undefined" :class="each.clipping > 0.02 ? 'iron' : 'settled'"
             >clips in {{ chanceWords(each.clipping) }}</span
@@ -283,6 +285,10 @@ text {
 .facts .hand {
   border-top-color: var(--ink);
   background: var(--sheet);
+}
+.strip {
+  height: 9px;
+  margin: 2px 14px;
 }
 .facts .figure {
   font-size: 11.5px;
