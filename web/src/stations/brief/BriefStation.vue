@@ -270,7 +270,7 @@ const step = 0.05
               :max="140"
               suffix=" dB(A)"
               :aria-label="`Level of ${noise.name}`"
-              @update:model-value="changeNoise(noise.id, { levelDba: $event })" />
+              @update:model-value="changeNoise(noise.id, { levelDba: $event })" />,
             <Select
               class="inline"
               :model-value="sideOf(noise.id)"

@@ -45,6 +45,10 @@ const marks = computed(() =>
 const barM = computed(
   () => [0.1, 0.25, 0.5, 1, 2, 5, 10, 25].find((metres) => metres * scale.value > 60) ?? 50,
 )
+/** Noises that come from one side at some place. */
+const oneSided = computed(
+  () => new Set(props.brief.places.flatMap(({ noises }) => (noises ?? []).map(({ noise }) => noise))),
+)
 </script>
 
 <template>
@@ -151,9 +155,8 @@ const barM = computed(
           stroke-width="1.6"
         />
         <text class="small" text-anchor="end" :x="width - 38" :y="27 + index * 22">
-          {{ noise.name }}, {{ noise.levelDba }} dB(A), from all around{{
-            noise.inPicture ? '; the picture explains it' : ''
-          }}
+          {{ noise.name }}, {{ noise.levelDba }} dB(A){{ oneSided.has(noise.id) ? '' : ', from all around'
+          }}{{ noise.inPicture ? '; the picture explains it' : '' }}
         </text>
       </g>
       <g :transform="`translate(16 ${height - 14})`">

@@ -22,6 +22,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
 <template>
   <span
     class="shares"
+    :class="{ worded }"
     role="img"
     :aria-label="shares.map(({ words, share }) => `${words} ${percent(share)}`).join(', ')"
   >
@@ -50,11 +51,13 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
   font-size: 11px;
   font-stretch: 80%;
   line-height: 17px;
-  padding: 0 5px;
   white-space: nowrap;
   overflow: hidden;
   border-right: 1px solid var(--slate);
   background: var(--slate-wash);
+}
+.worded span {
+  padding: 0 5px;
 }
 .shares .share-0 {
   background: #3e5a6c;

@@ -45,7 +45,10 @@ const views = [
   { id: 'run', name: 'this run' },
   { id: 'runs', name: 'all runs' },
 ]
-const recorded = computed(() => scene.runs.filter(({ end }) => end.kind === 'recording'))
+/** Where one source takes several ways into one track, the first stands for them. */
+const recorded = computed(() =>
+  scene.runs.filter(({ id, end }) => end.kind === 'recording' && !/#\d+$/.test(id)),
+)
 const ambience = ref(true)
 const inHand = ref(0)
 /** The column under the pointer, where it is not the one in hand. */

@@ -162,7 +162,7 @@ const summary = computed(
               class="window"
               :d="`M${each.x + gap - 5} ${each.window.high} h4 m-4 0 V${each.window.low} h4`"
             />
-            <text class="aim" :x="each.x + gap + 3" :y="each.window.high + 10">aim</text>
+            <text v-if="step > 100" class="aim" :x="each.x + gap + 3" :y="each.window.high + 10">aim</text>
           </template>
           <text v-else class="none" :x="each.x + step / 2" :y="height / 2">nothing arrives</text>
           <rect
@@ -202,7 +202,7 @@ const summary = computed(
             ><span class="figure">{{ db(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
           >
           <HissStrip class="strip" :run="each.run" :worded="false" />
-          <span v-if="each.noisiest" class="slate">{{ each.noisiest }}</span>
+          <span v-if="each.noisiest && runs.length <= 10" class="slate">{{ each.noisiest }}</span>
           <span v-if="each.clipping !== undefined" :class="each.clipping > 0.02 ? 'iron' : 'settled'"
             >clips in {{ chanceWords(each.clipping) }}</span
           >
