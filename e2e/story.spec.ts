@@ -197,11 +197,32 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   const pad = page.getByRole('radiogroup', { name: 'Switched mini pad, Pad' })
   await pad.getByRole('radio', { name: '\u221230' }).click()
   const after = await hiss()
+  const listen = page.getByRole('region', { name: 'Listen' })
+  const heard = () => expect(listen.getByRole('button', { name: 'Pause' })).toBeVisible({ timeout: 30_000 })
+  await page.keyboard.press('l')
+  await heard()
+  await listen.getByRole('button', { name: 'Keep this' }).click()
+  await page.keyboard.press('l')
   await pad.getByRole('radio', { name: 'none' }).click()
   const output = page.getByRole('slider', { name: 'Recorder, Output level' })
   await output.focus()
   for (let step = 0; step < 3; step++) await page.keyboard.press('Shift+ArrowDown')
   await expect.poll(hiss).toBeLessThan(after - 8)
+  // and is heard: of the two at one loudness, the one padded after the output has less at the top of its spectrum
+  await page.keyboard.press('l')
+  await heard()
+  const top = async () =>
+    Number(
+      await listen
+        .getByRole('img', { name: /thirds of an octave/ })
+        .locator('rect')
+        .last()
+        .getAttribute('height'),
+    )
+  const before = await top()
+  await listen.getByRole('radio', { name: 'as kept' }).click()
+  await expect.poll(top).toBeLessThan(before - 2)
+  await page.keyboard.press('l')
 
   await settled(page)
   await asShipped(page, 2, '3-the-tuning')
@@ -220,6 +241,9 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   await expect(page.getByLabel('What automatic gain does')).toContainText(
     /in a pause the noise is up.*after 3 s/,
   )
+  await page.keyboard.press('l')
+  await heard()
+  await page.keyboard.press('l')
   await page.keyboard.press('Control+z')
   await settled(page)
 })

@@ -42,6 +42,13 @@ await shoot('balance', 'levels', 2, async (page) => {
   await page.keyboard.press('b')
   await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
 })
+await shoot('runs', 'levels', 0, async (page) => {
+  await page.keyboard.press('a')
+  await page
+    .getByText(/^clips in/)
+    .first()
+    .waitFor()
+})
 await shoot('listen', 'levels', 2, async (page) => {
   await page.keyboard.press('b')
   await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()
@@ -73,4 +80,15 @@ await shoot(
   },
   { width: 390, height: 844 },
 )
+// last: it locks controls of the demo
+await shoot('cures', 'levels', 2, async (page) => {
+  for (const name of ['Lock Output level', 'Lock Pad']) await page.getByRole('button', { name }).click()
+  await page.keyboard.press('b')
+  await page.getByRole('button', { name: 'What would cure it?' }).click()
+  await page
+    .getByRole('button', { name: /^Unlock/ })
+    .first()
+    .waitFor()
+  await page.waitForTimeout(4000)
+})
 await browser.close()

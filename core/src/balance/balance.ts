@@ -187,7 +187,11 @@ function reasonsFor(levels: Levels, after: Score, patch: Patch, fits: boolean): 
     const { point, ceiling } = binding.tightest!
     const place = binding.points[point]!
     reasons.push(
-      `The ceiling met first is ${place.partName}, ${place.name.toLowerCase()}, with ${ceiling.headroomDb.toFixed(1)} dB to spare.`,
+      `The ceiling met first is ${place.partName}, ${place.name.toLowerCase()}, ${
+        ceiling.headroomDb < 0
+          ? `passed by ${(-ceiling.headroomDb).toFixed(1)} dB`
+          : `with ${ceiling.headroomDb.toFixed(1)} dB to spare`
+      }.`,
     )
   }
   const recordings = levels.runs.filter(({ end }) => end.kind === 'recording')

@@ -180,8 +180,8 @@ function candidates(patch: Patch, shelf: Shelf, runs: readonly Run[]): Candidate
     .filter(({ id }) => parts.has(id))
     .flatMap(({ id, gear }) => {
       const kind = all.get(gear)!.kind
-      // another camera is another film; cables and adapters are chosen by their plugs
-      return kind === 'camera' || kind === 'cable' || kind === 'adapter' || kind === 'desk'
+      // another camera is another film; what lies in a link is chosen by its plugs
+      return kind === 'camera' || kind === 'cable' || kind === 'adapter' || kind === 'desk' || kind === 'pad'
         ? []
         : [...all.values()]
             .filter((thing) => thing.kind === kind && thing.id !== gear)

@@ -382,7 +382,7 @@ const summary = computed(
 <style scoped>
 .map {
   position: relative;
-  min-height: 220px;
+  min-height: 176px;
   overflow: hidden;
 }
 svg {

@@ -353,7 +353,7 @@ useEventListener(window, 'keydown', (event) => {
           :odds
           :proposal
           :control="priced"
-          :steps="shows === 'run'"
+          :steps="shows === 'run' && !hearing"
           @safer="balancing.askSafer($event)"
         />
         <ListenPanel v-if="hearing" :listening="listening" />
@@ -375,7 +375,7 @@ useEventListener(window, 'keydown', (event) => {
 .body {
   min-height: 0;
   display: grid;
-  grid-template-rows: minmax(220px, 1fr) auto auto auto;
+  grid-template-rows: minmax(176px, 1fr) auto auto auto;
   overflow-x: auto;
 }
 .layer {
@@ -419,7 +419,8 @@ useEventListener(window, 'keydown', (event) => {
   font-weight: 750;
 }
 .controls {
-  min-height: 96px;
+  /* room for what Balance proposes, so that nothing moves when it does */
+  min-height: 118px;
 }
 .cell {
   display: flex;
