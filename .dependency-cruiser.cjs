@@ -36,13 +36,19 @@ module.exports = {
     {
       name: 'core-stands-alone',
       severity: 'error',
-      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/src', pathNot: '(\\.test\\.ts$|/tests/)' },
       to: { path: '^(server|web|cli|e2e|tools)/' },
+    },
+    {
+      name: 'what-tests-share-is-for-tests',
+      severity: 'error',
+      from: { pathNot: '(\\.test\\.ts$|/tests/)' },
+      to: { path: '^core/src/tests/' },
     },
     {
       name: 'core-knows-only-zod',
       severity: 'error',
-      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/src', pathNot: '(\\.test\\.ts$|/tests/)' },
       to: { dependencyTypes: ['npm', 'core'], pathNot: 'node_modules/zod/' },
     },
     {
@@ -54,13 +60,13 @@ module.exports = {
     {
       name: 'server-meets-web-in-the-model',
       severity: 'error',
-      from: { path: '^server/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^server/src', pathNot: '(\\.test\\.ts$|/tests/)' },
       to: { path: '^core/src/(?!model/)' },
     },
     ...rooms.map((room) => ({
       name: `${room}-points-up`,
       severity: 'error',
-      from: { path: `^core/src/${room}/`, pathNot: '\\.test\\.ts$' },
+      from: { path: `^core/src/${room}/`, pathNot: '(\\.test\\.ts$|/tests/)' },
       to: { path: `^core/src/(?!(${[room, ...above[room]].join('|')})/)` },
     })),
   ],

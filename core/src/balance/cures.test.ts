@@ -1,13 +1,10 @@
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { applyEdits, type Edit, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { applyEdits, type Edit } from '../model'
+import { scene, shelf } from '../tests/demo'
 import { levelsOfPatch } from '../levels'
 import { balance, curesOf, scoreOf } from './index'
 
-const demo = new URL('../../../demo/', import.meta.url)
-const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
-const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
-const tuning = parseJson(Patch, read('scenes/3-the-tuning.json'), 'tuning')
+const tuning = scene('3-the-tuning')
 
 /** The tuning with its pad taken out and the recorder's output locked wide open: nothing can keep the camera from bending. */
 const hot = (() => {
@@ -21,7 +18,7 @@ const hot = (() => {
 
 describe('cures', () => {
   it('are none where everything fits and nothing wins a decibel', () => {
-    const bench = parseJson(Patch, read('scenes/7-three-at-the-mould.json'), 'mould')
+    const bench = scene('7-three-at-the-mould')
     expect(balance(bench, shelf)!.fits).toBe(true)
     expect(curesOf(bench, shelf)).toEqual([])
   }, 60_000)

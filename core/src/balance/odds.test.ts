@@ -1,15 +1,10 @@
-import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { levelsOfPatch } from '../levels'
-import { type Figure, type GearInput, parseJson, Patch, type Shelf, ShelfFile, shelfOf } from '../model'
+import type { Figure, GearInput, Patch, Shelf } from '../model'
+import { scenes, shelf } from '../tests/demo'
+import { linePatch } from '../tests/line-patch'
 import { oddsOf, saferPlan } from './index'
 
-const demo = new URL('../../../demo/', import.meta.url)
-const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
-const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
-const scenes = readdirSync(new URL('scenes/', demo)).map((file) =>
-  parseJson(Patch, read(`scenes/${file}`), file),
-)
 const none: Shelf = new Map()
 
 /** A feed into one converter whose full scale is known to within a tolerance. */
@@ -32,27 +27,18 @@ function feed(fullScaleDbu: Figure, peakDbu: number, noiseDbfsA: Figure = -100):
     ],
   }
   const loudest = peakDbu - 14 + 3.01
-  return Patch.parse({
-    format: 'iron-hush/patch',
-    version: 1,
-    name: 'feed',
-    brief: {
-      sources: [
-        {
-          kind: 'line',
-          id: 'feed',
-          name: 'feed',
-          levelsDbu: { quietest: loudest - 20, typical: loudest - 10, loudest },
-          noiseDbuA: -139,
-        },
-      ],
-      picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
-      room: { name: 'none', volumeM3: 50, reverberationS: 0.5 },
-    },
-    gear: [box],
-    boxes: [{ id: 'box', gear: 'box', source: 'feed' }],
-    links: [],
-  })
+  return linePatch(
+    [
+      {
+        kind: 'line',
+        id: 'feed',
+        name: 'feed',
+        levelsDbu: { quietest: loudest - 20, typical: loudest - 10, loudest },
+        noiseDbuA: -139,
+      },
+    ],
+    { gear: [box], boxes: [{ id: 'box', gear: 'box', source: 'feed' }], links: [] },
+  )
 }
 /** Share of a normal distribution above a number of deviations (Abramowitz and Stegun 26.2.17, sure to 1e-7). */
 function above(deviations: number): number {

@@ -1,16 +1,11 @@
-import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { applyEdits, type Edit, parseJson, Patch, positionsOf, ShelfFile, shelfFor, shelfOf } from '../model'
+import { applyEdits, type Edit, positionsOf, shelfFor } from '../model'
+import { scenes, shelf } from '../tests/demo'
 import { levelsAgain, levelsOfPatch } from './index'
 
-const demo = new URL('../../../demo/', import.meta.url)
-const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
-const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
-
 describe('levels of one patch after another', () => {
-  for (const file of readdirSync(new URL('scenes/', demo)))
-    it(`are what each comes to alone: every control of ${file}, turned, put back and undone`, () => {
-      const patch = parseJson(Patch, read(`scenes/${file}`), file)
+  for (const patch of scenes)
+    it(`are what each comes to alone: every control of ${patch.name}, turned, put back and undone`, () => {
       const again = levelsAgain()
       again(patch, shelf)
       const all = shelfFor(patch, shelf)

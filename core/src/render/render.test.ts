@@ -1,18 +1,9 @@
-import { readdirSync, readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { type At, type End, type Graph, graphOf, levelsOfGraph, type Run, whereItStops } from '../levels'
 import { AFilter } from '../measure'
-import {
-  type Brief,
-  type GearInput,
-  parseJson,
-  Patch,
-  type Shelf,
-  ShelfFile,
-  shelfOf,
-  type Source,
-} from '../model'
+import type { Brief, GearInput, Patch, Shelf, Source } from '../model'
+import { scenes, shelf } from '../tests/demo'
 import { feed, linePatch } from '../tests/line-patch'
 import { twoFeeds } from '../tests/two-feeds'
 import { amplitudeDb } from '../units'
@@ -29,12 +20,6 @@ import {
 } from './index'
 
 const rateHz = 48_000
-const demo = new URL('../../../demo/', import.meta.url)
-const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
-const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
-const scenes = readdirSync(new URL('scenes/', demo)).map((file) =>
-  parseJson(Patch, read(`scenes/${file}`), file),
-)
 
 interface Heard {
   /** Level as a sine would have it, A-weighted, after the first tenth of a second, dBFS. */

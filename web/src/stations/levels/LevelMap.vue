@@ -379,33 +379,8 @@ const summary = computed(
   </div>
 </template>
 
+<style scoped src="./map.css"></style>
 <style scoped>
-.map {
-  position: relative;
-  min-height: 176px;
-  overflow: hidden;
-}
-svg {
-  position: absolute;
-  inset: 0;
-  display: block;
-}
-text {
-  fill: var(--ink);
-  font-size: 12px;
-}
-.axis {
-  text-anchor: end;
-  fill: var(--quiet);
-  font-size: 10.5px;
-}
-.axis-title,
-.none {
-  text-anchor: middle;
-  fill: var(--quiet);
-  font-size: 11.5px;
-  font-stretch: 85%;
-}
 .words {
   font-stretch: 82%;
   pointer-events: none;
@@ -442,10 +417,6 @@ text {
 .pin text {
   text-anchor: middle;
   font-size: 10.5px;
-}
-.hit {
-  fill: transparent;
-  cursor: pointer;
 }
 .hand {
   fill: var(--ink);

@@ -212,37 +212,12 @@ const summary = computed(
   </div>
 </template>
 
+<style scoped src="./map.css"></style>
 <style scoped>
 .runs {
   min-height: 0;
   display: grid;
   grid-template-rows: minmax(220px, 1fr) auto;
-}
-.map {
-  position: relative;
-  min-height: 220px;
-  overflow: hidden;
-}
-svg {
-  position: absolute;
-  inset: 0;
-  display: block;
-}
-text {
-  fill: var(--ink);
-  font-size: 12px;
-}
-.axis {
-  text-anchor: end;
-  fill: var(--quiet);
-  font-size: 10.5px;
-}
-.axis-title,
-.none {
-  text-anchor: middle;
-  fill: var(--quiet);
-  font-size: 11.5px;
-  font-stretch: 85%;
 }
 .window {
   fill: none;
@@ -253,10 +228,6 @@ text {
   fill: var(--verdigris);
   font-size: 10.5px;
   font-stretch: 85%;
-}
-.hit {
-  fill: transparent;
-  cursor: pointer;
 }
 .hit.hand {
   fill: var(--ink);
