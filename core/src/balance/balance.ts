@@ -16,6 +16,7 @@ import {
   levelsOfGraph,
   type Node,
   safeListeningDbSpl,
+  unlinkIdle,
 } from '../levels'
 import { compareScores, type Score, scoreOf, tenths } from './objective'
 import type { FreeControl } from './free-control'
@@ -60,6 +61,7 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
   const now = new Map(graph.settings)
   const forced = automaticOff(graph, patch, shelf)
   for (const [key, position] of forced) graph.settings.set(key, position)
+  unlinkIdle(graph)
   const free = freeControls(graph, patch, shelf)
   const found = bestPositions(graph, patch.plan, free, cancelled)
   if (cancelled?.()) return undefined

@@ -35,6 +35,10 @@ describe('automatic gain that turns both channels together', () => {
     expect(said(true)).toMatch(/busy with something steady on the other channel/)
     expect(said(false)).not.toMatch(/other channel/)
   })
+  it('shows each control once, where it stands', () => {
+    const run = first(levelsFor(true, 0))
+    expect(run.points.flatMap(({ controls }) => controls)).toEqual(['here.level'])
+  })
   it('hangs on the controls of both channels', () => {
     expect(levelsFor(true, 0).reach['there.level']).toHaveLength(2)
     expect(levelsFor(false, 0).reach['there.level']).toHaveLength(1)

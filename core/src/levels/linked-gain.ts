@@ -29,6 +29,7 @@ function link(graph: Graph, node: Node, group: readonly Node[]): void {
   if (stage?.kind !== 'agc') return
   const others = group.filter((each) => each !== node)
   node.linked = others.map(({ index }) => index)
+  node.own = node.controls
   node.controls = [
     ...new Set([...node.controls, ...others.flatMap(({ index }) => controlsUpTo(graph, index))]),
   ]
@@ -38,7 +39,7 @@ function link(graph: Graph, node: Node, group: readonly Node[]): void {
   node.effect = (flow, at) => {
     const plain = alone(flow, at)
     // taken out by its switch it turns nothing, whoever is linked
-    if (!(!stage.when || stage.when.is.includes(`${at(`${node.part}.${stage.when.control}`)}`))) return plain
+    if (!turns(node, at)) return plain
     const beside = arriving(at)
     const heldDb = steadyDb(beside)
     const gain = (levelOf: (flow: Flow) => number) =>
@@ -57,6 +58,26 @@ function link(graph: Graph, node: Node, group: readonly Node[]): void {
       loudestGainDb: gain(({ loudestDb }) => loudestDb),
     }
   }
+}
+
+/** Whether an automatic gain is switched on. */
+const turns = ({ stage, part }: Node, at: At): boolean =>
+  !stage ||
+  !('when' in stage) ||
+  !stage.when ||
+  stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)
+
+/** Controls that change what a node does as things stand: those of other channels only while its gain hangs on them. */
+export const controlsThatCount = (node: Node, at: At): string[] =>
+  node.own && !turns(node, at) ? node.own : node.controls
+
+/** Takes the link off gains that are switched off in a graph's settings, for as long as nothing switches them. */
+export function unlinkIdle(graph: Graph): void {
+  for (const node of graph.nodes)
+    if (node.own && !turns(node, (key) => graph.settings.get(key)!)) {
+      node.controls = node.own
+      node.linked = undefined
+    }
 }
 
 interface Arriving {

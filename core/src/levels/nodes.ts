@@ -20,7 +20,8 @@ export interface Node {
   /** Which way up it passes on what it is fed; left out: as it comes. */
   sign?: 1 | -1
   effect: EffectOf
-  /** Of linked automatic gain: the nodes that turn with it, and the level at which what never pauses holds them. */
+  /** Of linked automatic gain: its own controls, the nodes that turn with it, and the level at which what never pauses holds them. */
+  own?: string[]
   linked?: number[]
   heldDb?: (at: At) => number
 }

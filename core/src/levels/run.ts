@@ -3,6 +3,7 @@ import { powerDb, sineEquivalentPeakDb } from '../units'
 import { type At, type Flow, flowAfter, noisePower, pauseGainDb } from './effect'
 import type { TrackAim } from './window'
 import { graphOf } from './graph'
+import { controlsThatCount } from './linked-gain'
 import type { Domain, End, Graph, Node, Origin } from './nodes'
 
 /** A limit at a point, in its own unit and as the level at the source at which the loudest peak would meet it. */
@@ -109,12 +110,14 @@ export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
 /** The same on a compiled graph, with settings given from outside. */
 export function levelsOfGraph(graph: Graph, at: At): Levels {
   const known: NoiseByNode = new Map()
-  const runs = numbered(pathsOf(graph).map((path) => runAlong(graph, path, at, known)))
+  const paths = pathsOf(graph)
+  const runs = numbered(paths.map((path) => runAlong(graph, path, at, known)))
   const reach: Record<string, string[]> = Object.fromEntries(
     [...graph.settings.keys()].map((key) => [key, []]),
   )
-  for (const run of runs)
-    for (const key of new Set(run.points.flatMap(({ controls }) => controls))) reach[key]?.push(run.id)
+  for (const [index, { nodes }] of paths.entries())
+    for (const key of new Set(nodes.flatMap((node) => controlsThatCount(graph.nodes[node]!, at))))
+      reach[key]?.push(runs[index]!.id)
   return { runs, reach, assumptions: graph.assumptions }
 }
 
@@ -248,7 +251,7 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At, known: Noi
       name: node.name,
       kind: node.kind,
       domain: node.domain,
-      controls: node.controls,
+      controls: node.own ?? node.controls,
       rmsDb: moments(0),
       peakDb: moments(sineEquivalentPeakDb(0, flow.crestDb)),
       gainFromSourceDb: gainDb,

@@ -92,7 +92,9 @@ const noisiest = computed(() => {
 })
 /** Clear of the narrowest column, where that stands at the left. */
 const voiceX = computed(() =>
-  narrowest.value && narrowest.value.x < left + 120 ? narrowest.value.x + step.value + 6 : left + 8,
+  narrowest.value && narrowest.value.x < left + 120
+    ? Math.max(left + 146, narrowest.value.x + step.value + 6)
+    : left + 8,
 )
 const band = computed(() => {
   const { peak, typical, quietest } = props.run.atSource

@@ -244,6 +244,11 @@ const madeUp = () => {
   background: var(--ink);
   color: var(--sheet);
 }
+.radio {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
 .check {
   display: flex;
   gap: 5px;
@@ -315,5 +320,8 @@ text {
   font-size: 11px;
   font-stretch: 85%;
   fill: var(--ink);
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 3px;
 }
 </style>
