@@ -16,6 +16,7 @@ import {
   levelsOfGraph,
   type Node,
   safeListeningDbSpl,
+  stageActs,
   unlinkIdle,
 } from '../levels'
 import { compareScores, type Score, scoreOf, tenths } from './objective'
@@ -162,7 +163,7 @@ function automaticOff(graph: Graph, patch: Patch, shelf: Shelf): Map<string, Pos
     if (stage?.kind !== 'agc' || !stage.when) continue
     const key = `${part}.${stage.when.control}`
     const entry = controls.get(key)
-    if (!entry || entry.locked || !stage.when.is.includes(`${graph.settings.get(key)}`)) continue
+    if (!entry || entry.locked || !stageActs(stage, part, (each) => graph.settings.get(each)!)) continue
     const manual = positionsOf(entry.control).find((position) => !stage.when!.is.includes(`${position}`))
     if (manual !== undefined) off.set(key, manual)
   }

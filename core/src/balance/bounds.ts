@@ -12,6 +12,7 @@ import {
   type Node,
   noisePower,
   outsideDb,
+  stageActs,
   windowOf,
 } from '../levels'
 import { settledAgcGainDb } from '../dynamics'
@@ -246,8 +247,7 @@ function linkedReader(graph: Graph, readers: readonly Reader[], box: Box): Linke
   const hottest = hottestLevels(graph, readers, box)
   return ({ linked, stage, part }, stretch, source) => {
     if (!linked || stage?.kind !== 'agc') return undefined
-    const acts =
-      !stage.when || stage.when.is.includes(`${graph.settings.get(`${part}.${stage.when.control}`)!}`)
+    const acts = stageActs(stage, part, (key) => graph.settings.get(key)!)
     const gain = (levelDb: number) => (acts ? settledAgcGainDb(stage, levelDb) : 0)
     let [steady, typical, loudest] = [0, -Infinity, -Infinity]
     for (const other of linked)

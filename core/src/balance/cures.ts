@@ -161,7 +161,7 @@ function candidates(patch: Patch, shelf: Shelf, runs: readonly Run[]): Candidate
     .filter((link) => parts.has(link.from.box) && parts.has(link.to.box))
     .flatMap((link) =>
       fittingPieces(link, patch, shelf)
-        .filter(({ gear }) => gear.kind === 'pad')
+        .filter(({ gear }) => attenuates(gear))
         .map((fitting): Candidate => {
           const last = link.through.at(-1)
           return {
@@ -173,24 +173,20 @@ function candidates(patch: Patch, shelf: Shelf, runs: readonly Run[]): Candidate
         }),
     )
 
-  const swaps = [
-    ...patch.boxes.map(({ id, gear }) => ({ id, gear })),
-    ...patch.links.flatMap(({ through }) => through),
-  ]
+  const swaps = patch.boxes
     .filter(({ id }) => parts.has(id))
     .flatMap(({ id, gear }) => {
-      const kind = all.get(gear)!.kind
-      // another camera is another film; what lies in a link is chosen by its plugs
-      return kind === 'camera' || kind === 'cable' || kind === 'adapter' || kind === 'desk' || kind === 'pad'
-        ? []
-        : [...all.values()]
-            .filter((thing) => thing.kind === kind && thing.id !== gear)
-            .map((thing): Candidate => ({
-              what: `${thing.name} in place of ${nameOf(id)}`,
-              kind: 'swap',
-              thing,
-              edits: [{ kind: 'swap', part: id, gear: thing.id }],
-            }))
+      const { kind } = all.get(gear)!
+      // another camera is another film, and the desk belongs to the house
+      if (kind === 'camera' || kind === 'desk') return []
+      return [...all.values()]
+        .filter((thing) => thing.kind === kind && thing.id !== gear)
+        .map((thing): Candidate => ({
+          what: `${thing.name} in place of ${nameOf(id)}`,
+          kind: 'swap',
+          thing,
+          edits: [{ kind: 'swap', part: id, gear: thing.id }],
+        }))
     })
 
   const { plan } = patch
@@ -219,6 +215,12 @@ function candidates(patch: Patch, shelf: Shelf, runs: readonly Run[]): Candidate
   ]
   const costs = ({ thing }: Candidate) => (!thing || thing.owned > 0 ? 0 : (thing.price ?? Infinity))
   return [...unlocks, ...demands, ...[...inserts, ...swaps].sort((one, other) => costs(one) - costs(other))]
+}
+
+/** Whether a piece has resistances that take level away, in any of its positions. */
+function attenuates({ passive }: Gear): boolean {
+  const ladder = passive?.ladder ?? []
+  return (Array.isArray(ladder) ? [ladder] : Object.values(ladder.at)).some((rungs) => rungs.length > 0)
 }
 
 const unlocked = <T extends { locked: string[] }>(part: T): T => ({ ...part, locked: [] })

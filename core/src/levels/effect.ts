@@ -110,13 +110,16 @@ const evenTo24kHzADb = flatNoiseAWeightingDb(24_000, 0.5)
 export const wordLengthNoiseDbfsA = (bits: number): number =>
   -(20 * bits * Math.log10(2) + powerDb(1.5)) + powerDb(3) + evenTo24kHzADb
 
+/** Whether a stage acts with its switch where it stands; one without a switch always does. */
+export const stageActs = (stage: Stage, part: string, at: At): boolean =>
+  !('when' in stage) || !stage.when || stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)
+
 /** Compiles a stage of a part into the function that the engine and the search both run. */
 export function effectOfStage(stage: Stage, part: string, kind: GearKind): EffectOf {
   const typical = typicalOf(kind)
   const level = (figure: Figure | undefined, unknown: number, missing: number) =>
     figure === undefined ? missing : valueOf(figure, unknown)
-  const acts = (at: At) =>
-    !('when' in stage) || !stage.when || stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)
+  const acts = (at: At) => stageActs(stage, part, at)
 
   switch (stage.kind) {
     case 'transducer': {
@@ -230,7 +233,7 @@ export function pauseGainDb(
   noisePower: number,
 ): number | undefined {
   if (stage?.kind !== 'agc') return undefined
-  if (stage.when && !stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)) return undefined
+  if (!stageActs(stage, part, at)) return undefined
   return settledAgcGainDb(stage, powerDb(noisePower))
 }
 

@@ -1,7 +1,7 @@
 import { settledAgcGainDb } from '../dynamics'
 import type { Source } from '../model'
 import { powerDb } from '../units'
-import { type At, type Flow, flowAfter, noisePower, steady } from './effect'
+import { type At, type Flow, flowAfter, noisePower, stageActs, steady } from './effect'
 import type { Graph, Node } from './nodes'
 
 /** What goes on while somebody pauses. */
@@ -60,12 +60,7 @@ function link(graph: Graph, node: Node, group: readonly Node[]): void {
   }
 }
 
-/** Whether an automatic gain is switched on. */
-const turns = ({ stage, part }: Node, at: At): boolean =>
-  !stage ||
-  !('when' in stage) ||
-  !stage.when ||
-  stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)
+const turns = ({ stage, part }: Node, at: At): boolean => !stage || stageActs(stage, part, at)
 
 /** Controls that change what a node does as things stand: those of other channels only while its gain hangs on them. */
 export const controlsThatCount = (node: Node, at: At): string[] =>

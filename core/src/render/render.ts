@@ -1,5 +1,5 @@
 import { AgcFollower, LimiterFollower } from '../dynamics'
-import { type At, type End, type Flow, flowAfter, flowOf, type Graph, type Node } from '../levels'
+import { type At, type End, type Flow, flowAfter, flowOf, type Graph, type Node, stageActs } from '../levels'
 import type { Brief, Source } from '../model'
 import { random } from '../signals'
 import { CeilingOnSamples } from './ceiling'
@@ -137,9 +137,7 @@ function inStep(graph: Graph, at: At, rateHz: number): Step[] {
     if (done.has(index)) return
     const node = graph.nodes[index]!
     const { stage } = node
-    const acts =
-      stage?.kind === 'agc' &&
-      (!stage.when || stage.when.is.includes(`${at(`${node.part}.${stage.when.control}`)}`))
+    const acts = stage?.kind === 'agc' && stageActs(stage, node.part, at)
     const nodes = acts && node.linked ? [node, ...node.linked.map((each) => graph.nodes[each]!)] : [node]
     for (const each of nodes) done.add(each.index)
     for (const { feeds } of nodes) feeds.forEach(visit)
@@ -182,9 +180,7 @@ function stageOf(node: Node, flow: Flow, at: At, rendering: Rendering, table: No
   const { rateHz, noise, seed } = rendering
   const effect = node.effect(flow, at)
   const { stage } = node
-  const acts =
-    !(stage && 'when' in stage && stage.when) ||
-    stage.when.is.includes(`${at(`${node.part}.${stage.when.control}`)}`)
+  const acts = stage !== undefined && stageActs(stage, node.part, at)
   const follower =
     stage?.kind === 'agc' && acts
       ? new AgcFollower(stage, rateHz)

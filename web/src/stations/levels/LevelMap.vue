@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
 import type { Column, Run } from '@iron-hush/core/levels'
+import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
 import { domainOf, type ScaleMode, shiftOf } from './scale'
 
@@ -218,56 +219,15 @@ const summary = computed(
 
       <g v-for="each in drawn" :key="each.index">
         <template v-if="each.reading">
-          <template v-if="each.ceiling !== undefined">
-            <rect
-              :x="each.x + gap"
-              :width="Math.max(0, step - 2 * gap)"
-              :y="top"
-              :height="Math.max(0, each.ceiling - top)"
-              fill="url(#hatch-ceiling)"
-            />
-            <line
-              :x1="each.x + gap"
-              :x2="each.x + step - gap"
-              :y1="each.ceiling"
-              :y2="each.ceiling"
-              stroke="var(--iron)"
-              stroke-width="2.2"
-            />
-          </template>
-          <rect
+          <MapColumn
             :x="each.x + gap"
             :width="Math.max(0, step - 2 * gap)"
-            :y="each.floor"
-            :height="Math.max(0, height - bottom - each.floor)"
-            fill="url(#hatch-floor)"
-          />
-          <rect
-            v-if="each.own > 1"
-            :x="each.x + gap"
-            :width="Math.max(0, step - 2 * gap)"
-            :y="each.floor"
-            :height="each.own"
-            fill="url(#hatch-own)"
-          />
-          <line
-            v-if="Number.isFinite(each.column.noiseAtSourceDb)"
-            :x1="each.x + gap"
-            :x2="each.x + step - gap"
-            :y1="each.floor"
-            :y2="each.floor"
-            stroke="var(--slate)"
-            stroke-width="2"
-          />
-          <line
-            v-if="each.pause !== undefined"
-            :x1="each.x + gap"
-            :x2="each.x + step - gap"
-            :y1="each.pause"
-            :y2="each.pause"
-            stroke="var(--slate)"
-            stroke-width="2"
-            stroke-dasharray="5 3"
+            :top
+            :bottom="height - bottom"
+            :ceiling="each.ceiling"
+            :floor="each.floor"
+            :own="each.own"
+            :pause="each.pause"
           />
           <g v-if="pins.includes(`${each.column.part}.${each.column.name}`)" class="pin">
             <rect

@@ -6,6 +6,7 @@ import type { Odds } from '@iron-hush/core/balance'
 import { type Run, whereItStops, windowOf } from '@iron-hush/core/levels'
 import type { School } from '@iron-hush/core/model'
 import HissStrip from './HissStrip.vue'
+import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
 import { chanceWords } from './odds'
 
@@ -116,48 +117,15 @@ const summary = computed(
               stroke="var(--brass-ink)"
               stroke-width="2.4"
             />
-            <rect
+            <MapColumn
               :x="each.x + gap"
               :width="Math.max(0, step - 2 * gap)"
-              :y="each.floor"
-              :height="Math.max(0, height - bottom - each.floor)"
-              fill="url(#hatch-floor)"
+              :top
+              :bottom="height - bottom"
+              :ceiling="each.ceiling"
+              :floor="each.floor"
+              :pause="each.pause"
             />
-            <line
-              :x1="each.x + gap"
-              :x2="each.x + step - gap"
-              :y1="each.floor"
-              :y2="each.floor"
-              stroke="var(--slate)"
-              stroke-width="2"
-            />
-            <line
-              v-if="each.pause !== undefined"
-              :x1="each.x + gap"
-              :x2="each.x + step - gap"
-              :y1="each.pause"
-              :y2="each.pause"
-              stroke="var(--slate)"
-              stroke-width="2"
-              stroke-dasharray="5 3"
-            />
-            <template v-if="each.ceiling !== undefined">
-              <rect
-                :x="each.x + gap"
-                :width="Math.max(0, step - 2 * gap)"
-                :y="top"
-                :height="Math.max(0, each.ceiling - top)"
-                fill="url(#hatch-ceiling)"
-              />
-              <line
-                :x1="each.x + gap"
-                :x2="each.x + step - gap"
-                :y1="each.ceiling"
-                :y2="each.ceiling"
-                stroke="var(--iron)"
-                stroke-width="2.2"
-              />
-            </template>
             <path
               class="window"
               :d="`M${each.x + gap - 5} ${each.window.high} h4 m-4 0 V${each.window.low} h4`"
@@ -226,6 +194,9 @@ const summary = computed(
 }
 .aim {
   fill: var(--verdigris);
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 3px;
   font-size: 10.5px;
   font-stretch: 85%;
 }
