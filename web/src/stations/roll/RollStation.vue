@@ -351,7 +351,9 @@ h1 {
   display: flex;
   gap: 10px;
 }
+/* the same size beside one line and beside two */
 .before input {
+  flex: none;
   width: 20px;
   height: 20px;
   accent-color: var(--verdigris);
