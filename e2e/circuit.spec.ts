@@ -67,7 +67,7 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
   const run = page.locator('footer').getByText(/Plug-in lapel \u2192 Phone/)
   for (let turn = 0; turn < 12 && !(await run.isVisible()); turn++) await page.keyboard.press(']')
   await expect(run).toBeVisible()
-  await expect(verdict(page)).toContainText(/Speech stands \d+\.\d dB over the noise/)
+  await expect(verdict(page)).toContainText(/Speech-to-noise \d+\.\d dB/)
   await expect(page.getByRole('img', { name: 'Capsule: floor' })).toHaveAccessibleName(
     /Capsule: floor [\d.]+, ceiling [\d.]+/,
   )

@@ -2,7 +2,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { balance, freeControls, oddsOf } from '@iron-hush/core/balance'
 import { findWays, type LinkReport, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
-import { graphOf, levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
+import { graphOf } from '@iron-hush/core/chain'
+import { levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import {
@@ -244,7 +245,7 @@ const oneTrack = graphOf({ ...tuning, links: tuning.links.filter(({ to }) => to.
 const renderedS = 60
 const renderFrom = performance.now()
 let most = 0
-for (const _ of render(oneTrack, tuning.brief, (key) => oneTrack.settings.get(key)!, {
+for (const _ of render(oneTrack, (key) => oneTrack.settings.get(key)!, {
   rateHz: 48_000,
   frames: renderedS * 48_000,
   seed: 1,

@@ -105,7 +105,7 @@ export async function main(argv: readonly string[]): Promise<number> {
         )
     },
   )
-  onPatch('odds', 'chance of clipping and spread of speech over noise, by tolerances and voices')
+  onPatch('odds', 'chance of clipping and spread of speech-to-noise, by tolerances and voices')
     .option('--draws <number>', 'how many draws', whole(1, 1_000_000), 10_000)
     .option('--seed <number>', 'the same seed gives the same figures', whole(0, 2 ** 32 - 1), 1)
     .option('--under <chance>', 'settings that keep the chance of clipping under this, 0 to 1', chance)

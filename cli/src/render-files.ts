@@ -1,6 +1,6 @@
 import { mkdir, open, rename, rm } from 'node:fs/promises'
 import path from 'node:path'
-import { type At, type End, graphOf } from '@iron-hush/core/levels'
+import { type At, type End, graphOf } from '@iron-hush/core/chain'
 import { wavFrames, wavHead, type WavLayout } from '@iron-hush/core/media'
 import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
 import { dropoutsOf } from '@iron-hush/core/radio'
@@ -48,7 +48,7 @@ export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOpt
   )
   let whole = false
   try {
-    const running = render(graph, patch.brief, at, {
+    const running = render(graph, at, {
       rateHz,
       frames,
       seed,

@@ -24,7 +24,7 @@ describe('what the terminal prints', () => {
     const found = balanceAnswer(patch, balance(patch, shelf)!, pricesOf(patch, shelf))
     expect(balanceText(found)).toMatch(/pad\.loss +none -> t\w+ +alone -?\d+\.\d dB/)
     expect(balanceText(found)).toMatch(
-      /speech over noise \d+\.\d -> \d+\.\d dB, headroom -\d+\.\d -> \d+\.\d dB/,
+      /speech-to-noise \d+\.\d -> \d+\.\d dB, headroom -\d+\.\d -> \d+\.\d dB/,
     )
     expect(balanceText({ ...found, changes: [] })).toMatch(/Nothing to change/)
   })

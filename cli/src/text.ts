@@ -1,4 +1,4 @@
-import type { Balance, Cure } from '@iron-hush/core/balance'
+import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import type {
   BalanceAnswer,
   FindingAnswer,
@@ -39,16 +39,23 @@ export function balanceText(answer: BalanceAnswer): string {
   )
   return [
     answer.patch,
-    answer.changes.length ? '' : 'Nothing to change: these are the best positions.',
+    answer.changes.length ? '' : nothingToChange(answer),
     ...moves,
     '',
-    `  speech over noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
+    `  speech-to-noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
     ...answer.reasons.map((reason) => `  ${reason}`),
     ...(answer.findings.length
       ? ['', 'Findings with these positions', ...findingLines(answer.findings)]
       : []),
   ].join('\n')
 }
+
+const nothingToChange = ({ fits, after }: BalanceAnswer): string =>
+  after.speechToNoiseDb === null
+    ? 'Nothing to balance.'
+    : fits
+      ? 'Nothing to change: these are the best positions.'
+      : 'Nothing to change: no positions are better than these.'
 
 export function measureText(answer: MeasureAnswer): string {
   const { clip, container, codec, bits, rateHz, lengthS } = answer
@@ -85,7 +92,7 @@ export function wiringText({ patch, links, channels, monoLosses, findings }: Wir
   )
   const lost = monoLosses.map(
     ({ box, tracks, source, leftDb }) =>
-      `  ${box}, ${tracks.join(' + ')}: summed to mono ${source} falls by ${db(-leftDb)} dB`,
+      `  ${box}, ${tracks.join(' + ')}: summed to mono ${source} ${leftDb === null ? 'is silence' : `falls by ${db(-leftDb)} dB`}`,
   )
   return [
     patch,
@@ -104,7 +111,7 @@ export function oddsText({ patch, draws, tracks }: OddsAnswer): string {
     `${patch}, ${draws} draws`,
     ...tracks.map(
       ({ name, clipping, first, speechToNoiseDb: { low, middle, high } }) =>
-        `  ${name}: clips in ${percent(clipping)}${first ? `, first at ${first.name}` : ''}; speech over noise ${db(middle)} dB, from ${db(low)} to ${db(high)}`,
+        `  ${name}: clips in ${percent(clipping)}${first ? `, first at ${first.name}` : ''}; speech-to-noise ${db(middle)} dB, from ${db(low)} to ${db(high)}`,
     ),
   ].join('\n')
 }
@@ -126,5 +133,5 @@ export const saferText = ({
   ].join('\n')
 
 /** A cure as a line. */
-export const cureText = ({ what, price, fits, before, after }: Cure): string =>
-  `${fits ? 'cures' : 'nearer'}  ${what}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: speech over noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(after.headroomDb)} dB`
+export const cureText = ({ what, price, fits, before, after, clears }: Cure): string =>
+  `${fits ? 'cures' : 'nearer'}  ${what}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: ${clears ? `speech-to-noise of ${clears.name} ${db(clears.beforeDb)} -> ${db(clears.afterDb)} dB, of the worst ` : 'speech-to-noise of the worst '}${db(worstRatioDb(before))} -> ${db(worstRatioDb(after))} dB, headroom ${db(after.headroomDb)} dB`

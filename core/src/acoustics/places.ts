@@ -1,8 +1,10 @@
-import type { Brief, Directivity, Place, Source } from '../model'
+import type { Brief, Cover, Directivity, Place, Source } from '../model'
 import { powerDb, powerFromDb, powerSumDb } from '../units'
 import { cameraDistanceM } from './framing'
 import { patternDb, patternName, randomEnergyEfficiency } from './pattern'
 import { diffuseLevelDb, directLevelDb } from './room'
+import type { NoiseSpectrum } from './spectra'
+import { gustOverMeanDb, windCrestDb, windNoiseDba } from './wind'
 
 /** Diffuse noise of the place in dB(A) SPL: every noise of the brief together; -Infinity when there is none. */
 export const placeNoiseDba = (brief: Brief): number =>
@@ -12,17 +14,53 @@ export const placeNoiseDba = (brief: Brief): number =>
 export const noiseTakenInDba = (
   brief: Brief,
   pattern: Directivity,
-  { noises: aside = [] }: Pick<Place, 'noises'> = {},
+  place: Pick<Place, 'noises'> = {},
 ): number =>
-  powerSumDb(
-    brief.noises.map(({ id, levelDba, spectrum }) => {
+  powerSumDb(noisesTakenIn({ ...brief, wind: 'none' }, pattern, place).map(({ levelDba }) => levelDba))
+
+/** A noise of the place as a microphone takes it in, in its class. */
+export interface TakenIn {
+  spectrum: NoiseSpectrum
+  levelDba: number
+  loudestDba: number
+  crestDb: number
+}
+
+/** Peak over RMS of steady noise: what is passed for some ten thousandths of the time. */
+export const steadyNoiseCrestDb = 12
+
+/** Every noise of the place, and the wind, as a microphone takes them in. */
+export function noisesTakenIn(
+  brief: Brief,
+  pattern: Directivity,
+  { noises: aside = [] }: Pick<Place, 'noises'> = {},
+  cover?: Cover,
+): TakenIn[] {
+  const taken = brief.noises.map(
+    ({ id, levelDba, loudestDba = levelDba, crestDb = steadyNoiseCrestDb, spectrum }): TakenIn => {
       const from = aside.find(({ noise }) => noise === id)
-      return (
-        levelDba +
-        (from ? patternDb(pattern, from.angleDeg) : powerDb(randomEnergyEfficiency(pattern, spectrum)))
-      )
-    }),
+      const db = from ? patternDb(pattern, from.angleDeg) : powerDb(randomEnergyEfficiency(pattern, spectrum))
+      return {
+        spectrum,
+        levelDba: levelDba + db,
+        loudestDba: Math.max(levelDba, loudestDba) + db,
+        crestDb,
+      }
+    },
   )
+  const windDba = windNoiseDba(brief, cover)
+  return windDba === -Infinity
+    ? taken
+    : [
+        ...taken,
+        {
+          spectrum: 'wind',
+          levelDba: windDba,
+          loudestDba: windDba + gustOverMeanDb[brief.wind],
+          crestDb: windCrestDb,
+        },
+      ]
+}
 
 /** The room's own echo of a source as a microphone takes it in, dB(A), by the source's level at 1 m; -Infinity outdoors. */
 export const echoTakenInDba = (brief: Brief, levelAtOneMetreDba: number, pattern: Directivity): number =>

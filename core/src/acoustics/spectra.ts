@@ -11,6 +11,19 @@ export const noiseColours: Record<NoiseSpectrum, { highPassHz: number; lowPassHz
   wind: { highPassHz: 15, lowPassHz: 150 },
 }
 
+/** Power of a class of noise at a frequency, relative to the middle of its band. */
+function colourPower(spectrum: NoiseSpectrum, hz: number): number {
+  const { highPassHz, lowPassHz } = noiseColours[spectrum]
+  const [up, down] = [(hz / highPassHz) ** 2, (hz / lowPassHz) ** 2]
+  return (up / (1 + up)) * (1 / (1 + down))
+}
+
+/** Power that a low-cut of second order (Butterworth) lets through. */
+const lowCutPower = (cornerHz: number, hz: number): number => {
+  const fourth = (hz / cornerHz) ** 4
+  return fourth / (1 + fourth)
+}
+
 /** Third-octave bands that the voice and noises are weighed in, Hz. */
 const bandsHz = Array.from({ length: 23 }, (_, index) => 1000 * 2 ** ((index - 12) / 3))
 
@@ -37,17 +50,17 @@ function weights(density: (hz: number) => number): Weight[] {
   return bandsHz.map((hz, index) => ({ hz, share: powers[index]! / whole }))
 }
 
+/** Power of a voice per hertz, relative. */
+export const voiceDensity = (hz: number): number => powerFromDb(alongLog(voiceSpectrumDb, hz))
+
 /** What the A-weighted power of a voice lies in. */
-export const voiceWeights: readonly Weight[] = weights((hz) => powerFromDb(alongLog(voiceSpectrumDb, hz)))
+export const voiceWeights: readonly Weight[] = weights(voiceDensity)
 
 /** What the A-weighted power of a class of noise lies in. */
 export const noiseWeights = Object.fromEntries(
-  Object.entries(noiseColours).map(([spectrum, { highPassHz, lowPassHz }]) => [
+  Object.keys(noiseColours).map((spectrum) => [
     spectrum,
-    weights((hz) => {
-      const [up, down] = [(hz / highPassHz) ** 2, (hz / lowPassHz) ** 2]
-      return (up / (1 + up)) * (1 / (1 + down))
-    }),
+    weights((hz) => colourPower(spectrum as NoiseSpectrum, hz)),
   ]),
 ) as unknown as Record<NoiseSpectrum, readonly Weight[]>
 
@@ -58,4 +71,54 @@ export function alongLog(points: readonly (readonly [hz: number, value: number])
   if (after === -1) return points.at(-1)![1]
   const [[low, one], [high, other]] = [points[after - 1]!, points[after]!]
   return one + ((other - one) * Math.log(hz / low)) / Math.log(high / low)
+}
+
+/** What low-cuts leave of a class of noise, as powers relative to its A-weighted power without them. */
+export interface ColourLeft {
+  /** Under the A curve, as levels are stated. */
+  weighted: number
+  /** As it swings, which ceilings and automatic gain feel: more than the A curve shows where it rumbles. */
+  plain: number
+}
+
+const known = new Map<string, ColourLeft>()
+const integration = { fromHz: 5, toHz: 24_000, steps: 1200 }
+
+/**
+ * A class of noise behind low-cuts: integrated over the band in equal steps of the logarithm of frequency.
+ *
+ * @param lowCutsHz corners of the low-cuts it has passed
+ */
+export function colourLeft(spectrum: NoiseSpectrum, lowCutsHz: readonly number[] = []): ColourLeft {
+  const key = `${spectrum} ${lowCutsHz.join()}`
+  const found = known.get(key)
+  if (found) return found
+  const { fromHz, toHz, steps } = integration
+  let [whole, weighted, plain] = [0, 0, 0]
+  for (let step = 0; step < steps; step++) {
+    const hz = fromHz * (toHz / fromHz) ** ((step + 0.5) / steps)
+    const density = colourPower(spectrum, hz) * hz
+    const left = lowCutsHz.reduce((power, cornerHz) => power * lowCutPower(cornerHz, hz), density)
+    const heard = powerFromDb(aWeightingDb(hz))
+    whole += density * heard
+    weighted += left * heard
+    plain += left
+  }
+  const result = { weighted: weighted / whole, plain: plain / whole }
+  known.set(key, result)
+  return result
+}
+
+/**
+ * How alike a voice is to itself some time later, over its A-weighted spectrum: 1 at once, about 0 after a few
+ * milliseconds. Two ways of one voice add up to the powers of both plus twice this times their product.
+ */
+export function voiceCoherence(delayS: number): number {
+  if (delayS === 0) return 1
+  const half = 2 ** (1 / 6)
+  return voiceWeights.reduce((sum, { hz, share }) => {
+    // mean of the cosine over a third of an octave
+    const [low, high] = [hz / half, hz * half].map((each) => 2 * Math.PI * each * delayS) as [number, number]
+    return sum + (share * (Math.sin(high) - Math.sin(low))) / (high - low)
+  }, 0)
 }

@@ -9,6 +9,10 @@ const windDba: Record<Exclude<Brief['wind'], 'none'>, Record<Cover, number>> = {
   gusts: { none: 84, foam: 72, fur: 56, basket: 46 },
 }
 
+/** How far the strongest gust stands over the mean, dB, and its peak over RMS: rules of thumb. */
+export const gustOverMeanDb: Record<Brief['wind'], number> = { none: 0, breeze: 3, gusts: 6 }
+export const windCrestDb = 14
+
 /** The same for a brief; -Infinity when there is none. */
 export const windNoiseDba = ({ wind }: Pick<Brief, 'wind'>, cover: Cover = 'none'): number =>
   wind === 'none' ? -Infinity : windDba[wind][cover]

@@ -1,3 +1,5 @@
+import { type At, chainOf, type Graph, graphOf, type Node, stageActs } from '../chain'
+import { earDbSpl, type Levels, levelsOfGraph, safeListeningDbSpl } from '../levels'
 import {
   type Control,
   type Edit,
@@ -7,21 +9,12 @@ import {
   type Shelf,
   shelfFor,
 } from '../model'
-import {
-  type At,
-  earDbSpl,
-  type Graph,
-  graphOf,
-  type Levels,
-  levelsOfGraph,
-  type Node,
-  safeListeningDbSpl,
-  stageActs,
-  unlinkIdle,
-} from '../levels'
-import { compareScores, type Score, scoreOf, tenths } from './objective'
+import { type Aims, aimsOf, scoreOf } from './aims'
+import { bestPositions } from './demands'
 import type { FreeControl } from './free-control'
-import { bestPositions } from './search'
+import { compareScores, meetsDemands, type Score, worstRatioDb } from './objective'
+import { suppliesOn } from './power'
+import { reasonsFor } from './reasons'
 
 /** One control that Balance would move. */
 export interface Change {
@@ -52,57 +45,82 @@ export interface Balance {
 }
 
 /**
- * The best positions of all controls that are not locked, together, and why. Automatic gain that can be switched
- * off is switched off first: a balance with it would hold only until the next pause.
+ * The best positions of all controls that are not locked, together, and why. What wants power gets it first, where a
+ * switch that is not locked gives it and nothing is harmed. Automatic gain that can be switched off is switched off: a
+ * balance with it would hold only until the next pause.
  *
  * @returns undefined when cancelled
  */
 export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): Balance | undefined {
-  const graph = graphOf(patch, shelf)
-  const now = new Map(graph.settings)
-  const forced = automaticOff(graph, patch, shelf)
-  for (const [key, position] of forced) graph.settings.set(key, position)
-  unlinkIdle(graph)
+  const graphNow = graphOf(patch, shelf)
+  const now = new Map(graphNow.settings)
+  const powered = suppliesOn(patch, shelf)
+  const graph = powered.patch === patch ? graphOf(patch, shelf) : graphOf(powered.patch, shelf)
+  for (const [key, position] of automaticOff(graph, patch, shelf)) graph.settings.set(key, position)
+  const aims = aimsOf(graph, patch.plan)
   const free = freeControls(graph, patch, shelf)
   const found = bestPositions(graph, patch.plan, free, cancelled)
   if (cancelled?.()) return undefined
-  const at =
-    (positions: ReadonlyMap<string, Position>): At =>
-    (key) =>
-      positions.get(key)!
   const proposed = new Map([...graph.settings, ...(found?.positions ?? [])])
   for (const [key, position] of quieterEars(graph, free, at(proposed))) proposed.set(key, position)
   const moved = [...proposed].filter(([key, position]) => now.get(key) !== position)
-  const levelsNow = levelsOfGraph(graph, at(now))
-  const before = scoreOf(levelsNow, patch.plan, 0)
+  const scoreNow = scoreAt(graphNow, aimsOf(graphNow, patch.plan), at(now))
+  const before = scoreNow(0)
+  const after = scoreAt(graph, aims, at(proposed))(moved.length)
   const levels = levelsOfGraph(graph, at(proposed))
-  const after = scoreOf(levels, patch.plan, moved.length)
-  const changes = moved.map(([key, to]): Change => {
-    const [part, control] = key.split('.') as [string, string]
-    const alone = levelsOfGraph(graph, at(new Map([...now, [key, to]])))
-    const aloneDb = scoreOf(alone, patch.plan, 1).speechToNoiseDb - before.speechToNoiseDb
-    return { part, control, from: now.get(key)!, to, aloneDb: Number.isFinite(aloneDb) ? aloneDb : 0 }
-  })
-  const fits = tenths(after.overDb) === 0 && tenths(after.outsideDb) === 0
+  const fits = aims.recordings.length > 0 && meetsDemands(after)
+  const better = compareScores(after, before) < 0 || powered.patch !== patch
   return {
     fits,
     before,
     after,
-    changes: compareScores(after, before) < 0 ? changes : [],
-    reasons: [...nothingToMove(free, patch, shelf), ...reasonsFor(levels, after, patch, fits)],
+    changes: better ? moved.map(([key, to]) => changeOf(key, to, now, graphNow, aims, before)) : [],
+    reasons: [
+      ...powered.reasons,
+      ...nothingHeard(aims),
+      ...nothingToMove(free, patch, shelf),
+      ...reasonsFor(levels, after, patch, free),
+    ],
     levels,
     combinations: free.reduce((product, { control }) => product * positionsOf(control).length, 1),
     evaluations: found?.evaluations ?? 0,
   }
 }
 
+const at =
+  (positions: ReadonlyMap<string, Position>): At =>
+  (key) =>
+    positions.get(key)!
+
+/** The score with controls where they stand, for so many that were moved. */
+const scoreAt =
+  (graph: Graph, aims: Aims, stands: At) =>
+  (changes: number): Score => {
+    const readings = graph.nodes.map(({ read }) => read(stands))
+    return scoreOf(chainOf(graph, readings), aims, changes)
+  }
+
+function changeOf(
+  key: string,
+  to: Position,
+  now: ReadonlyMap<string, Position>,
+  graph: Graph,
+  aims: Aims,
+  before: Score,
+): Change {
+  const [part, control] = key.split('.') as [string, string]
+  const alone = scoreAt(graph, aims, at(new Map([...now, [key, to]])))(1)
+  const aloneDb = worstRatioDb(alone) - worstRatioDb(before)
+  return { part, control, from: now.get(key)!, to, aloneDb: Number.isFinite(aloneDb) ? aloneDb : 0 }
+}
+
 /**
  * Positions that keep ears safe with the recordings as they are: for each control that reaches nothing but ears, the
  * nearest to where it stands at which none of them is over the safe level. Turned only when one is.
  */
-function quieterEars(graph: Graph, free: readonly FreeControl[], at: At): Map<string, Position> {
+function quieterEars(graph: Graph, free: readonly FreeControl[], stands: At): Map<string, Position> {
   const changed = new Map<string, Position>()
-  const now: At = (key) => changed.get(key) ?? at(key)
+  const now: At = (key) => changed.get(key) ?? stands(key)
   const loud = () =>
     levelsOfGraph(graph, now).runs.filter(
       (run) => run.end.kind === 'listen' && earDbSpl(run) > safeListeningDbSpl,
@@ -170,57 +188,16 @@ function automaticOff(graph: Graph, patch: Patch, shelf: Shelf): Map<string, Pos
   return off
 }
 
+/** Why there is nothing to balance: no sound arrives anywhere. */
+const nothingHeard = ({ recordings }: Aims): string[] =>
+  recordings.length > 0
+    ? []
+    : ['No sound arrives on any recording: see to what is dead first, then balance again.']
+
 /** Why Balance has nothing to move, where it has nothing. */
 function nothingToMove(free: readonly FreeControl[], patch: Patch, shelf: Shelf): string[] {
   if (free.length > 0) return []
   return controlsOfPatch(patch, shelf).some(({ locked }) => locked)
     ? ['Every control that could change a level is locked: unlock one, and balance again.']
     : ['No control of this chain changes a level.']
-}
-
-function reasonsFor(levels: Levels, after: Score, patch: Patch, fits: boolean): string[] {
-  const reasons: string[] = []
-  const runs = levels.runs.filter(({ tightest, end }) => tightest && end.kind === 'recording')
-  const binding = runs.reduce<(typeof runs)[number] | undefined>(
-    (best, run) =>
-      !best || run.tightest!.ceiling.headroomDb < best.tightest!.ceiling.headroomDb ? run : best,
-    undefined,
-  )
-  if (binding) {
-    const { point, ceiling } = binding.tightest!
-    const place = binding.points[point]!
-    reasons.push(
-      `The ceiling met first is ${place.partName}, ${place.name.toLowerCase()}, ${
-        ceiling.headroomDb < 0
-          ? `passed by ${(-ceiling.headroomDb).toFixed(1)} dB`
-          : `with ${ceiling.headroomDb.toFixed(1)} dB to spare`
-      }.`,
-    )
-  }
-  const recordings = levels.runs.filter(({ end }) => end.kind === 'recording')
-  const worst = recordings.reduce<(typeof recordings)[number] | undefined>(
-    (low, run) => (!low || run.speechToNoiseDb < low.speechToNoiseDb ? run : low),
-    undefined,
-  )
-  if (worst) {
-    const share = worst.shares[0]
-    const byPlace = worst.overBoxesDb - worst.speechToNoiseDb > 3
-    reasons.push(
-      byPlace
-        ? `The noise of the place limits ${worst.end.boxName}, ${worst.end.name}: the boxes alone would leave ${worst.overBoxesDb.toFixed(1)} dB.`
-        : share
-          ? `On ${worst.end.boxName}, ${worst.end.name} ${share.partName}, ${share.name.toLowerCase()} makes ${Math.round(share.share * 100)} % of the hiss.`
-          : `On ${worst.end.boxName} the boxes add nothing.`,
-    )
-  }
-  if (fits) return reasons
-  if (tenths(after.overDb) > 0 && binding)
-    reasons.unshift(
-      `No setting keeps ${patch.plan.marginDb} dB under every ceiling: ${after.overDb.toFixed(1)} dB are missing. A pad of ${Math.ceil(after.overDb)} dB or more before ${binding.points[binding.tightest!.point]!.partName} would cure it, or a smaller margin.`,
-    )
-  else if (tenths(after.outsideDb) > 0)
-    reasons.unshift(
-      `No setting brings every recording into the window of the ${patch.plan.school} school: the worst stays ${after.outsideDb.toFixed(1)} dB outside. Another school, or a step of gain that is finer, would cure it.`,
-    )
-  return reasons
 }

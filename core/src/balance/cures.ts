@@ -1,15 +1,26 @@
-import { fittingEdits, fittingPieces, wiringFindings, wiringOf } from '../circuit'
-import { graphOf, levelsOfGraph, levelsOfPatch, type Run, whereItStops } from '../levels'
-import { applyEdits, type Edit, type Gear, type Patch, Refusal, School, type Shelf, shelfFor } from '../model'
-import { balance, controlsOfPatch, freeControls, settingsOf } from './balance'
-import { compareScores, type Score, tenths } from './objective'
+import { wiringFindings, wiringOf } from '../circuit'
+import { chainOf, graphOf } from '../chain'
+import { levelsOfPatch, type Run } from '../levels'
+import { applyEdits, type Edit, type Gear, type Patch, Refusal, type Shelf } from '../model'
+import { aimsOf, type RecordingRatios, ratiosByRecording } from './aims'
+import { balance, settingsOf } from './balance'
+import { type Candidate, candidatesFor } from './cure-candidates'
+import {
+  compareScores,
+  meetsDemands,
+  type Score,
+  tenths,
+  worstFirst,
+  worstOutsideDb,
+  worstOverDb,
+} from './objective'
+import { suppliesOn } from './power'
 
 /** Something that would make the best settings better, with the settings that then are best. */
 export interface Cure {
   /** What to do, in a few words. */
   what: string
-  /** Of what kind: a demand that is given up, a control that is freed, a thing put in, or one put in another's place. */
-  kind: 'demand' | 'unlock' | 'insert' | 'swap'
+  kind: Candidate['kind']
   /** Money for what is not owned; 0 for what is, undefined where no price is known. */
   price: number | undefined
   /** The thing, where there is one. */
@@ -17,6 +28,8 @@ export interface Cure {
   fits: boolean
   before: Score
   after: Score
+  /** The recording that is clearer by it, where one is: the worst of them. */
+  clears?: { name: string; beforeDb: number; afterDb: number }
   /** The change and the settings that go with it. */
   edits: Edit[]
 }
@@ -24,17 +37,10 @@ export interface Cure {
 /** Less is not worth a purchase, a plug or a demand. */
 const worthDb = 1
 
-interface Candidate {
-  what: string
-  kind: Cure['kind']
-  thing?: Gear
-  edits: Edit[]
-}
-
 /**
  * What would cure a chain that no setting of its controls makes good, or make it better: each candidate is put in, the
- * whole is balanced again, and what wins at least a decibel stays. Nothing is taken from a table of remedies: a pad, a
- * microphone that stands more and a demand given up are all tried the same way.
+ * whole is wired, balanced and scored again, and what wins at least a decibel stays. Nothing is taken from a table of
+ * remedies: a pad, a preamplifier, a microphone that stands more and a demand given up are all tried the same way.
  *
  * @param told calls back with each as it is found, and with the share that was tried
  * @returns all of them, best first; undefined when cancelled
@@ -49,11 +55,13 @@ export function curesOf(
 ): Cure[] | undefined {
   const now = balance(patch, shelf, cancelled)
   if (!now) return undefined
-  const all = candidates(patch, shelf, troubled(now.levels.runs, patch))
+  const balanced = applyEdits(patch, settingsOf(now.changes), shelf)
+  const before = { score: now.after, ratios: ratiosIn(balanced, shelf) }
+  const all = candidatesFor(patch, shelf, troubled(now.levels.runs, patch))
   const cures: Cure[] = []
   for (const [index, candidate] of all.entries()) {
     if (cancelled()) return undefined
-    const cure = tried(patch, shelf, candidate, now.after, cancelled)
+    const cure = tried(patch, shelf, candidate, before, cancelled)
     if (cure) cures.push(cure)
     told?.((index + 1) / all.length, cure)
   }
@@ -68,7 +76,7 @@ export const byWorth = (one: Cure, other: Cure): number =>
 
 /** Runs that break a demand; where none does, the one in which the voice stands least over the noise. */
 function troubled(runs: readonly Run[], patch: Patch): Run[] {
-  const recorded = runs.filter((run) => run.end.kind === 'recording' && !whereItStops(run))
+  const recorded = runs.filter((run) => run.end.kind === 'recording' && !run.stop)
   const over = recorded.filter(
     ({ tightest }) => tightest && tenths(tightest.ceiling.headroomDb) < tenths(patch.plan.marginDb),
   )
@@ -77,11 +85,17 @@ function troubled(runs: readonly Run[], patch: Patch): Run[] {
   return worst ? [worst] : []
 }
 
+function ratiosIn(patch: Patch, shelf: Shelf): RecordingRatios[] {
+  const graph = graphOf(patch, shelf)
+  const readings = graph.nodes.map(({ read }) => read((key) => graph.settings.get(key)!))
+  return ratiosByRecording(chainOf(graph, readings), aimsOf(graph, patch.plan))
+}
+
 function tried(
   patch: Patch,
   shelf: Shelf,
   { what, kind, thing, edits }: Candidate,
-  before: Score,
+  before: { score: Score; ratios: RecordingRatios[] },
   cancelled: () => boolean,
 ): Cure | undefined {
   let next: Patch
@@ -91,140 +105,74 @@ function tried(
     if (error instanceof Refusal) return undefined
     throw error
   }
-  if (newHarm(patch, next, shelf)) return undefined
+  if (newHarm(patch, suppliesOn(next, shelf).patch, shelf)) return undefined
   const found = balance(next, shelf, cancelled)
   if (!found) return undefined
-  const fitted = tenths(before.overDb) === 0 && tenths(before.outsideDb) === 0
-  const nearer = before.overDb - found.after.overDb + (before.outsideDb - found.after.outsideDb)
-  const clearer = found.after.speechToNoiseDb - before.speechToNoiseDb
-  if (fitted ? !found.fits || clearer < worthDb : !found.fits && nearer < worthDb) return undefined
+  const settings = settingsOf(found.changes)
+  const ratios = ratiosIn(applyEdits(next, settings, shelf), shelf)
+  if (!wins(before, found, ratios)) return undefined
   return {
     what,
     kind,
     thing,
     price: !thing || thing.owned > 0 ? 0 : thing.price,
     fits: found.fits,
-    before,
+    before: before.score,
     after: found.after,
-    edits: [...edits, ...settingsOf(found.changes)],
+    clears: clearest(before.ratios, ratios),
+    edits: [...edits, ...settings],
   }
 }
 
-/** Whether a change brings a wiring fault that was not there. */
+/** Whether a change is worth it: it meets demands that were not met, comes nearer to them, or leaves the voice clearer. */
+function wins(
+  before: { score: Score; ratios: RecordingRatios[] },
+  { fits, after }: { fits: boolean; after: Score },
+  ratios: readonly RecordingRatios[],
+): boolean {
+  const { score } = before
+  const missing = (each: Score) => worstOverDb(each) + worstOutsideDb(each)
+  if (!meetsDemands(score)) return fits || missing(score) - missing(after) >= worthDb
+  return fits && clearer(before.ratios, ratios)
+}
+
+/** The recordings that were there before, the worst first: the first that differs by a decibel decides. */
+function clearer(before: readonly RecordingRatios[], after: readonly RecordingRatios[]): boolean {
+  const now = new Map(after.map(({ end, speechToNoiseDb }) => [end, speechToNoiseDb]))
+  const ends = before.filter(({ end }) => now.has(end))
+  const then = worstFirst(ends.map(({ speechToNoiseDb }) => speechToNoiseDb))
+  const with_ = worstFirst(ends.map(({ end }) => now.get(end)!))
+  const decides = then.findIndex((figure, index) => Math.abs(with_[index]! - figure) >= worthDb)
+  return decides >= 0 && with_[decides]! > then[decides]!
+}
+
+/** Of the recordings that come out clearer by a decibel the one that was worst. */
+function clearest(before: readonly RecordingRatios[], after: readonly RecordingRatios[]): Cure['clears'] {
+  const [worst] = before
+    .flatMap(({ end, name, speechToNoiseDb: beforeDb }) => {
+      const now = after.find((each) => each.end === end)
+      return now ? [{ name, beforeDb, afterDb: now.speechToNoiseDb }] : []
+    })
+    .filter(({ beforeDb, afterDb }) => afterDb - beforeDb >= worthDb)
+    .sort((one, other) => one.beforeDb - other.beforeDb)
+  return worst
+}
+
+/** Whether a change brings a wiring fault that was not there, or silences a run. */
 function newHarm(before: Patch, after: Patch, shelf: Shelf): boolean {
   const faults = (patch: Patch) =>
-    new Set(
-      wiringFindings(wiringOf(patch, shelf)).flatMap(({ severity, link, about }) =>
-        severity === 'dead' || severity === 'harmful' ? [`${link} ${about}`] : [],
-      ),
+    wiringFindings(wiringOf(patch, shelf)).filter(
+      ({ severity }) => severity === 'dead' || severity === 'harmful',
     )
-  const known = faults(before)
-  if ([...faults(after)].some((fault) => !known.has(fault))) return true
+  // links get new names when a box is put between: faults are counted, not told apart by link
+  const count = (patch: Patch) => {
+    const counts = new Map<string, number>()
+    for (const { about } of faults(patch)) counts.set(about, (counts.get(about) ?? 0) + 1)
+    return counts
+  }
+  const known = count(before)
+  if ([...count(after)].some(([about, times]) => times > (known.get(about) ?? 0))) return true
   const silent = (patch: Patch) =>
-    levelsOfPatch(patch, shelf).runs.filter((run) => whereItStops(run) !== undefined).length
+    levelsOfPatch(patch, shelf).runs.filter(({ stop }) => stop !== undefined).length
   return silent(after) > silent(before)
 }
-
-function candidates(patch: Patch, shelf: Shelf, runs: readonly Run[]): Candidate[] {
-  const all = shelfFor(patch, shelf)
-  const parts = new Set(runs.flatMap(({ points }) => points.map(({ part }) => part)))
-  const nameOf = (part: string) => {
-    const box = patch.boxes.find(({ id }) => id === part)
-    const piece = patch.links.flatMap(({ through }) => through).find(({ id }) => id === part)
-    return box?.name ?? all.get((box ?? piece)!.gear)!.name
-  }
-
-  const graph = graphOf(patch, shelf)
-  const movable = new Set(
-    freeControls(
-      graph,
-      { ...patch, boxes: patch.boxes.map(unlocked), links: patch.links.map(unlockedLink) },
-      shelf,
-    ).map(({ key }) => key),
-  )
-  const reached = levelsOfGraph(graph, (key) => graph.settings.get(key)!).reach
-  const unlocks = controlsOfPatch(patch, shelf)
-    .filter(
-      ({ key, locked }) =>
-        locked && movable.has(key) && reached[key]?.some((id) => runs.some((run) => run.id === id)),
-    )
-    .map(({ key, control }): Candidate => {
-      const [part] = key.split('.') as [string]
-      return {
-        what: `Unlock ${control.name} of ${nameOf(part)}`,
-        kind: 'unlock',
-        edits: [{ kind: 'lock control', part, control: control.id, locked: false }],
-      }
-    })
-
-  const inserts = patch.links
-    .filter((link) => parts.has(link.from.box) && parts.has(link.to.box))
-    .flatMap((link) =>
-      fittingPieces(link, patch, shelf)
-        .filter(({ gear }) => attenuates(gear))
-        .map((fitting): Candidate => {
-          const last = link.through.at(-1)
-          return {
-            what: `${fitting.gear.name} ${fitting.replaces && last ? `in place of ${nameOf(last.id)}` : 'put in'} between ${nameOf(link.from.box)} and ${nameOf(link.to.box)}`,
-            kind: 'insert',
-            thing: fitting.gear,
-            edits: fittingEdits(fitting, link, patch),
-          }
-        }),
-    )
-
-  const swaps = patch.boxes
-    .filter(({ id }) => parts.has(id))
-    .flatMap(({ id, gear }) => {
-      const { kind } = all.get(gear)!
-      // another camera is another film, and the desk belongs to the house
-      if (kind === 'camera' || kind === 'desk') return []
-      return [...all.values()]
-        .filter((thing) => thing.kind === kind && thing.id !== gear)
-        .map((thing): Candidate => ({
-          what: `${thing.name} in place of ${nameOf(id)}`,
-          kind: 'swap',
-          thing,
-          edits: [{ kind: 'swap', part: id, gear: thing.id }],
-        }))
-    })
-
-  const { plan } = patch
-  const demands: Candidate[] = [
-    ...School.options
-      .filter((school) => school !== plan.school)
-      .map((school): Candidate => ({
-        what: `Peaks as the ${school} school has them`,
-        kind: 'demand',
-        edits: [{ kind: 'change plan', to: { ...plan, school } }],
-      })),
-    ...(plan.marginDb > 0
-      ? [plan.marginDb / 2].map((marginDb): Candidate => ({
-          what: `A margin of ${marginDb.toFixed(1)} dB in place of ${plan.marginDb.toFixed(1)}`,
-          kind: 'demand',
-          edits: [{ kind: 'change plan', to: { ...plan, marginDb } }],
-        }))
-      : []),
-    ...(['recorder first', 'camera only'] as const)
-      .filter(() => plan.keeper === 'both good')
-      .map((keeper): Candidate => ({
-        what: keeper === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first',
-        kind: 'demand',
-        edits: [{ kind: 'change plan', to: { ...plan, keeper } }],
-      })),
-  ]
-  const costs = ({ thing }: Candidate) => (!thing || thing.owned > 0 ? 0 : (thing.price ?? Infinity))
-  return [...unlocks, ...demands, ...[...inserts, ...swaps].sort((one, other) => costs(one) - costs(other))]
-}
-
-/** Whether a piece has resistances that take level away, in any of its positions. */
-function attenuates({ passive }: Gear): boolean {
-  const ladder = passive?.ladder ?? []
-  return (Array.isArray(ladder) ? [ladder] : Object.values(ladder.at)).some((rungs) => rungs.length > 0)
-}
-
-const unlocked = <T extends { locked: string[] }>(part: T): T => ({ ...part, locked: [] })
-const unlockedLink = (link: Patch['links'][number]): Patch['links'][number] => ({
-  ...link,
-  through: link.through.map(unlocked),
-})

@@ -1,21 +1,12 @@
-import {
-  aimOf,
-  type At,
-  type End,
-  type Flow,
-  flowOf,
-  type Graph,
-  loudestPeakDb,
-  type Node,
-  windowOf,
-} from '../levels'
-import { type Plan, positionsOf } from '../model'
-import type { Box } from './bounds'
-import type { FreeControl } from './free-control'
+import { type Graph, type Table, tableOf, waysOfSource } from '../chain'
+import { amplitudeDb } from '../units'
+import { type Favourable, FavourableReader } from './favourable'
+import type { Demands, Problem } from './problem'
+import { type Choice, forEachIn, type Positions, type Region } from './positions'
 
-/** What a sum of gains along a way must keep to, dB re the source's loudest peak. */
+/** What a sum of gains along a way must keep to, dB re the loudest peak of its entry. */
 interface Limit {
-  /** Gain that each control brings in each of its positions. */
+  /** Gain that each knob brings at each of its stops. */
   knobs: { index: number; gains: Float64Array }[]
   /** What is not moved, or only known to lie between two figures. */
   restLow: number
@@ -26,57 +17,57 @@ interface Limit {
 
 /** Demands count in tenths of a dB: half a tenth either way is still met. */
 const slackDb = 0.06
-const silence: Flow = { quietestDb: -200, typicalDb: -200, loudestDb: -200, crestDb: 12, sourceOhm: 150 }
 
 /**
- * Takes off a box the positions at its edges that break a demand whatever the other controls do: gains add along a
- * way, so what a ceiling or a window leaves to one control follows from the least and the most that the others can
- * bring. Goes round until nothing more comes off.
+ * Takes from a region the stops at its edges that break a demand whatever the other knobs do: gains add along a
+ * way, so what a ceiling or a window leaves to one knob follows from the least and the most that the others can
+ * bring. Loops until nothing more can be removed.
  *
- * @param leastHeadroomDb room that every ceiling must keep over the loudest peak
- * @param mostMissDb how far peaks may lie outside their window
- * @returns the smaller box, or undefined when nothing in it meets the demands
+ * @returns the smaller region, or undefined when nothing in it meets the demands
  */
-export function narrowing(
-  graph: Graph,
-  plan: Plan,
-  free: readonly FreeControl[],
-  nextOf: readonly (readonly number[])[],
-  endsAt: readonly (readonly End[])[],
-  leastHeadroomDb: number,
-  mostMissDb: number,
-): (box: Box) => Box | undefined {
-  const all = limits(graph, plan, free, nextOf, endsAt, leastHeadroomDb, mostMissDb)
-  return (box) => {
-    const low = box.low.slice()
-    const high = box.high.slice()
+export function narrowing(problem: Problem, demands: Demands): (region: Region) => Region | undefined {
+  const limits = limitsOf(problem, demands)
+  return (region) => {
+    const narrowed = { low: region.low.slice(), high: region.high.slice() }
     for (let moved = true; moved;) {
       moved = false
-      for (const { knobs, restLow, restHigh, least, most } of all) {
-        let [sumLow, sumHigh] = [restLow, restHigh]
-        for (const { index, gains } of knobs) {
-          sumLow += lowest(gains, low[index]!, high[index]!)
-          sumHigh += highest(gains, low[index]!, high[index]!)
-        }
-        if (sumLow > most || sumHigh < least) return undefined
-        for (const { index, gains } of knobs) {
-          const othersLow = sumLow - lowest(gains, low[index]!, high[index]!)
-          const othersHigh = sumHigh - highest(gains, low[index]!, high[index]!)
-          const breaks = (position: number) =>
-            gains[position]! + othersLow > most || gains[position]! + othersHigh < least
-          const [before, after] = [low[index]!, high[index]!]
-          while (low[index]! <= high[index]! && breaks(low[index]!)) low[index]!++
-          while (high[index]! > low[index]! && breaks(high[index]!)) high[index]!--
-          if (low[index]! > high[index]!) return undefined
-          if (low[index] === before && high[index] === after) continue
-          moved = true
-          sumLow = othersLow + lowest(gains, low[index]!, high[index]!)
-          sumHigh = othersHigh + highest(gains, low[index]!, high[index]!)
-        }
+      for (const limit of limits) {
+        const outcome = keepTo(limit, narrowed)
+        if (outcome === 'impossible') return undefined
+        moved ||= outcome === 'smaller'
       }
     }
-    return { low, high }
+    return narrowed
   }
+}
+
+/** Shrinks a region to one limit. */
+function keepTo(
+  { knobs, restLow, restHigh, least, most }: Limit,
+  { low, high }: Region,
+): 'impossible' | 'smaller' | 'kept' {
+  let [sumLow, sumHigh] = [restLow, restHigh]
+  for (const { index, gains } of knobs) {
+    sumLow += lowest(gains, low[index]!, high[index]!)
+    sumHigh += highest(gains, low[index]!, high[index]!)
+  }
+  if (sumLow > most || sumHigh < least) return 'impossible'
+  let smaller = false
+  for (const { index, gains } of knobs) {
+    const othersLow = sumLow - lowest(gains, low[index]!, high[index]!)
+    const othersHigh = sumHigh - highest(gains, low[index]!, high[index]!)
+    const breaks = (position: number) =>
+      gains[position]! + othersLow > most || gains[position]! + othersHigh < least
+    const [before, after] = [low[index]!, high[index]!]
+    while (low[index]! <= high[index]! && breaks(low[index]!)) low[index]!++
+    while (high[index]! > low[index]! && breaks(high[index]!)) high[index]!--
+    if (low[index]! > high[index]!) return 'impossible'
+    if (low[index] === before && high[index] === after) continue
+    smaller = true
+    sumLow = othersLow + lowest(gains, low[index]!, high[index]!)
+    sumHigh = othersHigh + highest(gains, low[index]!, high[index]!)
+  }
+  return smaller ? 'smaller' : 'kept'
 }
 
 function lowest(gains: Float64Array, from: number, to: number): number {
@@ -91,8 +82,140 @@ function highest(gains: Float64Array, from: number, to: number): number {
   return found
 }
 
-/** What a node does, over the positions of the one control that moves it, or between bounds. */
-interface Reading {
+/** Every limit that ceilings and windows put on the gains along a way from an entry. */
+function limitsOf({ graph, aims, positions }: Problem, demands: Demands): Limit[] {
+  const table = tableOf(graph)
+  const readings = gainsOfNodes(positions, graph)
+  const nextOf = graph.nodes.map(({ index }) =>
+    graph.nodes.filter((node) => aims.leadsToRecording[node.index] && node.feeds.includes(index)),
+  )
+  const found: Limit[] = []
+  const keep = (limit: Limit) => {
+    if (limit.least > -Infinity || limit.most < Infinity) found.push(limit)
+  }
+  for (const entry of new Set(graph.origins.map(({ node }) => node))) {
+    if (nextOf[entry]!.length === 0) continue
+    const peak = entryPeakDb(graph, table, entry)
+    const walk = (index: number, so: Limit): void => {
+      const { limit, stays } = through(
+        readings[index]!,
+        aims.ceilingsFor[index]!.length > 0,
+        so,
+        peak.least,
+        aims.marginDb[index]! - demands.mostOverDb,
+        keep,
+      )
+      for (const { end, window } of aims.recordings) {
+        if (end.node !== index || !window) continue
+        keep({
+          ...limit,
+          // the peak of a mix is more than that of one of its ways
+          least: isMix(graph, index)
+            ? -Infinity
+            : window.lowestDbfs - demands.mostOutsideDb - peak.most - slackDb,
+          most: Math.min(limit.most, window.highestDbfs + demands.mostOutsideDb - peak.least + slackDb),
+        })
+      }
+      if (nextOf[index]!.length === 0 || !stays) keep(limit)
+      // ways of one source that meet may cancel: what comes behind says nothing of one of them
+      for (const next of nextOf[index]!)
+        if (!meetsItself(graph, next.index)) walk(next.index, limit)
+        else keep(limit)
+    }
+    walk(entry, { knobs: [], restLow: 0, restHigh: 0, least: -Infinity, most: Infinity })
+  }
+  return found
+}
+
+/** The limit behind a node: its gain on top, its ceilings kept. */
+function through(
+  { knob, low, high, inputCeilingDb, outputCeilingDb }: GainsOfNode,
+  keepsCeilings: boolean,
+  so: Limit,
+  peakDb: number,
+  leastHeadroomDb: number,
+  keep: (limit: Limit) => void,
+): { limit: Limit; stays: boolean } {
+  const room = (ceilingDb: number) =>
+    keepsCeilings && leastHeadroomDb > -Infinity ? ceilingDb - leastHeadroomDb - peakDb + slackDb : Infinity
+  const before: Limit = { ...so, most: Math.min(so.most, room(inputCeilingDb)) }
+  if (knob) {
+    keep(before)
+    const known = before.knobs.find(({ index }) => index === knob.index)
+    const gains = known ? known.gains.map((gain, at) => gain + knob.gains[at]!) : knob.gains
+    return {
+      stays: true,
+      limit: {
+        ...before,
+        knobs: [...before.knobs.filter((each) => each !== known), { index: knob.index, gains }],
+        most: room(outputCeilingDb),
+      },
+    }
+  }
+  // a limit on what came before is one on what comes after, once the gain between is known
+  const carried = low === high ? before.most + low : Infinity
+  if (low !== high) keep(before)
+  return {
+    stays: true,
+    limit: {
+      ...before,
+      restLow: before.restLow + low,
+      restHigh: before.restHigh + high,
+      most: Math.min(carried, room(outputCeilingDb)),
+    },
+  }
+}
+
+const isMix = (graph: Graph, index: number): boolean => {
+  const { feeds } = graph.nodes[index]!
+  return feeds.length > 1 || feeds.some((feed) => isMix(graph, feed))
+}
+
+/** Whether several feeds of a node come from one entry, or carry one source. */
+function meetsItself(graph: Graph, index: number): boolean {
+  const { feeds } = graph.nodes[index]!
+  if (feeds.length < 2) return false
+  const entriesOf = (node: number): number[] => {
+    const { feeds: behind } = graph.nodes[node]!
+    return behind.length ? behind.flatMap(entriesOf) : [node]
+  }
+  const seen = new Set<string>()
+  return feeds.some((feed) => {
+    const own = new Set(
+      entriesOf(feed).flatMap((entry) => [
+        `entry ${entry}`,
+        ...graph.origins.filter(({ node }) => node === entry).map(({ source }) => source.id),
+      ]),
+    )
+    const twice = [...own].some((each) => seen.has(each))
+    own.forEach((each) => seen.add(each))
+    return twice
+  })
+}
+
+/** Loudest peak of an entry: what its sources come to at least, and with the place unfiltered at most, dB. */
+function entryPeakDb(graph: Graph, table: Table, entry: number): { least: number; most: number } {
+  const mixture = {
+    emitters: graph.origins.flatMap(({ node }, index) => (node === entry ? [index] : [])),
+    amplitudes: graph.origins.flatMap(({ node }, index) =>
+      node === entry ? [table.amplitudeOfOrigin[index]!] : [],
+    ),
+    delaysS: graph.origins.flatMap(({ node, delayS }) => (node === entry ? [delayS] : [])),
+    filters: [],
+  }
+  const sources = table.sources.reduce(
+    (sum, { loudest, crest }, source) =>
+      sum +
+      waysOfSource(mixture, table, source).amplitudes.reduce((all, each) => all + each, 0) * loudest * crest,
+    0,
+  )
+  const noise = graph.entryNoises.findIndex(({ node }) => node === entry)
+  const place = noise < 0 ? 0 : table.entryNoiseLeft(noise, 0).loudestPeak
+  return { least: amplitudeDb(sources), most: amplitudeDb(sources + place) }
+}
+
+/** What a node does, over the stops of the one knob that moves it, or between bounds. */
+interface GainsOfNode {
   knob?: { index: number; gains: Float64Array }
   low: number
   high: number
@@ -100,101 +223,44 @@ interface Reading {
   outputCeilingDb: number
 }
 
-function limits(
-  graph: Graph,
-  plan: Plan,
-  free: readonly FreeControl[],
-  nextOf: readonly (readonly number[])[],
-  endsAt: readonly (readonly End[])[],
-  leastHeadroomDb: number,
-  mostMissDb: number,
-): Limit[] {
-  const readings = graph.nodes.map((node) => readingOf(node, graph, free))
-  const found: Limit[] = []
-  for (const origin of graph.origins) {
-    if (nextOf[origin.node]!.length === 0) continue
-    const peakDb = loudestPeakDb(flowOf(origin))
-    const walk = (index: number, so: Limit): void => {
-      const { knob, low, high, inputCeilingDb, outputCeilingDb } = readings[index]!
-      const room = (ceilingDb: number) => ceilingDb - leastHeadroomDb - peakDb + slackDb
-      const before: Limit = { ...so, most: Math.min(so.most, room(inputCeilingDb)) }
-      let here = before
-      if (knob) {
-        keep(before)
-        const known = before.knobs.find((each) => each.index === knob.index)
-        const gains = known ? known.gains.map((gain, position) => gain + knob.gains[position]!) : knob.gains
-        here = {
-          ...before,
-          knobs: [...before.knobs.filter((each) => each !== known), { index: knob.index, gains }],
-          most: room(outputCeilingDb),
-        }
-      } else {
-        // a limit on what came before is one on what comes after, once the gain between is known
-        const carried = low === high ? before.most + low : Infinity
-        if (low !== high) keep(before)
-        here = {
-          ...before,
-          restLow: before.restLow + low,
-          restHigh: before.restHigh + high,
-          most: Math.min(carried, room(outputCeilingDb)),
-        }
-      }
-      for (const end of endsAt[index]!) {
-        const window = windowOf(plan.school, aimOf(end))
-        keep({
-          ...here,
-          least: window.lowestDbfs - mostMissDb - peakDb - slackDb,
-          most: Math.min(here.most, window.highestDbfs + mostMissDb - peakDb + slackDb),
-        })
-      }
-      if (nextOf[index]!.length === 0) keep(here)
-      for (const next of nextOf[index]!) walk(next, here)
+function gainsOfNodes(positions: Positions, graph: Graph): GainsOfNode[] {
+  const reader = new FavourableReader(positions)
+  const whole = positions.whole()
+  return graph.nodes.map(({ index, stop }): GainsOfNode => {
+    const own = positions.own[index]!
+    const favourable = reader.read(index, whole)
+    if (stop) return { low: -Infinity, high: Infinity, inputCeilingDb: Infinity, outputCeilingDb: Infinity }
+    const follow = followLimits(favourable)
+    const ceilings = {
+      inputCeilingDb: favourable.inputCeilingDb,
+      outputCeilingDb: favourable.outputCeilingDb,
     }
-    walk(origin.node, { knobs: [], restLow: 0, restHigh: 0, least: -Infinity, most: Infinity })
-  }
-  return found
-
-  function keep(limit: Limit): void {
-    if (limit.least > -Infinity || limit.most < Infinity) found.push(limit)
-  }
+    if (own.length === 1 && !favourable.follows) {
+      const knob = own[0]!
+      const gains = new Float64Array(positions.knobs[knob]!.stops.length)
+      forEachIn(whole, [knob], positions.now, (choice: Choice) => {
+        gains[choice[knob]!] = positions.reading(index, choice).gainDb
+      })
+      return { knob: { index: knob, gains }, low: 0, high: 0, ...ceilings }
+    }
+    return {
+      low: favourable.gainLowDb + follow.low,
+      high: favourable.gainHighDb + follow.high,
+      ...ceilings,
+    }
+  })
 }
 
-function readingOf(node: Node, graph: Graph, free: readonly FreeControl[]): Reading {
-  const own = node.controls.flatMap((key) => {
-    const index = free.findIndex((each) => each.key === key)
-    return index < 0 ? [] : [index]
-  })
-  const { stage } = node
-  // what follows the level is only known to lie within its limits
-  if (stage?.kind === 'agc' || stage?.kind === 'limiter')
-    return {
-      low: stage.kind === 'agc' ? Math.min(0, stage.minimumGainDb) : -Infinity,
-      high: stage.kind === 'agc' ? Math.max(0, stage.maximumGainDb) : 0,
-      inputCeilingDb: Infinity,
-      outputCeilingDb: Infinity,
-    }
-  const [only] = own
-  const read = (at: At) => node.effect(silence, at)
-  if (only === undefined) {
-    const effect = read((key) => graph.settings.get(key)!)
-    return {
-      low: effect.loudestGainDb,
-      high: effect.loudestGainDb,
-      inputCeilingDb: effect.inputCeilingDb,
-      outputCeilingDb: effect.outputCeilingDb,
-    }
-  }
-  if (own.length > 1)
-    return { low: -Infinity, high: Infinity, inputCeilingDb: Infinity, outputCeilingDb: Infinity }
-  const { key, control } = free[only]!
-  const effects = positionsOf(control).map((position) =>
-    read((each) => (each === key ? position : graph.settings.get(each)!)),
-  )
-  return {
-    knob: { index: only, gains: Float64Array.from(effects, ({ loudestGainDb }) => loudestGainDb) },
-    low: 0,
-    high: 0,
-    inputCeilingDb: Math.max(...effects.map(({ inputCeilingDb }) => inputCeilingDb)),
-    outputCeilingDb: Math.max(...effects.map(({ outputCeilingDb }) => outputCeilingDb)),
+/** What follows the level is only known to lie within its limits. */
+function followLimits({ follows }: Favourable): { low: number; high: number } {
+  switch (follows?.kind) {
+    case 'agc':
+      return { low: Math.min(0, follows.minimumGainDb), high: Math.max(0, follows.maximumGainDb) }
+    case 'duck':
+      return { low: -follows.depthDb, high: 0 }
+    case 'limiter':
+      return { low: -Infinity, high: 0 }
+    default:
+      return { low: 0, high: 0 }
   }
 }

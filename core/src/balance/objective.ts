@@ -1,14 +1,13 @@
-import type { GearKind, Plan } from '../model'
-import { type Levels, outsideDb, windowOf } from '../levels'
-
-/** What a set of positions is worth. Compared from the first figure to the last; figures count to 0.1 dB. */
+/** What a set of positions is worth. Compared from the first figure to the last; levels count to 0.1 dB. */
 export interface Score {
-  /** Headroom missing to the asked margin, dB; 0 when every ceiling keeps it. */
-  overDb: number
-  /** How far the worst recording's peaks lie outside the window, dB. */
-  outsideDb: number
-  /** Speech-to-noise of the worst recording that counts, dB. */
-  speechToNoiseDb: number
+  /** For every recording the headroom missing to the asked margin, the worst first, dB; 0 where every ceiling keeps it. */
+  overDb: number[]
+  /** For every recording how far its peaks lie outside its window, the worst first, dB. */
+  outsideDb: number[]
+  /** Speech-to-noise of every recording that counts, the worst first, dB. */
+  speechToNoiseDb: number[]
+  /** The same over the noise of the boxes alone: what the noise of the place may hide. */
+  overBoxesDb: number[]
   /** The smallest headroom of all ceilings, dB. */
   headroomDb: number
   /** Controls moved from where they stand. */
@@ -21,36 +20,50 @@ export interface Score {
  */
 export const tenths = (db: number): number => (Number.isFinite(db) ? Math.round(db * 10 + 1e-5) : db)
 
-/** Negative when `one` is better than `other`, 0 when they are worth the same. */
-export function compareScores(one: Score, other: Score): number {
-  return (
-    compare(tenths(one.overDb), tenths(other.overDb)) ||
-    compare(tenths(one.outsideDb), tenths(other.outsideDb)) ||
-    compare(tenths(other.speechToNoiseDb), tenths(one.speechToNoiseDb)) ||
-    compare(tenths(other.headroomDb), tenths(one.headroomDb)) ||
-    one.changes - other.changes
-  )
-}
-
 const compare = (one: number, other: number): number => (one === other ? 0 : one < other ? -1 : 1)
 
-/** Whether a recording on a box of this kind is one that counts for the plan. */
-export const counts = (plan: Plan, kind: GearKind | string): boolean =>
-  plan.keeper === 'both good' || (plan.keeper === 'camera only') === (kind === 'camera')
-
-/** The score of levels as they stand: of their recordings. If none is of the kind that counts, all of them do. */
-export function scoreOf(levels: Levels, plan: Plan, changes: number): Score {
-  const recordings = levels.runs.filter(({ end }) => end.kind === 'recording')
-  const counted = recordings.filter(({ end }) => counts(plan, end.gearKind))
-  const headroomDb = Math.min(...recordings.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
-  return {
-    overDb: Math.max(0, plan.marginDb - headroomDb),
-    outsideDb: Math.max(
-      0,
-      ...recordings.map((run) => outsideDb(windowOf(plan.school, run.end.aim), run.peakDb)),
-    ),
-    speechToNoiseDb: Math.min(...(counted.length ? counted : recordings).map((run) => run.speechToNoiseDb)),
-    headroomDb,
-    changes,
+/** Negative when the first of two lists is better: by its worst, which comes first, then by its next worst, and so on. */
+export function compareWorstFirst(one: readonly number[], other: readonly number[]): number {
+  for (let index = 0; index < one.length; index++) {
+    const found = compare(tenths(other[index]!), tenths(one[index]!))
+    if (found !== 0) return found
   }
+  return 0
 }
+
+/** The same of lists of what is missing: less is better. */
+export function compareMissing(one: readonly number[], other: readonly number[]): number {
+  for (let index = 0; index < one.length; index++) {
+    const found = compare(tenths(one[index]!), tenths(other[index]!))
+    if (found !== 0) return found
+  }
+  return 0
+}
+
+/** Negative when `one` misses less of what is demanded. */
+export const compareDemands = (one: Score, other: Score): number =>
+  compareMissing(one.overDb, other.overDb) || compareMissing(one.outsideDb, other.outsideDb)
+
+/** Negative when `one` is better than `other`, 0 when they are worth the same. */
+export const compareScores = (one: Score, other: Score): number =>
+  compareDemands(one, other) ||
+  compareWorstFirst(one.speechToNoiseDb, other.speechToNoiseDb) ||
+  compareWorstFirst(one.overBoxesDb, other.overBoxesDb) ||
+  compare(tenths(other.headroomDb), tenths(one.headroomDb)) ||
+  one.changes - other.changes
+
+/** Speech-to-noise of the worst recording that counts; Infinity when none does. */
+export const worstRatioDb = ({ speechToNoiseDb }: Score): number => speechToNoiseDb[0] ?? Infinity
+
+/** What the worst recording misses to its margin, and to its window, dB. */
+export const worstOverDb = ({ overDb }: Score): number => overDb[0] ?? 0
+export const worstOutsideDb = ({ outsideDb }: Score): number => outsideDb[0] ?? 0
+
+/** Whether every demand is met. */
+export const meetsDemands = (score: Score): boolean =>
+  tenths(worstOverDb(score)) === 0 && tenths(worstOutsideDb(score)) === 0
+
+export const worstFirst = (figures: readonly number[]): number[] =>
+  [...figures].sort((one, other) => one - other)
+export const mostFirst = (figures: readonly number[]): number[] =>
+  [...figures].sort((one, other) => other - one)

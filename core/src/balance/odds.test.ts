@@ -67,7 +67,7 @@ describe('odds', () => {
       expect(Math.abs(track!.clipping - above(-over / deviation))).toBeLessThan(0.012)
     }
   })
-  it('spread speech over noise as the tolerances say', () => {
+  it('spread speech-to-noise as the tolerances say', () => {
     const [track] = oddsOf(feed(10, 0, { value: -80, tolerance: 4, from: 'typical' }), none, 20_000, 1).tracks
     const { low, middle, high } = track!.speechToNoiseDb
     const [run] = levelsOfPatch(feed(10, 0, -80), none).runs
@@ -75,12 +75,12 @@ describe('odds', () => {
     // 1.645 deviations to each side, of the feed (1 dB) and the noise (2 dB) together
     expect((high - low) / 2).toBeCloseTo(1.645 * Math.hypot(1, 2), 0.8)
   })
-  it('are the same for the same seed, on every scene, and nearly so for another', () => {
+  it('are the same for the same seed, on every scene, and nearly so for another', { timeout: 60_000 }, () => {
     for (const patch of scenes) {
-      const [one, same, other] = [1, 1, 2].map((seed) => oddsOf(patch, shelf, 2000, seed))
+      const [one, same, other] = [1, 1, 2].map((seed) => oddsOf(patch, shelf, 1000, seed))
       expect(one).toEqual(same)
       for (const [index, { clipping }] of one!.tracks.entries())
-        expect(Math.abs(clipping - other!.tracks[index]!.clipping)).toBeLessThan(0.06)
+        expect(Math.abs(clipping - other!.tracks[index]!.clipping)).toBeLessThan(0.08)
     }
   })
   it('meet the plan where nothing is unsure: the middle is what the levels say', () => {

@@ -1,7 +1,8 @@
-import { type At, graphOf, levelsOfGraph } from '../levels'
-import { type Patch, type Position, positionsOf, type Shelf } from '../model'
+import { type At, chainOf, graphOf } from '../chain'
+import { applyEdits, type Edit, type Patch, type Position, positionsOf, type Shelf } from '../model'
+import { aimsOf, scoreOf } from './aims'
 import { freeControls } from './balance'
-import { type Score, scoreOf } from './objective'
+import { type Score, worstOutsideDb, worstRatioDb } from './objective'
 
 /** What one step of a control does to the plan, against where everything stands. */
 export interface Price {
@@ -9,7 +10,7 @@ export interface Price {
   control: string
   from: Position
   to: Position
-  /** Change of speech over noise of the worst recording that counts, of the least headroom, and of the worst miss of a window, dB. */
+  /** Change of speech-to-noise of the worst recording that counts, of the least headroom, and of the worst miss of a window, dB. */
   speechToNoiseDb: number
   headroomDb: number
   outsideDb: number
@@ -27,9 +28,21 @@ export function pricesOf(
   positions: ReadonlyMap<string, Position> = new Map(),
   only?: ReadonlySet<string>,
 ): Price[] {
-  const graph = graphOf(patch, shelf)
-  const stands: At = (key) => positions.get(key) ?? graph.settings.get(key)!
-  const worth = (at: At): Score => scoreOf(levelsOfGraph(graph, at), patch.plan, 0)
+  const edits = [...positions].map(([key, position]): Edit => {
+    const [part, control] = key.split('.') as [string, string]
+    return { kind: 'set control', part, control, position }
+  })
+  const graph = graphOf(applyEdits(patch, edits, shelf), shelf)
+  const aims = aimsOf(graph, patch.plan)
+  const stands: At = (key) => graph.settings.get(key)!
+  const worth = (at: At): Score =>
+    scoreOf(
+      chainOf(
+        graph,
+        graph.nodes.map(({ read }) => read(at)),
+      ),
+      aims,
+    )
   const now = worth(stands)
   return freeControls(graph, patch, shelf)
     .filter(({ key }) => !only || only.has(key))
@@ -46,9 +59,9 @@ export function pricesOf(
             control: id,
             from: stands(key),
             to,
-            speechToNoiseDb: difference(then.speechToNoiseDb, now.speechToNoiseDb),
+            speechToNoiseDb: difference(worstRatioDb(then), worstRatioDb(now)),
             headroomDb: difference(then.headroomDb, now.headroomDb),
-            outsideDb: difference(then.outsideDb, now.outsideDb),
+            outsideDb: difference(worstOutsideDb(then), worstOutsideDb(now)),
           },
         ]
       })

@@ -2,7 +2,7 @@ import { applyEdits, type Patch, type Shelf } from '../model'
 import { type Balance, balance, settingsOf } from './balance'
 import { type Odds, oddsOf } from './odds'
 
-/** The least margin, in whole dB, whose balance keeps every recording's chance of clipping under a limit. */
+/** The least margin, in whole dB, whose balance keeps the chance of clipping of every recording under a limit. */
 export interface SaferPlan {
   marginDb: number
   balance: Balance
@@ -12,8 +12,9 @@ export interface SaferPlan {
 const mostMarginDb = 24
 
 /**
- * Settings that keep the chance of clipping under a limit: balance with ever more margin until they do. Undefined when
- * even the widest does not, or when told to stop.
+ * Settings that keep the chance of clipping of every recording under a limit: balance with ever more margin until they
+ * do. Undefined when even the widest does not, or when told to stop. Recordings whose level automatic gain sets are left
+ * out: no margin helps them.
  *
  * @param limit chance of clipping that no recording may pass, 0 to 1
  */
@@ -30,7 +31,8 @@ export function saferPlan(
     if (!found) return undefined
     const next = applyEdits(patch, settingsOf(found.changes), shelf)
     const odds = oddsOf(next, shelf, draws, seed)
-    if (odds.tracks.every(({ clipping }) => clipping <= limit)) return { marginDb, balance: found, odds }
+    if (odds.tracks.every(({ automatic, clipping }) => automatic || clipping <= limit))
+      return { marginDb, balance: found, odds }
   }
   return undefined
 }

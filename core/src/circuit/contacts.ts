@@ -1,35 +1,9 @@
-/**
+import { type Contact, contactsOf, type Shape } from '../model'
+
+/*
  * Plugs and sockets by geometry. Round plugs (3.5 and 6.35 mm) are divided into four zones from tip to shoulder;
  * a plug's contact covers some of them, a socket's springs touch at one each.
  */
-export const shapes = [
-  'xlr-3',
-  'ta-3',
-  'mini-2',
-  'mini-3',
-  'mini-4',
-  'jack-2',
-  'jack-3',
-  'rca',
-  'usb-c',
-] as const
-export type Shape = (typeof shapes)[number]
-export type Contact = string
-
-/** Contacts of a shape in order, as the trade names them. */
-export const contactsOf: Record<Shape, readonly Contact[]> = {
-  'xlr-3': ['1', '2', '3'],
-  'ta-3': ['1', '2', '3'],
-  'mini-2': ['tip', 'sleeve'],
-  'mini-3': ['tip', 'ring', 'sleeve'],
-  'mini-4': ['tip', 'ring', 'second ring', 'sleeve'],
-  'jack-2': ['tip', 'sleeve'],
-  'jack-3': ['tip', 'ring', 'sleeve'],
-  rca: ['tip', 'sleeve'],
-  // the two lanes of its digital stream stand as contacts of their own
-  'usb-c': ['left', 'right', 'microphone', 'ground', 'data left', 'data right'],
-}
-
 type Zone = 1 | 2 | 3 | 4
 
 /** Zones that each contact of a plug covers: a shorter row of rings leaves a longer sleeve. */
@@ -73,9 +47,9 @@ export interface Half {
 /** Pairs of contacts that touch: [plug's, socket's]. */
 export type Mating = readonly (readonly [Contact, Contact])[]
 
-/** Whether two halves go into each other at all: the same family, one plug and one socket. */
+/** Whether two halves go into each other at all: the same family, one plug and one socket; or both wired for good. */
 export const fits = (one: Half, other: Half): boolean =>
-  family(one.shape) === family(other.shape) && one.gender !== other.gender
+  family(one.shape) === family(other.shape) && (one.shape === 'fixed' || one.gender !== other.gender)
 
 /**
  * What touches what when a plug goes into a socket, once for each kind of real socket that makes a difference.

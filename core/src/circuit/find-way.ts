@@ -1,10 +1,18 @@
-import { type Gear, isPiece, type Link, type Patch, type Shelf, shelfFor } from '../model'
-import { contactsOf, fits, type Half } from './contacts'
+import {
+  contactsOf,
+  type Gear,
+  isPiece,
+  isPluggable,
+  type Link,
+  type Patch,
+  type Shelf,
+  shelfFor,
+} from '../model'
+import { fits, type Half } from './contacts'
 import { type LinkReport, reportOf } from './findings'
 import { pluggedLink } from './from-patch'
 import { type Piece, type PluggedLink, type Tap, tapsOf } from './link'
 import { pieceOfGear } from './pieces'
-import { isShape } from './ports'
 import type { LinkFinding } from './link-finding'
 
 /** A thing laid into a link, with its other end first when turned. */
@@ -190,7 +198,7 @@ function otherEnds(
       .ports.filter(
         (port) =>
           port.way === way &&
-          isShape(port.connector) &&
+          isPluggable(port.connector) &&
           (port.id === end.port ||
             !patch.links.some(
               (each) =>

@@ -1,5 +1,5 @@
 import type { Facts } from './facts'
-import { silenceDb } from './facts'
+import { silenceDb } from './facts-of-sound'
 import type { PluggedLink } from './link'
 import { decibels, type Find } from './link-finding'
 

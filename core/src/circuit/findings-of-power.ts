@@ -20,11 +20,15 @@ const volts = (value: number) =>
   Math.abs(value) < 1 ? `${(value * 1000).toFixed(0)} mV` : `${value.toFixed(2)} V`
 const milliamperes = (amperes: number) => `${(Math.abs(amperes) * 1000).toFixed(2)} mA`
 
+/** Whether a thing gets so little power that it is dead. */
+export const starves = ({ volts, leastVolts }: Facts['needs'][number]): boolean =>
+  volts < leastVolts * deadShare
+
 /** What becomes of every supply: missing, weak, shorted, or where it should not be. */
 export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
   const output = link.output.name
   for (const need of facts.needs) {
-    if (need.volts < need.leastVolts * deadShare)
+    if (starves(need))
       find(
         'dead',
         'supply missing',

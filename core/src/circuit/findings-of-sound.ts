@@ -1,10 +1,16 @@
-import { type Facts, silenceDb } from './facts'
+import type { Facts } from './facts'
+import { silenceDb } from './facts-of-sound'
 import { type InputPort, type PluggedLink, wayTo } from './link'
-import { decibels, type Find } from './link-finding'
+import { decibels, type Find, type LinkFinding } from './link-finding'
 
 /** Equal to within this, two gains count as one. */
 const sameDb = 0.5
-const trebleLossDb = -1
+/**
+ * Loss at 10 kHz, or at 100 Hz, that begins to be heard beside the same sound without it (one pole that is 1 dB down at
+ * 10 kHz is 3 dB down at 20 kHz, the end of hearing), and that anybody hears.
+ */
+const audibleLossDb = -1
+const plainLossDb = -3
 
 /** An input that is asked about, with what is heard on it. */
 interface Listened {
@@ -30,23 +36,75 @@ export function findOnSound(link: PluggedLink, facts: Facts, find: Find): void {
       if (mine.length) findOnSignal(listened, signal, mine, find)
       else findLost(listened, signal, find)
     }
+    findOpenLegs(listened, find)
     findOnChannels(listened, find)
   }
 }
 
-/** A source of which nothing arrives, and why. */
-function findLost({ link, facts, index, input, heard, mixed }: Listened, signal: string, find: Find): void {
+/** Why nothing of a source arrives, and what to do about it. */
+interface Cause {
+  about: LinkFinding['about']
+  why: string
+  remedy: string
+}
+
+function causeOfSilence(listened: Listened, signal: string): Cause {
+  const { link, facts, index, input, mixed } = listened
   const output = link.output.name
-  const cause = facts.joined.map(([one, other]) => `${one} and ${other}`).join(', ')
-  const why = facts.backwards.includes(index)
-    ? 'It would pass from that end to this one: a converter lies the wrong way round.'
-    : mixed
-      ? input.digital
+  const findAWay = 'Find a way: an adapter brings it to the right contact.'
+  if (facts.backwards.includes(index))
+    return {
+      about: 'wrong way round',
+      why: 'It would pass from that end to this one: a converter lies the wrong way round.',
+      remedy: 'Use a converter that faces this way.',
+    }
+  if (mixed)
+    return {
+      about: 'stream',
+      why: input.digital
         ? `${input.name} wants a digital stream, and what is plugged in brings sound as volts.`
-        : `${input.name} wants sound as volts, and what is plugged in brings a digital stream.`
-      : cause
-        ? `The plugs join ${cause} of ${output}.`
-        : `No contact carries it to ${input.name}.`
+        : `${input.name} wants sound as volts, and what is plugged in brings a digital stream.`,
+      remedy: 'Use a socket of the same kind, or a converter between.',
+    }
+  const alike = facts.reaches.find(
+    (reach) => reach.input === index && reach.signal === signal && reach.commonDb > silenceDb,
+  )
+  const open = facts.openLegs.filter((leg) => leg.input === index)
+  if (alike && open.length === 0)
+    return {
+      about: 'cancelled',
+      why: `Both legs of ${input.name} carry it alike, at ${signed(alike.commonDb)} dB, and the input takes their difference.`,
+      remedy: 'Bring the sound to one leg and ground to the other, or use a box that sums.',
+    }
+  if (open.length)
+    return {
+      about: 'open leg',
+      why: `${contactsInWords(open)} of ${input.name} is open: nothing closes the circuit.`,
+      remedy: 'Use a lead that wires both legs.',
+    }
+  if (facts.openOutputContacts.length)
+    return {
+      about: 'open leg',
+      why: `Contact ${facts.openOutputContacts.join(' and ')} of ${output} is open: what floats needs both its legs to close the circuit.`,
+      remedy: 'Use a lead that wires both legs.',
+    }
+  const cause = facts.joined.map(([one, other]) => `${one} and ${other}`).join(', ')
+  return {
+    about: 'dead',
+    why: cause ? `The plugs join ${cause} of ${output}.` : `No contact carries it to ${input.name}.`,
+    remedy: findAWay,
+  }
+}
+
+const signed = (db: number) => (db < 0 ? '\u2212' : '') + Math.abs(db).toFixed(1)
+const contactsInWords = (legs: Facts['openLegs']) =>
+  `Contact ${legs.map(({ contact }) => contact).join(' and ')}`
+
+/** A source of which nothing arrives, and why. */
+function findLost(listened: Listened, signal: string, find: Find): void {
+  const { link, input, heard } = listened
+  const output = link.output.name
+  const { about, why, remedy } = causeOfSilence(listened, signal)
   if (heard.length)
     find(
       'degraded',
@@ -56,15 +114,22 @@ function findLost({ link, facts, index, input, heard, mixed }: Listened, signal:
       why,
       'Put what matters on the side that arrives, or use a lead for both.',
     )
-  else
-    find(
-      'dead',
-      facts.backwards.includes(index) ? 'wrong way round' : mixed ? 'stream' : 'dead',
-      input.name,
-      `Nothing of ${signal} is heard on ${input.name}.`,
-      why,
-      'Find a way: an adapter brings it to the right contact.',
-    )
+  else find('dead', about, input.name, `Nothing of ${signal} is heard on ${input.name}.`, why, remedy)
+}
+
+/** A leg of a differential input that hangs open while sound arrives over the other. */
+function findOpenLegs({ facts, index, input, heard }: Listened, find: Find): void {
+  const open = facts.openLegs.filter((leg) => leg.input === index)
+  const [loudest] = [...heard].sort((one, other) => other.db - one.db)
+  if (open.length === 0 || !loudest) return
+  find(
+    'degraded',
+    'open leg',
+    input.name,
+    `${contactsInWords(open)} of ${input.name} is open: the run is not balanced, and level is lost.`,
+    `${signed(loudest.db)} dB arrive over the other leg, with whatever hum the open one picks up.`,
+    'Use a lead that wires both legs; from an unbalanced output, one that brings its ground to the second leg.',
+  )
 }
 
 /** A source that arrives: as what, on how many channels, which way up. */
@@ -101,7 +166,7 @@ function findOnSignal(
       'one side',
       input.name,
       `Only ${mine.map(({ channel }) => channel).join(', ')} of ${input.name} is fed.`,
-      `The other hears ${signal} under ${silenceDb} dB.`,
+      `Nothing of ${signal} reaches the other.`,
       'Use a lead that joins tip and ring, or copy the channel in the edit.',
     )
   const [one, other] = mine
@@ -141,17 +206,32 @@ function findOnChannels({ input, heard }: Listened, find: Find): void {
         `They arrive at ${one.db.toFixed(1)} dB each, with opposite signs.`,
         'Feed the input from one channel, or through a box that sums.',
       )
-    for (const { signal, trebleDb, cornerHz } of mine)
-      if (trebleDb < trebleLossDb && !input.digital)
-        find(
-          'degraded',
-          'treble',
-          input.name,
-          `The treble of ${signal} is lost on the way.`,
-          `${decibels(trebleDb)} less at 10 kHz; 3 dB less from ${((cornerHz ?? 0) / 1000).toFixed(1)} kHz.`,
-          'Use a shorter lead, or drive it from a lower impedance.',
-        )
+    if (!input.digital) for (const reach of mine) findLosses(input, reach, find)
   }
+}
+
+/** Treble or bass that is lost on the way, with its corner. */
+function findLosses(input: InputPort, reach: Facts['reaches'][number], find: Find): void {
+  const { signal, trebleDb, cornerHz, bassDb, bassCornerHz } = reach
+  const severity = (lossDb: number) => (lossDb <= plainLossDb ? 'degraded' : 'note')
+  if (trebleDb <= audibleLossDb)
+    find(
+      severity(trebleDb),
+      'treble',
+      input.name,
+      `Treble of ${signal} is lost on the way.`,
+      `${decibels(trebleDb)} less at 10 kHz${cornerHz === undefined ? '' : `; 3 dB less from ${(cornerHz / 1000).toFixed(1)} kHz`}.`,
+      'Use a shorter lead, or drive it from a lower impedance.',
+    )
+  if (bassDb <= audibleLossDb)
+    find(
+      severity(bassDb),
+      'bass',
+      input.name,
+      `Bass of ${signal} is lost on the way.`,
+      `${decibels(bassDb)} less at 100 Hz${bassCornerHz === undefined ? '' : `; 3 dB less under ${bassCornerHz.toFixed(0)} Hz`}.`,
+      'Drive the transformer from a lower impedance, or put a larger capacitor or load there.',
+    )
 }
 
 /** Two sides that stream: rates in common, and one clock between them. */

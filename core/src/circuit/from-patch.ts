@@ -1,8 +1,8 @@
-import { type Gear, type Link, type Patch, type Position, type Shelf, shelfFor } from '../model'
+import { type Gear, hasContacts, type Link, type Patch, type Position, type Shelf, shelfFor } from '../model'
 import { fits, type Half } from './contacts'
 import type { InputPort, OutputPort, Piece, PluggedLink, Tap } from './link'
 import { pieceOfGear, standsAt, turnedPiece } from './pieces'
-import { inputOf, isShape, outputOf } from './ports'
+import { inputOf, outputOf } from './ports'
 
 /** Settings of a part with those that are given from outside, by `part.control`, in front. */
 function settingsAt(
@@ -26,7 +26,7 @@ function endsOf(patch: Patch, link: Link, shelf: Shelf, at?: (key: string) => Po
     return { box, gear, port, name: `${box.name ?? gear.name}, ${port.name}` }
   }
   const [from, to] = [end(link.from), end(link.to)]
-  if (!isShape(from.port.connector) || !isShape(to.port.connector)) return undefined
+  if (!hasContacts(from.port.connector) || !hasContacts(to.port.connector)) return undefined
   const stands = standsAt(to.gear, settingsAt(to.box.id, to.gear, to.box.settings, at))
   return {
     output: outputOf(from.port, from.gear, from.name, from.port.connector),
@@ -150,7 +150,7 @@ function hangingWith(patch: Patch, link: Link, shelf: Shelf): { group: Link[]; b
     const port = shelf
       .get(patch.boxes.find(({ id }) => id === each.to.box)!.gear)!
       .ports.find(({ id }) => id === each.to.port)!
-    return isShape(port.connector)
+    return hasContacts(port.connector)
   })
   return { group: whole.sort((one, other) => depth(one) - depth(other)), branches }
 }

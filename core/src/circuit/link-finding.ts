@@ -18,7 +18,9 @@ export interface LinkFinding {
     | 'supply shorted'
     | 'foreign supply'
     | 'unbalanced'
+    | 'open leg'
     | 'treble'
+    | 'bass'
     | 'some sockets'
     | 'wrong way round'
     | 'stream'
@@ -37,6 +39,8 @@ export const bySeverity = (
   one: Pick<LinkFinding, 'severity'>,
   other: Pick<LinkFinding, 'severity'>,
 ): number => linkSeverities.indexOf(one.severity) - linkSeverities.indexOf(other.severity)
+
+export const isDeadFinding = ({ severity }: Pick<LinkFinding, 'severity'>): boolean => severity === 'dead'
 
 /** Notes down a finding. */
 export type Find = (

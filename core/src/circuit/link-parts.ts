@@ -1,5 +1,5 @@
-import { type Contact, contactsOf } from './contacts'
-import type { InputPort, OutputPort, Piece, Place } from './link'
+import type { Contact } from '../model'
+import type { InputChannel, InputPort, OutputPort, Piece, Place } from './link'
 import { ground, type NodeName, type Part } from './netlist'
 
 export const nodeOf = (where: string, contact: Contact): NodeName => `${where}/${contact}`
@@ -28,7 +28,7 @@ export function outputParts(output: OutputPort): Part[] {
     if (powered)
       parts.push({
         kind: 'capacitor',
-        id: `${signal} out`,
+        id: `output ${signal} out`,
         from: outputNode(hot),
         to: hotNode,
         farad: 100e-6,
@@ -36,7 +36,7 @@ export function outputParts(output: OutputPort): Part[] {
     const coldNode = cold === undefined ? senderGround : outputNode(cold)
     const source = (id: string, from: NodeName, to: NodeName, volts: number): Part => ({
       kind: 'source',
-      id: `${signal} ${id}`,
+      id: `output ${signal} ${id}`,
       from,
       to,
       volts,
@@ -49,14 +49,14 @@ export function outputParts(output: OutputPort): Part[] {
     else {
       parts.push(source('hot', hotNode, senderGround, 1))
       if (drive === 'impedance-balanced')
-        parts.push({ kind: 'resistor', id: `${signal} cold`, from: coldNode, to: senderGround, ohm })
+        parts.push({ kind: 'resistor', id: `output ${signal} cold`, from: coldNode, to: senderGround, ohm })
     }
   }
   for (const need of output.needs ?? [])
     for (const contact of need.contacts)
       parts.push({
         kind: 'resistor',
-        id: `${need.name} ${contact}`,
+        id: `output ${need.name} ${contact}`,
         from: outputNode(contact),
         to: senderGround,
         // each contact draws its share
@@ -90,18 +90,50 @@ export function pieceParts(piece: Piece, index: number): Part[] {
       parts.push({ ...part, kind: 'source', id, from: at(part.from), to: at(part.to) })
     else parts.push({ ...part, id, from: at(part.from), to: at(part.to) })
   }
-  const farad = (piece.faradPerM ?? 0) * (piece.lengthM ?? 0)
-  if (farad > 0)
-    for (const contact of contactsOf[piece.ends[0]!.shape])
-      parts.push({
-        kind: 'capacitor',
-        id: `${piece.id} ${index} ${contact}`,
-        from: at({ end: 0, contact }),
-        to: ground,
-        farad,
-      })
+  for (const [order, { from, to, farad }] of (piece.strays ?? []).entries())
+    parts.push({
+      kind: 'capacitor',
+      id: `${piece.id} ${index} stray ${order}`,
+      from: at(from),
+      to: at(to),
+      farad,
+    })
   return parts
 }
+
+/** Legs of a differential input that says nothing of them stand at so many times its impedance. */
+const legsOverInput = 10
+
+/** What an input puts between the legs of a channel, and from each leg to ground. */
+function loadOf({ ohm, cold, commonModeOhm }: InputChannel): { betweenOhm: number; legOhm?: number } {
+  if (cold === undefined) return { betweenOhm: ohm }
+  if (commonModeOhm !== undefined) return { betweenOhm: ohm, legOhm: commonModeOhm }
+  if (!Number.isFinite(ohm)) return { betweenOhm: ohm }
+  // both legs in series lie beside what is between them: together they are what the input states
+  const legOhm = legsOverInput * ohm
+  return { betweenOhm: (ohm * 2 * legOhm) / (2 * legOhm - ohm), legOhm }
+}
+
+/** A leg of a differential input to its ground. One that is only taken for granted keeps DC of a supply back, as inputs do. */
+function legParts(
+  input: InputPort,
+  index: number,
+  channel: InputChannel,
+  leg: 'hot' | 'cold',
+  ohm: number,
+): Part[] {
+  const contact = channel[leg]!
+  const id = `input ${index} ${channel.id} ${leg} leg`
+  const [from, to] = [inputNode(index, contact), groundOf(index)]
+  const fed = input.supplies?.some(({ contacts }) => contacts.includes(contact))
+  if (channel.commonModeOhm !== undefined || !fed) return [{ kind: 'resistor', id, from, to, ohm }]
+  const inner = `${id} inner`
+  return [
+    { kind: 'capacitor', id: `${id} coupling`, from, to: inner, farad: couplingFarad },
+    { kind: 'resistor', id, from: inner, to, ohm },
+  ]
+}
+const couplingFarad = 100e-6
 
 /** What stands behind the contacts of an input. */
 export function inputParts(input: InputPort, index: number): Part[] {
@@ -119,12 +151,10 @@ export function inputParts(input: InputPort, index: number): Part[] {
   })
   for (const channel of input.channels) {
     const cold = channel.cold === undefined ? own : at(channel.cold)
-    if (Number.isFinite(channel.ohm)) parts.push(resistor(channel.id, at(channel.hot), cold, channel.ohm))
-    if (channel.cold !== undefined && channel.commonModeOhm !== undefined)
-      parts.push(
-        resistor(`${channel.id} hot leg`, at(channel.hot), own, channel.commonModeOhm),
-        resistor(`${channel.id} cold leg`, cold, own, channel.commonModeOhm),
-      )
+    const { betweenOhm, legOhm } = loadOf(channel)
+    if (Number.isFinite(betweenOhm)) parts.push(resistor(channel.id, at(channel.hot), cold, betweenOhm))
+    if (legOhm !== undefined)
+      for (const leg of ['hot', 'cold'] as const) parts.push(...legParts(input, index, channel, leg, legOhm))
     if (channel.farad)
       parts.push({
         kind: 'capacitor',
@@ -136,7 +166,14 @@ export function inputParts(input: InputPort, index: number): Part[] {
   }
   for (const { name, volts, ohm, contacts } of input.supplies ?? [])
     for (const contact of contacts)
-      parts.push({ kind: 'source', id: `${name} ${contact}`, from: at(contact), to: own, volts, ohm })
+      parts.push({
+        kind: 'source',
+        id: `input ${index} supply ${name} ${contact}`,
+        from: at(contact),
+        to: own,
+        volts,
+        ohm,
+      })
   return parts
 }
 

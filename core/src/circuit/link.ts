@@ -1,6 +1,10 @@
-import type { Contact, Half } from './contacts'
+import type { Contact } from '../model'
+import type { Half } from './contacts'
 
-/** How an output drives its contacts. `ohm` is the whole source of a floating one, else that of each leg. */
+/**
+ * How an output drives its contacts. `ohm` is the whole source of a floating one, between its two legs; of a symmetric
+ * or an impedance-balanced one it stands in each leg, so that twice as much lies between them.
+ */
 export interface OutputChannel {
   signal: string
   drive: 'floating' | 'symmetric' | 'impedance-balanced' | 'single-ended'
@@ -26,6 +30,8 @@ export interface OutputPort extends Half {
   /** DC that it bears on its contacts, volts. */
   bearsVolts?: number
   digital?: DigitalPort
+  /** The thermal noise of its impedance is part of a noise figure of its own: the self-noise of a microphone. */
+  ownNoise?: boolean
 }
 
 /** Sound as a digital stream: the rates that a port can work at, and whose clock it keeps. */
@@ -40,7 +46,10 @@ export interface InputChannel {
   /** The other leg of a differential input. */
   cold?: Contact
   ohm: number
-  /** Of each leg to ground, for a differential input. */
+  /**
+   * Of each leg to ground, for a differential input, beside what lies between the legs. Left out: ten times `ohm`, and
+   * so much less between the legs that the whole is `ohm`.
+   */
   commonModeOhm?: number
   farad?: number
 }
@@ -80,8 +89,10 @@ export interface Piece {
         first: readonly [Place, Place]
         second: readonly [Place, Place]
         ratio: number
-        windingOhm: number
+        firstOhm: number
+        secondOhm: number
         henry: number
+        leakageHenry: number
       }
     /** Sound into a digital stream or out of one: what stands across `first` drives `second`, and never back. */
     | {
@@ -96,8 +107,14 @@ export interface Piece {
     | { kind: 'supply'; from: Place; to: Place; volts: number; ohm: number }
   )[]
   lengthM?: number
-  /** Between each conductor and ground, farad per metre. */
-  faradPerM?: number
+  strays?: readonly StrayCapacitor[]
+}
+
+/** Capacitance between two conductors of a cable. */
+export interface StrayCapacitor {
+  from: Place
+  to: Place
+  farad: number
 }
 
 /** Where something is plugged in: at an end of a piece by its place in the list, or straight at the output. */
@@ -115,6 +132,11 @@ export interface PluggedLink {
   /** How many of the inputs, from the first, are asked about; the others only load. Left out: all. */
   asked?: number
 }
+
+/** The sounds that an output gives, each once. */
+export const signalsOfOutput = ({ output }: PluggedLink): string[] => [
+  ...new Set(output.channels.map(({ signal }) => signal)),
+]
 
 /** Where each piece and each input is plugged in. */
 export function tapsOf({ pieces, inputs, taps }: PluggedLink): NonNullable<PluggedLink['taps']> {

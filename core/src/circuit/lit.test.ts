@@ -1,16 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { type Link, parseJson, Patch, ShelfFile, shelfOf } from '../model'
-import {
-  contactsOf,
-  factsOf,
-  litLink,
-  pieceOfGear,
-  pieceStrands,
-  pluggedLink,
-  startAt,
-  variantsOf,
-} from './index'
+import { contactsOf, type Link, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { factsOf, litLink, pieceOfGear, pieceStrands, pluggedLink, startAt, variantsOf } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
 const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')

@@ -1,10 +1,13 @@
-import { type Contact, contactsOf, matings, type Shape } from './contacts'
-import { factsOf, impedanceBetween, silenceDb } from './facts'
+import { type Contact, contactsOf, type Shape } from '../model'
+import { matings } from './contacts'
+import { factsOf } from './facts'
+import { silenceDb } from './facts-of-sound'
+import { impedanceBetween } from './impedance'
 import { type Piece, type Place, type PluggedLink, wayTo } from './link'
 import type { Variant } from './variants'
 import { groundOf, inputNode, outputNode, placeNode } from './link-parts'
 import type { NodeName } from './netlist'
-import { magnitude, minus, solve } from './solve'
+import { magnitude, minus, networkAt, solve } from './solve'
 
 /** What travels on a contact. `return` is sound the other way up: the second leg of a balanced run. */
 export type Travels = 'signal' | 'return' | 'supply' | 'ground' | 'nothing'
@@ -47,7 +50,8 @@ const groundOhm = 1
 export function litLink(link: PluggedLink, variant: Variant): LitLink {
   const { netlist } = variant
   const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
-  const sound = signals.map((signal) => ({ signal, solution: solve(netlist, 1000, signal) }))
+  const middle = networkAt(netlist, 1000)
+  const sound = signals.map((signal) => ({ signal, solution: middle.driven(signal) }))
   const dc = solve(netlist, 0, undefined)
   const facts = factsOf(link, variant)
   const ground = groundOf(0)
@@ -65,7 +69,7 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
         : 'signal'
       : Math.abs(volts) > darkVolts
         ? 'supply'
-        : impedanceBetween(netlist, node, ground) < groundOhm
+        : impedanceBetween(middle, node, ground) < groundOhm
           ? 'ground'
           : 'nothing'
     return { contact, travels, signals: heard, volts, amperes }

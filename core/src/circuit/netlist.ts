@@ -2,21 +2,27 @@
 export type NodeName = string
 export const ground: NodeName = 'ground'
 
-/** A two-ended part. Sources stand in series with a resistance, as every real one does. */
+/** A two-ended part, or two pairs of ends that act on each other. */
 export type Part =
   | { kind: 'resistor'; id: string; from: NodeName; to: NodeName; ohm: number }
   | { kind: 'capacitor'; id: string; from: NodeName; to: NodeName; farad: number }
   /** Volts from `to` up to `from` behind a resistance. `signal` names the sound it carries; without it, DC. */
   | { kind: 'source'; id: string; from: NodeName; to: NodeName; volts: number; ohm: number; signal?: string }
-  /** Two coupled windings: volts at `second` over volts at `first` is `ratio`, for sound; for DC each is a wire. */
+  /**
+   * Two windings on one core: volts at `second` over volts at `first` is `ratio`. The copper of each winding counts
+   * at every frequency, DC included. `henry` is the first winding's own inductance, `leakageHenry` what is left of
+   * it with the second winding shorted.
+   */
   | {
       kind: 'transformer'
       id: string
       first: readonly [NodeName, NodeName]
       second: readonly [NodeName, NodeName]
       ratio: number
-      windingOhm: number
+      firstOhm: number
+      secondOhm: number
       henry: number
+      leakageHenry: number
     }
   /** Volts across `second`, behind a resistance, follow those across `first`; nothing goes back. For sound alone. */
   | {

@@ -1,15 +1,27 @@
-import type { Gear, Passive, Position, Rung } from '../model'
-import { type Contact, contactsOf, type Half, type Shape } from './contacts'
+import {
+  type Contact,
+  type Gear,
+  groundContact,
+  hasContacts,
+  hasPins,
+  type Passive,
+  type Position,
+  type Rung,
+  type Shape,
+  contactsOf,
+} from '../model'
+import { strayCapacitors } from './cable'
+import type { Half } from './contacts'
+import { climb, ladderLegs } from './ladder'
 import type { Piece, Place } from './link'
-import { isShape } from './ports'
 
-function rungsOf(passive: Passive, at: (control: string) => Position | undefined): Rung[] {
+function rungsOf(passive: Passive, at: (control: string) => Position | undefined): readonly Rung[] {
   return Array.isArray(passive.ladder)
     ? passive.ladder
     : (passive.ladder.at[`${at(passive.ladder.control)}`] ?? [])
 }
 
-/** A cable, adapter or pad as wires and resistances. Its ladder lies in every conductor that carries signal. */
+/** A cable, adapter or pad as wires and parts, its ladder as its control stands. */
 function pieceOf(
   id: string,
   gear: Gear,
@@ -20,62 +32,51 @@ function pieceOf(
   const [from, to] = shapes
   const gender = (end: 0 | 1): Half['gender'] =>
     (end === 0 ? passive.fromGender : passive.toGender) ??
-    (pinned(shapes[end]) && end === 0 ? 'socket' : 'plug')
+    (hasPins(shapes[end]) && end === 0 ? 'socket' : 'plug')
   const pairs: (readonly [Contact, Contact])[] =
     passive.wires ?? contactsOf[from].map((contact) => [contact, contact] as const)
-  const xlr = pinned(from) && pinned(to)
-  const grounds = pinned(from) ? ['1'] : from === 'usb-c' ? ['ground'] : ['sleeve']
-  const rungs = rungsOf(passive, at)
-  const piece: Piece = {
+  const ground = groundAt(from, to, pairs)
+  const conductors = [...new Set(pairs.map(([near]) => near))].filter((contact) => contact !== ground)
+  const legs = ladderLegs(passive, from, new Set(conductors))
+  const { resistors, end } = climb(rungsOf(passive, at), legs, conductors, { end: 0, contact: ground })
+  return {
     id,
     name: gear.name,
     ends: [
       { shape: from, gender: gender(0) },
       { shape: to, gender: gender(1) },
       ...(passive.more ?? []).flatMap(({ connector, gender: stated }) =>
-        isShape(connector) ? [{ shape: connector, gender: stated ?? 'plug' } as const] : [],
+        hasContacts(connector) ? [{ shape: connector, gender: stated ?? 'plug' } as const] : [],
       ),
     ],
-    wires: [],
+    wires: [
+      ...pairs.map(([near, far]): readonly [Place, Place] => [
+        end.get(near) ?? { end: 0, contact: near },
+        { end: 1, contact: far },
+      ]),
+      ...(passive.more ?? []).flatMap((further, index) =>
+        further.wires.map(([near, far]): readonly [Place, Place] => [
+          { end: 0, contact: near },
+          { end: index + 2, contact: far },
+        ]),
+      ),
+    ],
+    parts: [...resistors, ...(passive.parts ?? []).map(partOf)],
     lengthM: passive.lengthM,
-    faradPerM: passive.picofaradPerM === undefined ? undefined : passive.picofaradPerM * 1e-12,
+    strays: strayCapacitors(passive, shapes, pairs),
   }
-  const wires: (readonly [Place, Place])[] = []
-  const parts: NonNullable<Piece['parts']>[number][] = []
-  const near = (contact: Contact): Place => ({ end: 0, contact })
-  const ground: Place = near(grounds[0]!)
-  const lanes = new Map<Contact, Contact[]>()
-  for (const [one, other] of pairs) lanes.set(one, [...(lanes.get(one) ?? []), other])
-  const live = [...lanes.keys()].filter((contact) => !grounds.includes(contact))
-  for (const [contact, others] of lanes) {
-    let place: Place = near(contact)
-    if (live.includes(contact))
-      rungs.forEach((rung, index) => {
-        if ('seriesOhm' in rung) {
-          const next: Place = { inside: `${contact} ${index}` }
-          // a balanced pad has half in each leg
-          parts.push({
-            kind: 'resistor',
-            from: place,
-            to: next,
-            ohm: xlr ? rung.seriesOhm / 2 : rung.seriesOhm,
-          })
-          place = next
-        } else if (!xlr) parts.push({ kind: 'resistor', from: place, to: ground, ohm: rung.shuntOhm })
-        else if (contact === '2')
-          parts.push({ kind: 'resistor', from: place, to: { inside: `3 ${index - 1}` }, ohm: rung.shuntOhm })
-      })
-    for (const other of others) wires.push([place, { end: 1, contact: other }])
-  }
-  for (const [index, further] of (passive.more ?? []).entries())
-    for (const [one, other] of further.wires) wires.push([near(one), { end: index + 2, contact: other }])
-  for (const part of passive.parts ?? [])
-    parts.push(part.kind === 'capacitor' ? { ...part, farad: part.microfarad * 1e-6 } : part)
-  return { ...piece, wires, parts }
 }
 
-/** Connectors of three pins, of which the first is ground. */
-const pinned = (shape: Shape): boolean => shape === 'xlr-3' || shape === 'ta-3'
+/** The contact of end 0 that is ground: by its custom, or as what it is wired to says. */
+const groundAt = (from: Shape, to: Shape, pairs: readonly (readonly [Contact, Contact])[]): Contact =>
+  groundContact(from) ?? pairs.find(([, far]) => far === groundContact(to))?.[0] ?? 'sleeve'
+
+function partOf(part: NonNullable<Passive['parts']>[number]): NonNullable<Piece['parts']>[number] {
+  if (part.kind === 'capacitor') return { ...part, farad: part.microfarad * 1e-6 }
+  if (part.kind !== 'transformer') return part
+  const { windingOhm, secondWindingOhm = windingOhm * part.ratio ** 2, leakageHenry = 0 } = part
+  return { ...part, firstOhm: windingOhm, secondOhm: secondWindingOhm, leakageHenry }
+}
 
 /** A passive thing as a piece of a link, its controls as set, with its other end first when turned; undefined where it has no plugs. */
 export function pieceOfGear(
@@ -86,7 +87,7 @@ export function pieceOfGear(
 ): Piece | undefined {
   if (!gear.passive) return undefined
   const { from, to } = gear.passive
-  if (!isShape(from) || !isShape(to)) return undefined
+  if (!hasContacts(from) || !hasContacts(to)) return undefined
   const piece = pieceOf(id, gear, gear.passive, [from, to], standsAt(gear, settings))
   return turned ? turnedPiece(piece, [1, 0]) : piece
 }
@@ -107,6 +108,7 @@ export function turnedPiece(piece: Piece, order: readonly number[]): Piece {
         ? { ...part, first: pair(part.first), second: pair(part.second) }
         : { ...part, from: turn(part.from), to: turn(part.to) },
     ),
+    strays: piece.strays?.map((stray) => ({ ...stray, from: turn(stray.from), to: turn(stray.to) })),
   }
 }
 

@@ -1,11 +1,20 @@
-import { type Connector, type Gear, type Port, type Position, valueOf } from '../model'
-import { type Contact, contactsOf, type Half, type Shape } from './contacts'
+import {
+  type Contact,
+  contactsOf,
+  type Gear,
+  hasContacts,
+  hasPins,
+  isPluggable,
+  type Port,
+  type Position,
+  type Shape,
+  valueOf,
+} from '../model'
+import type { Half } from './contacts'
 import type { InputPort, OutputPort } from './link'
 
 /** Ordinary impedances where a figure is unknown, ohm. */
 const typicalOhm = { out: 150, in: 5000 }
-
-export const isShape = (connector: Connector): connector is Shape & Connector => connector in contactsOf
 
 /** Contacts that carry a port's channels, where the port does not say otherwise: the custom of its connector. */
 interface Layout {
@@ -17,7 +26,11 @@ interface Layout {
 
 function layoutOf(port: Port, shape: Shape): Layout {
   if (port.contacts) return port.contacts
-  if (shape === 'xlr-3' || shape === 'ta-3') return { left: '2', cold: '3', ground: ['1'] }
+  if (hasPins(shape)) return { left: '2', cold: '3', ground: ['1'] }
+  if (shape === 'fixed')
+    return port.channels === 2
+      ? { left: 'left', right: 'right', ground: ['ground'] }
+      : { left: 'left', cold: port.balanced ? 'cold' : undefined, ground: ['ground'] }
   if (shape === 'usb-c')
     return port.digital
       ? { left: 'data left', right: 'data right', ground: ['ground'] }
@@ -31,13 +44,13 @@ function layoutOf(port: Port, shape: Shape): Layout {
 /** A plug hangs on a lead, a socket sits in a wall; XLR has its own rule: what gives sound has the pins. */
 function genderOf(port: Port, gear: Gear): Half['gender'] {
   if (port.gender) return port.gender
-  if (port.connector === 'xlr-3' || port.connector === 'ta-3') return port.way === 'out' ? 'plug' : 'socket'
+  if (hasPins(port.connector)) return port.way === 'out' ? 'plug' : 'socket'
   return gear.kind === 'microphone' || gear.kind === 'headphones' ? 'plug' : 'socket'
 }
 
 /** The plug or socket of a port; undefined where it has none. */
 export const halfOf = (port: Port, gear: Gear): Half | undefined =>
-  isShape(port.connector) ? { shape: port.connector, gender: genderOf(port, gear) } : undefined
+  isPluggable(port.connector) ? { shape: port.connector, gender: genderOf(port, gear) } : undefined
 
 /** Both sides of an output are driven by the same strips: one signal, twice. */
 function isDualMono(port: Port, gear: Gear): boolean {
@@ -52,7 +65,7 @@ function isDualMono(port: Port, gear: Gear): boolean {
 /** An output of a thing with what stands behind its contacts. */
 export function outputOf(port: Port, gear: Gear, name: string, shape: Shape): OutputPort {
   const layout = layoutOf(port, shape)
-  const ohm = port.impedanceOhm === undefined ? 1 : valueOf(port.impedanceOhm, typicalOhm.out)
+  const ohm = port.impedanceOhm === undefined ? 0 : valueOf(port.impedanceOhm, typicalOhm.out)
   const behind = port.digital && layout.cold ? ohm / 2 : ohm
   const drive =
     port.drive ??
@@ -81,6 +94,11 @@ export function outputOf(port: Port, gear: Gear, name: string, shape: Shape): Ou
     needs: port.needs,
     bearsVolts: port.bearsVolts,
     digital: port.digital,
+    ownNoise: gear.strips.some(
+      ({ stages, to }) =>
+        to.some((end) => 'port' in end && end.port === port.id) &&
+        stages.some(({ kind }) => kind === 'transducer'),
+    ),
   }
 }
 
@@ -95,7 +113,10 @@ export function inputOf(
   const layout = layoutOf(port, shape)
   const ohm = port.impedanceOhm === undefined ? Infinity : valueOf(port.impedanceOhm, typicalOhm.in)
   const farad = port.capacitancePf === undefined ? undefined : port.capacitancePf * 1e-12
-  const commonModeOhm = port.commonModeOhm === undefined ? undefined : valueOf(port.commonModeOhm, 50_000)
+  const commonModeOhm =
+    port.commonModeOhm === undefined || port.commonModeOhm === 'unknown'
+      ? undefined
+      : valueOf(port.commonModeOhm, 0)
   const supplies = (port.supplies ?? [])
     .filter(({ when }) => !when || when.is.includes(`${at(when.control)}`))
     .map(({ when: _, ...supply }) => supply)
@@ -140,7 +161,7 @@ export interface ContactRole {
 /** Every contact of a port with what it is for: sound, ground, power given or wanted. Empty where it has none. */
 export function contactRolesOf(port: Port, gear: Gear): ContactRole[] {
   const { connector } = port
-  if (!isShape(connector)) return []
+  if (!hasContacts(connector)) return []
   const layout = layoutOf(port, connector)
   const two = port.channels === 2 && layout.right !== undefined
   return contactsOf[connector].map((contact) => {

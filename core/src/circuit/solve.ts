@@ -1,6 +1,7 @@
-import { ground, type Netlist, type NodeName, nodesOfPart } from './netlist'
+import { LinearSystem } from './linear-system'
+import { ground, type Netlist, type NodeName, nodesOfPart, type Part } from './netlist'
 
-/** A complex voltage. */
+/** A complex voltage or current. */
 export interface Phasor {
   re: number
   im: number
@@ -11,10 +12,22 @@ export const minus = (one: Phasor, other: Phasor): Phasor => ({
   re: one.re - other.re,
   im: one.im - other.im,
 })
+const nothing: Phasor = { re: 0, im: 0 }
 
-/** Node voltages against ground. Nodes that wires join have one voltage; an unknown node has none. */
+/** What a network comes to for some of its sources. */
 export interface Solution {
+  /** Voltage of a node against ground. Nodes that wires join have one; an unknown node has none. */
   volts: (node: NodeName) => Phasor
+  /** Current into the first end of each winding of a transformer, by its id. */
+  windingAmperes: (id: string) => readonly [first: Phasor, second: Phasor]
+}
+
+/** A network at one frequency, ready to be asked. */
+export interface Network {
+  /** Driven by the sources of one signal, or by those of the supplies (`undefined`); all others rest. */
+  driven: (signal: string | undefined) => Solution
+  /** One ampere pushed in at `from` and drawn out at `to`, every source at rest. */
+  probed: (from: NodeName, to: NodeName) => Solution
 }
 
 /** A network that has no answer; the message names the node that hangs in the air. */
@@ -24,166 +37,187 @@ export class SingularNetwork extends Error {
 
 /**
  * Leakage of every node to ground, siemens. It gives a floating network (a coil on two legs, a battery box) the
- * potential it has in the world, and is too small to be seen beside any real part: 1 Gohm beside 10 Mohm is 1 %
- * of the largest load there is and 0.0001 % of a usual one.
+ * potential it has in the world, and is too small to be seen beside any real part: 100 Gohm beside 10 Mohm is 0.01 %.
  */
-const leakage = 1e-11
-const smallestOhm = 1e-6
-/** Part of the flux of one winding that the other sees. */
-const coupling = 0.99999
+const leakageSiemens = 1e-11
+/** Under this a resistance is written as a current of its own: as a conductance it would drown everything beside it. */
+const smallestOhm = 1e-3
+/** What stands in for no resistance at all: an ideal source that the link shorts has an answer all the same. */
+const leastOhm = 1e-4
+
+type Source = Extract<Part, { kind: 'source' }>
 
 /**
- * Solves a network by nodal analysis at one frequency, for the given sources: those of one signal, or those of the
- * supplies (`undefined`) at 0 Hz. All other sources rest, their resistances stay. Sources enter as currents
- * (Norton), joined nodes are merged first, and the dense system is eliminated with partial pivoting.
+ * Modified nodal analysis at one frequency (Ho, Ruehli and Brennan, 1975): node voltages are unknowns, and so are the
+ * currents of windings and of sources without resistance. Joined nodes are merged first.
  *
- * @param frequencyHz 0 for DC: capacitors are open, windings are wires with a resistance
+ * @param frequencyHz 0 for DC: capacitors are open, windings are their copper alone
  * @throws SingularNetwork
  */
-export function solve(netlist: Netlist, frequencyHz: number, signal: string | undefined): Solution {
+export function networkAt(netlist: Netlist, frequencyHz: number): Network {
   const joined = joinWires(netlist)
-  const omega = 2 * Math.PI * frequencyHz
-  const index = new Map<NodeName, number>()
-  const at = (node: NodeName): number => {
+  const rows = new Map<NodeName, number>()
+  const row = (node: NodeName): number => {
     const root = joined(node)
     if (root === joined(ground)) return -1
-    const known = index.get(root)
-    if (known !== undefined) return known
-    index.set(root, index.size)
-    return index.size - 1
+    const known = rows.get(root) ?? rows.size
+    rows.set(root, known)
+    return known
   }
-  for (const part of netlist) for (const node of nodesOfPart(part)) at(node)
+  for (const part of netlist) for (const node of nodesOfPart(part)) row(node)
 
-  const size = index.size
-  const width = size + 1
-  const re = new Float64Array(size * width)
-  const im = new Float64Array(size * width)
-  const add = (row: number, column: number, real: number, imaginary: number) => {
-    if (row < 0 || column < 0) return
-    re[row * width + column]! += real
-    im[row * width + column]! += imaginary
-  }
-  const admit = (from: number, to: number, real: number, imaginary = 0) => {
-    add(from, from, real, imaginary)
-    add(to, to, real, imaginary)
-    add(from, to, -real, -imaginary)
-    add(to, from, -real, -imaginary)
-  }
-  for (let node = 0; node < size; node++) add(node, node, leakage, 0)
-
+  /** Unknown currents come after the nodes, those of each part that has some in a row. */
+  const currents = new Map<Part, number>()
+  let size = rows.size
   for (const part of netlist) {
-    switch (part.kind) {
-      case 'wire':
-        break
-      case 'resistor':
-        admit(at(part.from), at(part.to), 1 / Math.max(part.ohm, smallestOhm))
-        break
-      case 'capacitor':
-        admit(at(part.from), at(part.to), 0, omega * part.farad)
-        break
-      case 'source': {
-        const siemens = 1 / Math.max(part.ohm, smallestOhm)
-        const [from, to] = [at(part.from), at(part.to)]
-        admit(from, to, siemens)
-        if (part.signal === signal && (signal !== undefined || frequencyHz === 0)) {
-          if (from >= 0) re[from * width + size]! += part.volts * siemens
-          if (to >= 0) re[to * width + size]! -= part.volts * siemens
-        }
-        break
-      }
-      case 'amplifier': {
-        const siemens = 1 / Math.max(part.ohm, smallestOhm)
-        const [a, b] = part.first.map(at) as [number, number]
-        const [c, d] = part.second.map(at) as [number, number]
-        admit(c, d, siemens)
-        if (frequencyHz === 0) break
-        const transfer = part.gain * siemens
-        add(c, a, -transfer, 0)
-        add(c, b, transfer, 0)
-        add(d, a, transfer, 0)
-        add(d, b, -transfer, 0)
-        break
-      }
-      case 'transformer': {
-        const [a, b] = part.first.map(at) as [number, number]
-        const [c, d] = part.second.map(at) as [number, number]
-        if (frequencyHz === 0) {
-          admit(a, b, 1 / Math.max(part.windingOhm, smallestOhm))
-          admit(c, d, 1 / Math.max(part.windingOhm * part.ratio ** 2, smallestOhm))
-          break
-        }
-        // admittance of two coupled inductances: the inverse of [[L1, M], [M, L2]], over j omega
-        const one = part.henry
-        const two = part.henry * part.ratio ** 2
-        const mutual = coupling * Math.sqrt(one * two)
-        const determinant = one * two - mutual * mutual
-        const couple = (p: number, q: number, r: number, s: number, value: number) => {
-          const imaginary = -value / determinant / omega
-          add(p, r, 0, imaginary)
-          add(q, s, 0, imaginary)
-          add(p, s, 0, -imaginary)
-          add(q, r, 0, -imaginary)
-        }
-        couple(a, b, a, b, two)
-        couple(c, d, c, d, one)
-        couple(a, b, c, d, -mutual)
-        couple(c, d, a, b, -mutual)
-      }
+    const count = currentsIn(part)
+    if (count > 0) currents.set(part, size)
+    size += count
+  }
+  const system = new LinearSystem(size)
+  for (let node = 0; node < rows.size; node++) system.add(node, node, leakageSiemens)
+  const omega = 2 * Math.PI * frequencyHz
+  for (const part of netlist) stamp(system, part, row, currents.get(part), omega)
+  const stuck = system.factor()
+  if (stuck !== undefined)
+    throw new SingularNetwork(
+      `The network has no answer: ${[...rows.keys()][stuck] ?? 'a winding'} hangs in the air.`,
+    )
+
+  const answer = (rightSide: Float64Array): Solution => {
+    const { re, im } = system.solve(rightSide)
+    const unknown = (index: number | undefined): Phasor =>
+      index === undefined || index < 0 ? nothing : { re: re[index]!, im: im[index]! }
+    return {
+      volts: (node) => unknown(rows.get(joined(node))),
+      windingAmperes: (id) => {
+        const part = netlist.find((each) => each.id === id && each.kind === 'transformer')
+        const at = part && currents.get(part)
+        return [unknown(at), unknown(at === undefined ? undefined : at + 1)]
+      },
     }
   }
-  eliminate(re, im, size, () => [...index.keys()])
   return {
-    volts: (node) => {
-      const row = index.get(joined(node))
-      return row === undefined
-        ? { re: 0, im: 0 }
-        : { re: re[row * width + size]!, im: im[row * width + size]! }
+    driven: (signal) => {
+      const rightSide = new Float64Array(size)
+      // supplies rest while sound is looked at, and sound while DC is
+      if (signal !== undefined || frequencyHz === 0)
+        for (const part of netlist)
+          if (part.kind === 'source' && part.signal === signal)
+            drive(rightSide, part, row, currents.get(part))
+      return answer(rightSide)
+    },
+    probed: (from, to) => {
+      const rightSide = new Float64Array(size)
+      inject(rightSide, row(from), 1)
+      inject(rightSide, row(to), -1)
+      return answer(rightSide)
     },
   }
 }
 
-/** Gauss with partial pivoting, in place; the last column becomes the answer. */
-function eliminate(re: Float64Array, im: Float64Array, size: number, names: () => NodeName[]): void {
-  const width = size + 1
-  for (let pivot = 0; pivot < size; pivot++) {
-    let best = pivot
-    let bestSize = 0
-    for (let row = pivot; row < size; row++) {
-      const at = row * width + pivot
-      const value = Math.abs(re[at]!) + Math.abs(im[at]!)
-      if (value > bestSize) {
-        bestSize = value
-        best = row
-      }
-    }
-    if (!(bestSize > 1e-18))
-      throw new SingularNetwork(`The network has no answer: ${names()[pivot]} hangs in the air.`)
-    if (best !== pivot)
-      for (let column = pivot; column < width; column++) {
-        const [one, other] = [pivot * width + column, best * width + column]
-        ;[re[one], re[other]] = [re[other]!, re[one]!]
-        ;[im[one], im[other]] = [im[other]!, im[one]!]
-      }
-    const head = pivot * width + pivot
-    const scale = re[head]! ** 2 + im[head]! ** 2
-    const [ir, ii] = [re[head]! / scale, -im[head]! / scale]
-    for (let column = pivot; column < width; column++) {
-      const at = pivot * width + column
-      const [r, i] = [re[at]!, im[at]!]
-      re[at] = r * ir - i * ii
-      im[at] = r * ii + i * ir
-    }
-    for (let row = 0; row < size; row++) {
-      const lead = row * width + pivot
-      const [fr, fi] = [re[lead]!, im[lead]!]
-      if (row === pivot || (fr === 0 && fi === 0)) continue
-      for (let column = pivot; column < width; column++) {
-        const [to, from] = [row * width + column, pivot * width + column]
-        re[to]! -= fr * re[from]! - fi * im[from]!
-        im[to]! -= fr * im[from]! + fi * re[from]!
-      }
-    }
+/** Solves a network once, for the sources of one signal or of the supplies. */
+export const solve = (netlist: Netlist, frequencyHz: number, signal: string | undefined): Solution =>
+  networkAt(netlist, frequencyHz).driven(signal)
+
+/** How many currents a part adds to the unknowns. */
+const currentsIn = (part: Part): number =>
+  part.kind === 'transformer'
+    ? 2
+    : (part.kind === 'source' || part.kind === 'resistor') && part.ohm < smallestOhm
+      ? 1
+      : 0
+
+type RowOf = (node: NodeName) => number
+
+function inject(rightSide: Float64Array, row: number, amperes: number): void {
+  if (row >= 0) rightSide[row]! += amperes
+}
+
+function drive(rightSide: Float64Array, source: Source, row: RowOf, current: number | undefined): void {
+  if (current !== undefined) {
+    rightSide[current] = source.volts
+    return
   }
+  inject(rightSide, row(source.from), source.volts / source.ohm)
+  inject(rightSide, row(source.to), -source.volts / source.ohm)
+}
+
+/** Writes a part into the system. `current` is the row of its first unknown current. */
+function stamp(
+  system: LinearSystem,
+  part: Part,
+  row: RowOf,
+  current: number | undefined,
+  omega: number,
+): void {
+  switch (part.kind) {
+    case 'wire':
+      return
+    case 'resistor':
+    case 'source':
+      if (current === undefined) admit(system, row(part.from), row(part.to), 1 / part.ohm)
+      else {
+        carry(system, current, row(part.from), row(part.to))
+        system.add(current, current, -Math.max(part.ohm, leastOhm))
+      }
+      return
+    case 'capacitor':
+      admit(system, row(part.from), row(part.to), 0, omega * part.farad)
+      return
+    case 'amplifier': {
+      const siemens = 1 / Math.max(part.ohm, smallestOhm)
+      const [a, b] = part.first.map(row) as [number, number]
+      const [c, d] = part.second.map(row) as [number, number]
+      admit(system, c, d, siemens)
+      if (omega === 0) return
+      const transfer = part.gain * siemens
+      system.add(c, a, -transfer)
+      system.add(c, b, transfer)
+      system.add(d, a, transfer)
+      system.add(d, b, -transfer)
+      return
+    }
+    case 'transformer':
+      windings(system, part, row, current!, omega)
+  }
+}
+
+/**
+ * Two coupled inductances: V1 = (R1 + jwL1) I1 + jwM I2, V2 = jwM I1 + (R2 + jwL2) I2, with L2 = n^2 L1. The leakage,
+ * seen at the first winding with the second shorted, is L1 - M^2 / L2, from which M follows.
+ */
+function windings(
+  system: LinearSystem,
+  part: Extract<Part, { kind: 'transformer' }>,
+  row: RowOf,
+  current: number,
+  omega: number,
+): void {
+  const [first, second] = [current, current + 1]
+  const secondHenry = part.henry * part.ratio ** 2
+  const mutualHenry = Math.sqrt(Math.max(0, part.henry - part.leakageHenry) * secondHenry)
+  carry(system, first, row(part.first[0]), row(part.first[1]))
+  carry(system, second, row(part.second[0]), row(part.second[1]))
+  system.add(first, first, -Math.max(part.firstOhm, leastOhm), -omega * part.henry)
+  system.add(second, second, -Math.max(part.secondOhm, leastOhm), -omega * secondHenry)
+  system.add(first, second, 0, -omega * mutualHenry)
+  system.add(second, first, 0, -omega * mutualHenry)
+}
+
+/** An unknown current that leaves one node and enters another, and the voltage between them in its equation. */
+function carry(system: LinearSystem, current: number, from: number, to: number): void {
+  system.add(from, current, 1)
+  system.add(to, current, -1)
+  system.add(current, from, 1)
+  system.add(current, to, -1)
+}
+
+function admit(system: LinearSystem, from: number, to: number, real: number, imaginary = 0): void {
+  system.add(from, from, real, imaginary)
+  system.add(to, to, real, imaginary)
+  system.add(from, to, -real, -imaginary)
+  system.add(to, from, -real, -imaginary)
 }
 
 /** Finds for each node the one that stands for all that wires join it to. */

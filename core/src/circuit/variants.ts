@@ -1,4 +1,5 @@
-import { type Contact, fits, type Half, type Mating, matings, type Shape } from './contacts'
+import type { Contact, Shape } from '../model'
+import { fits, type Half, type Mating, matings } from './contacts'
 import { type PluggedLink, type Tap, tapsOf } from './link'
 import { inputNode, inputParts, outputNode, outputParts, pieceParts, placeNode } from './link-parts'
 import type { Netlist, NodeName, Part } from './netlist'

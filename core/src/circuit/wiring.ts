@@ -18,15 +18,15 @@ export function wiringOf(
 ): WiredLink[] {
   return patch.links.flatMap((link) => {
     const plugged = pluggedLink(patch, link, shelf)
-    if (!plugged) return []
+    if (!plugged || plugged.output.shape === 'fixed') return []
     const report = solved(JSON.stringify(plugged), () => reportOf(plugged))
-    const crowd = crowded(patch, link, shelf)
+    const crowd = socketIsTaken(patch, link, shelf)
     return [{ link: link.id, report: crowd ? { ...report, findings: [crowd, ...report.findings] } : report }]
   })
 }
 
 /** Two plugs for one socket: links that leave an output, or enter and leave a shared socket, without a splitter. */
-function crowded(patch: Patch, link: Link, commonShelf: Shelf): LinkFinding | undefined {
+export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): LinkFinding | undefined {
   if (link.branch) return undefined
   const shelf = shelfFor(patch, commonShelf)
   const boxOf = (id: string) => patch.boxes.find((box) => box.id === id)!

@@ -40,13 +40,15 @@ export class AgcFollower {
     private readonly agc: Agc,
     rateHz: number,
     channels = 1,
+    /** Gain to begin with, dB; left out: as silence leaves it. */
+    startDb = agc.maximumGainDb,
   ) {
     this.squares = new Float64Array(channels)
     this.detector = stepOf(detectorMs, rateHz)
     this.attack = stepOf(agc.attackMs, rateHz)
     this.release = stepOf(agc.releaseMs, rateHz)
     this.holdFrames = (agc.holdMs * rateHz) / 1000
-    this.gainDb = agc.maximumGainDb
+    this.gainDb = startDb
   }
 
   /** Takes in a sample of one channel. */
@@ -105,10 +107,19 @@ export class LimiterFollower {
  * noise alone asks for with the release. Levels RMS in the unit of the stage.
  */
 export function agcGainInPauseDb(agc: Agc, voiceDb: number, noiseDb: number, afterS: number): number {
-  const from = settledAgcGainDb(agc, voiceDb)
-  const to = settledAgcGainDb(agc, noiseDb)
-  const openingS = Math.max(0, afterS - agc.holdMs / 1000)
-  return to + (from - to) * Math.exp((-openingS * 1000) / agc.releaseMs)
+  return agcGainAfterDb(agc, settledAgcGainDb(agc, voiceDb), settledAgcGainDb(agc, noiseDb), afterS)
+}
+
+/** Gain some time after the voice stopped, between what it was and what is asked for now, dB. */
+export function agcGainAfterDb(
+  { attackMs, holdMs, releaseMs }: Pick<Agc, 'attackMs' | 'holdMs' | 'releaseMs'>,
+  fromDb: number,
+  toDb: number,
+  afterS: number,
+): number {
+  // what is louder than the voice was takes the gain down at once, what is softer lets it up after the hold
+  const movingMs = toDb < fromDb ? afterS * 1000 : Math.max(0, afterS * 1000 - holdMs)
+  return toDb + (fromDb - toDb) * Math.exp(-movingMs / (toDb < fromDb ? attackMs : releaseMs))
 }
 
 /** How far a strike leaves the gain down for the next sentence, dB, some time after it; 0 when it asks for none. */

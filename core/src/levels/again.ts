@@ -1,6 +1,5 @@
 import { type Box, type Gear, type Patch, type Shelf, shelfFor } from '../model'
-import { graphOf } from './graph'
-import type { Graph } from './nodes'
+import { type Graph, graphOf } from '../chain'
 import { type Levels, levelsOfGraph } from './run'
 
 /**
@@ -57,6 +56,7 @@ const changed = (one: Box, other: Box): string[] =>
     (control) => one.settings[control] !== other.settings[control],
   )
 
-/** Whether a control of a box changes what stands behind its contacts. */
-const inCircuit = (gear: Gear, control: string): boolean =>
-  gear.ports.some(({ supplies }) => supplies?.some(({ when }) => when?.control === control))
+/** Whether a control of a box changes what stands behind its contacts, or the channel of its radio. */
+const inCircuit = ({ ports, radio }: Gear, control: string): boolean =>
+  ports.some(({ supplies }) => supplies?.some(({ when }) => when?.control === control)) ||
+  (typeof radio?.carrierMhz === 'object' && radio.carrierMhz.control === control)

@@ -1,5 +1,5 @@
 import type { Levels, Run } from './run'
-import { silenceDb } from './verdict'
+import { silenceDb } from './findings'
 
 /** A source as a recorded channel holds it. */
 export interface Held {
@@ -59,30 +59,19 @@ export function channelsOf(levels: Levels): RecordedChannel[] {
     .sort((one, other) => Number(inside.has(one.id)) - Number(inside.has(other.id)))
 }
 
-/** Voltages of one source over several ways add with their signs; what is left stands for them. */
+/** What each source brings by each box it comes in by; all the ways through that box are one. */
 function heldIn(runs: readonly Run[]): Held[] {
-  const ways = new Map<string, Run[]>()
-  for (const run of runs) {
-    const key = `${run.source.id} ${run.entry.part}`
-    ways.set(key, (ways.get(key) ?? []).concat(run))
-  }
-  const all = [...ways.values()].map((same): Held => {
-    const [first] = same
-    const sum = same.reduce((volts, run) => volts + run.sign * 10 ** (gainOf(run) / 20), 0)
-    const gainDb = 20 * Math.log10(Math.max(1e-12, Math.abs(sum)))
-    return {
-      source: first!.source.name,
-      by: first!.entry.name,
-      gainDb,
-      sign: sum < 0 ? -1 : 1,
-      typicalDb: first!.atSource.typical + gainDb,
-    }
-  })
+  const entries = new Map(runs.map((run) => [`${run.source.id} ${run.entry.part}`, run]))
+  const all = [...entries.values()].map(({ source, entry, byEntry, atSource }): Held => ({
+    source: source.name,
+    by: entry.name,
+    gainDb: byEntry.db - atSource.typical,
+    sign: byEntry.sign,
+    typicalDb: byEntry.db,
+  }))
   const loudest = Math.max(...all.map(({ typicalDb }) => typicalDb))
   return all.filter(({ typicalDb }) => typicalDb > Math.max(loudest - worthDb, silenceDb))
 }
-
-const gainOf = (run: Run): number => run.typicalDb - run.atSource.typical
 
 /** Two channels of one box that hold the same with opposite signs: summed to mono, it is gone. */
 export interface MonoLoss {
@@ -90,12 +79,13 @@ export interface MonoLoss {
   boxName: string
   tracks: [string, string]
   source: string
-  /** What is left of it in the sum, beside one channel alone, dB. */
+  /** What is left of it in the sum, beside one channel alone, dB; -Infinity where it is as good as gone. */
   leftDb: number
 }
 
-/** A sum this far under one of its halves counts as a loss. */
+/** A sum this far under one of its halves counts as a loss; under this no figure holds, and it is silence. */
 const lossDb = -6
+const goneDb = -40
 
 /** Sources that fall when two channels of one box are summed to mono. */
 export function monoLosses(channels: readonly RecordedChannel[]): MonoLoss[] {
@@ -119,7 +109,7 @@ export function monoLosses(channels: readonly RecordedChannel[]): MonoLoss[] {
                     boxName: one.boxName,
                     tracks: [one.track, other.track],
                     source: held.source,
-                    leftDb,
+                    leftDb: leftDb < goneDb ? -Infinity : leftDb,
                   },
                 ]
               : []

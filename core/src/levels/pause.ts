@@ -1,5 +1,7 @@
-import { agcGainInPauseDb, agcLossAfterStrikeDb } from '../dynamics'
+import { plannedPauseS } from '../chain'
+import { agcGainAfterDb } from '../dynamics'
 import { type Gear, type Stage, stageOfNode } from '../model'
+import { powerDb, powerFromDb } from '../units'
 import type { Run } from './run'
 
 /** What automatic gain does to a run as time goes on. */
@@ -20,20 +22,18 @@ const momentsS = [1, 3, 10]
  */
 export function pauseStory(run: Run, gearOf: (part: string) => Gear | undefined): PauseStory | undefined {
   if (run.pauseRiseDb < 1) return undefined
-  const index = run.points.findIndex(({ kind }) => kind === 'agc')
-  const [before, point] = [run.points[index - 1], run.points[index]]
+  const point = run.points.find(({ automatic }) => automatic)
   const gear = point && gearOf(point.part)
   const stage: Stage | undefined = gear && stageOfNode(gear, point.node)
-  if (!before || !point || stage?.kind !== 'agc') return undefined
-  const { typical, loudest } = before.rmsDb
-  const inPause = Math.max(before.noiseWithPlaceDb, point.heldDb ?? -Infinity)
-  const start = agcGainInPauseDb(stage, typical, inPause, 0)
+  if (!point?.automatic || stage?.kind !== 'agc') return undefined
+  const { spokenDb, pauseDb, loudestDb } = point.automatic
+  const later = (fromDb: number, toDb: number, afterS: number) => agcGainAfterDb(stage, fromDb, toDb, afterS)
+  const gainRise = (afterS: number) => powerFromDb(later(spokenDb, pauseDb, afterS) - spokenDb)
+  // what arises behind it stays: the share that it lifts follows from the pause that the plan reckons with
+  const lifted = (powerFromDb(run.pauseRiseDb) - 1) / (gainRise(plannedPauseS) - 1)
   return {
     partName: point.partName,
-    rises: momentsS.map((afterS) => ({
-      afterS,
-      db: agcGainInPauseDb(stage, typical, inPause, afterS) - start,
-    })),
-    lossAfterLoudDb: agcLossAfterStrikeDb(stage, typical, loudest, 1),
+    rises: momentsS.map((afterS) => ({ afterS, db: powerDb(1 + lifted * (gainRise(afterS) - 1)) })),
+    lossAfterLoudDb: Math.max(0, spokenDb - later(loudestDb, spokenDb, 1)),
   }
 }

@@ -1,20 +1,38 @@
+import {
+  type At,
+  type Chain,
+  chainOf,
+  type Domain,
+  type End,
+  type Graph,
+  graphOf,
+  neverPauses,
+  type Node,
+  noisePowers,
+  type Origin,
+  placePeak,
+  powerOfWays,
+  soundingPower,
+  type Stop,
+  type Walked,
+  waysOfSource,
+} from '../chain'
 import type { CeilingShape, Patch, Shelf, Source } from '../model'
-import { powerDb, sineEquivalentPeakDb } from '../units'
-import { type At, type Flow, flowAfter, noisePower, pauseGainDb } from './effect'
+import { amplitudeDb, powerDb, sineEquivalentPeakDb } from '../units'
 import type { TrackAim } from './window'
-import { graphOf } from './graph'
-import { controlsThatCount } from './linked-gain'
-import type { Domain, End, Graph, Node, Origin } from './nodes'
+import { pathsOf, type Path } from './paths'
 
-/** A limit at a point, in its own unit and as the level at the source at which the loudest peak would meet it. */
+/** A limit at a point, in its own unit and as the level at the source that would meet it. */
 export interface Ceiling {
   at: 'input' | 'output'
   levelDb: number
   shape: CeilingShape
-  /** Room between the loudest peak and the ceiling; negative when it is passed. */
+  /** Room between the largest peak of all that sounds there and the ceiling; negative when it is passed. */
   headroomDb: number
-  /** The ceiling divided by the gain from the source: a sine of this level at the source would meet it. */
+  /** The ceiling divided by the gain from the source: a sine of this level at the source would meet it alone. */
   atSourceDb: number
+  /** It lies behind automatic gain: what meets it is the first word after a pause. */
+  onset: boolean
 }
 
 export interface Moments {
@@ -32,20 +50,29 @@ export interface Point {
   kind: Node['kind']
   domain: Domain
   controls: string[]
+  /** Of this source alone. */
   rmsDb: Moments
   peakDb: Moments
+  /** The largest peak of all that sounds here: every source, and the place. */
+  wholePeakDb: number
+  /** The largest peak of the place alone, at its loudest. */
+  placePeakDb: number
   gainFromSourceDb: number
-  /** Noise of the boxes so far, dB(A), and with the noise of the place. */
+  /** Noise of the boxes so far, dB(A), and with the noise of the place, while the source sounds. */
   noiseDb: number
   noiseWithPlaceDb: number
   /** The same referred to the source. */
   noiseAtSourceDb: number
   /** What this point itself adds, referred to the source; -Infinity for nothing. */
   ownNoiseAtSourceDb: number
-  /** What the noise rises to, referred to the typical voice, once automatic gain has opened in a pause. */
+  /** All noise in a pause, referred to the typical voice: what automatic gain has lifted it to. */
   pauseNoiseAtSourceDb: number
   /** Level at which the other channels hold linked automatic gain in a pause; undefined where nothing is linked. */
   heldDb?: number
+  /** What automatic gain that acts here is set to, dB: under the voice, and what a long pause and the loudest moment ask for. */
+  automatic?: { spokenDb: number; pauseDb: number; loudestDb: number }
+  /** Where several ways of the source meet: what they come to over the loudest of them, dB. */
+  joinedDb?: number
   ceilings: Ceiling[]
 }
 
@@ -78,18 +105,24 @@ export interface Run {
   points: Point[]
   /** Sound pressure or level of the source where it enters. */
   atSource: Moments & { peak: number; placeNoise: number; echo: number; wind: number }
+  /** The largest peak of the recording, whatever sounds in it. */
   peakDb: number
   typicalDb: number
+  /** Noise of the boxes, and with that of the place, as it is in a pause. */
   noiseDb: number
   noiseWithPlaceDb: number
-  /** Typical level over the noise of the boxes, and over that and the place together. */
+  /** Typical level over the noise of the boxes, and over that and the place together: over what is heard in its pauses. */
   overBoxesDb: number
   speechToNoiseDb: number
   /** Rise of the noise in a pause under automatic gain, dB. */
   pauseRiseDb: number
   shares: NoiseShare[]
-  /** Which way up the source arrives. */
-  sign: 1 | -1
+  /** What arrives by the box that the run begins at, in the unit of the end, and which way up. */
+  byEntry: { db: number; sign: 1 | -1 }
+  /** Ways by which the source reaches the end, where there are several: each by its level and how much later it comes. */
+  ways: { db: number; laterMs: number; sign: 1 | -1 }[]
+  /** Why nothing arrives, where the wiring or the radio lets nothing through. */
+  stop?: Stop & { part: string; partName: string }
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
@@ -109,16 +142,31 @@ export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
 
 /** The same on a compiled graph, with settings given from outside. */
 export function levelsOfGraph(graph: Graph, at: At): Levels {
-  const known: NoiseByNode = new Map()
+  const chain = chainOf(
+    graph,
+    graph.nodes.map(({ read }) => read(at)),
+  )
+  const reader = new ChainReader(chain)
   const paths = pathsOf(graph)
-  const runs = numbered(paths.map((path) => runAlong(graph, path, at, known)))
+  const runs = numbered(paths.map((path) => runAlong(reader, path)))
   const reach: Record<string, string[]> = Object.fromEntries(
     [...graph.settings.keys()].map((key) => [key, []]),
   )
   for (const [index, { nodes }] of paths.entries())
-    for (const key of new Set(nodes.flatMap((node) => controlsThatCount(graph.nodes[node]!, at))))
+    for (const key of new Set(nodes.flatMap((node) => controlsThatCount(chain, graph.nodes[node]!))))
       reach[key]?.push(runs[index]!.id)
   return { runs, reach, assumptions: graph.assumptions }
+}
+
+/** Controls that change what a node does as things stand: those of other channels only while its gain turns with theirs. */
+function controlsThatCount({ graph, readings }: Chain, node: Node): string[] {
+  if (!node.linked || !readings[node.index]!.follows) return node.controls
+  return [...node.controls, ...node.linked.flatMap((other) => controlsUpTo(graph, other))]
+}
+
+const controlsUpTo = (graph: Graph, index: number): string[] => {
+  const { controls, feeds } = graph.nodes[index]!
+  return [...controls, ...feeds.flatMap((feed) => controlsUpTo(graph, feed))]
 }
 
 /** One source may take several ways to one end, as both sides of a player into one mix: ids stay apart. */
@@ -132,144 +180,82 @@ function numbered(runs: Run[]): Run[] {
   return runs
 }
 
-/** A way from an origin to an end, as node indices. */
-export interface Path {
-  origin: Origin
-  end: End
-  nodes: number[]
-}
-
-/** Every way from every source to every recording and listening point. */
-export function pathsOf(graph: Graph): Path[] {
-  return graph.ends.flatMap((end) =>
-    waysTo(graph, end.node).flatMap((nodes) =>
-      graph.origins.filter(({ node }) => node === nodes[0]).map((origin) => ({ origin, end, nodes })),
-    ),
-  )
-}
-
-function waysTo(graph: Graph, end: number): number[][] {
-  const ways: number[][] = []
-  const back = (index: number, behind: readonly number[]): void => {
-    const way = [...behind, index]
-    let { feeds } = graph.nodes[index]!
-    // a row of single feeds needs no branching
-    while (feeds.length === 1) {
-      way.push(feeds[0]!)
-      feeds = graph.nodes[feeds[0]!]!.feeds
-    }
-    if (feeds.length === 0) ways.push(way.reverse())
-    else for (const feed of feeds) back(feed, way)
-  }
-  back(end, [])
-  return ways
-}
-
 /** Where the peaks of an end belong; ears have no window. */
 export const aimOf = ({ stage }: End): TrackAim =>
   stage.kind === 'recording' ? stage : { floating: true, lowerDb: 0 }
 
-export const flowOf = (origin: Origin): Flow => ({
-  quietestDb: origin.quietestDb,
-  typicalDb: origin.typicalDb,
-  loudestDb: origin.loudestDb,
-  crestDb: origin.source.crestDb,
-  sourceOhm: 0,
-  source: origin.source.id,
-})
+/** A level that is no level any more: what is left of a sound that cancels, or behind a dead link. */
+const floorDb = -200
+const dbOf = (power: number): number => Math.max(floorDb, powerDb(power))
 
-function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At, known: NoiseByNode): Run {
-  let flow = flowOf(origin)
-  // noise powers are kept referred to the source, so that they only ever add along the run
-  const noises: { node: Node; power: number }[] = []
-  let placePower = noisePower(origin.placeNoiseDb)
-  let boxPower = 0
-  let pauseRiseDb = 0
-  const points: Point[] = []
-  let tightest: Run['tightest']
+/** Reads levels and noises off a chain, each worked out once. */
+class ChainReader {
+  private readonly powers = new Map<Walked, Map<number, Float64Array>>()
+  private readonly noises = new Map<Walked, { boxes: Float64Array; place: Float64Array }>()
 
-  nodes.forEach((index, step) => {
-    const node = graph.nodes[index]!
-    const before = boxPower
-    const gainBefore = flow.typicalDb - origin.typicalDb
-    const addNoise = (from: Node, levelDb: number, gainDb: number) => {
-      if (levelDb === -Infinity) return
-      const power = noisePower(levelDb - gainDb)
-      const known = noises.find((each) => each.node === from)
-      if (known) known.power += power
-      else noises.push({ node: from, power })
-      boxPower += power
+  constructor(readonly chain: Chain) {}
+
+  /** Level of a source after a node at its typical level in one situation, dB. */
+  sourceDb(walked: Walked, source: number, node: number): number {
+    const { table } = this.chain
+    const bySource = this.powers.get(walked) ?? new Map<number, Float64Array>()
+    this.powers.set(walked, bySource)
+    const known = bySource.get(source) ?? new Float64Array(walked.after.length).fill(Number.NaN)
+    bySource.set(source, known)
+    if (Number.isNaN(known[node]!))
+      known[node] = dbOf(powerOfWays(waysOfSource(walked.after[node]!, table, source)))
+    return known[node]!
+  }
+
+  noisesAfter(walked: Walked, node: number): { boxes: number; place: number } {
+    const { table } = this.chain
+    let known = this.noises.get(walked)
+    if (!known) {
+      const empty = () => new Float64Array(walked.after.length).fill(Number.NaN)
+      known = { boxes: empty(), place: empty() }
+      this.noises.set(walked, known)
     }
-    if (node.kind === 'sum')
-      for (const feed of node.feeds)
-        if (feed !== nodes[step - 1])
-          for (const [from, power] of noiseAt(graph, feed, at, known))
-            // what a neighbour's microphone hears of the place is the place's, not the box's
-            if (from.kind === 'origin') placePower += power / noisePower(gainBefore)
-            else addNoise(from, powerDb(power), gainBefore)
-    const effect = node.effect(flow, at)
-    const ceilings: Ceiling[] = []
-    const ceil = (place: Ceiling['at'], levelDb: number, peakDb: number, gainDb: number) => {
-      if (levelDb === Infinity) return
-      const ceiling: Ceiling = {
-        at: place,
-        levelDb,
-        shape: effect.shape,
-        headroomDb: levelDb - peakDb,
-        atSourceDb: levelDb - gainDb,
-      }
-      ceilings.push(ceiling)
-      if (!tightest || ceiling.headroomDb < tightest.ceiling.headroomDb) tightest = { point: step, ceiling }
+    if (Number.isNaN(known.boxes[node]!)) {
+      const { boxes, place } = noisePowers(walked.after[node]!, table)
+      known.boxes[node] = boxes
+      known.place[node] = place
     }
-    const peak = (each: Flow) => sineEquivalentPeakDb(each.loudestDb, each.crestDb)
-    const loudestGain = (each: Flow) => each.loudestDb - origin.loudestDb
-    ceil('input', effect.inputCeilingDb, peak(flow), loudestGain(flow))
-    addNoise(node, effect.inputNoiseDb, gainBefore)
-    const inPause = pauseGainDb(
-      node.stage,
-      node.part,
-      at,
-      Math.max(
-        (boxPower + placePower) * noisePower(gainBefore + pauseRiseDb),
-        noisePower(node.heldDb?.(at) ?? -Infinity),
-      ),
-    )
-    if (inPause !== undefined) pauseRiseDb += inPause - effect.typicalGainDb
-    flow = flowAfter(flow, effect)
-    const gainDb = flow.typicalDb - origin.typicalDb
-    addNoise(node, effect.outputNoiseDb, gainDb)
-    ceil('output', effect.outputCeilingDb, peak(flow), loudestGain(flow))
-    const moments = (change: number): Moments => ({
-      quietest: flow.quietestDb + change,
-      typical: flow.typicalDb + change,
-      loudest: flow.loudestDb + change,
-    })
-    points.push({
-      node: node.id,
-      part: node.part,
-      partName: node.partName,
-      name: node.name,
-      kind: node.kind,
-      domain: node.domain,
-      controls: node.own ?? node.controls,
-      rmsDb: moments(0),
-      peakDb: moments(sineEquivalentPeakDb(0, flow.crestDb)),
-      gainFromSourceDb: gainDb,
-      noiseDb: powerDb(boxPower) + gainDb,
-      noiseWithPlaceDb: powerDb(boxPower + placePower) + gainDb,
-      noiseAtSourceDb: powerDb(boxPower),
-      ownNoiseAtSourceDb: powerDb(boxPower - before),
-      pauseNoiseAtSourceDb: powerDb(boxPower + placePower) + pauseRiseDb,
-      heldDb: node.heldDb?.(at),
-      ceilings,
-    })
-  })
+    return { boxes: known.boxes[node]!, place: known.place[node]! }
+  }
+}
 
-  const gainDb = flow.typicalDb - origin.typicalDb
-  const peakDb = sineEquivalentPeakDb(flow.loudestDb, flow.crestDb)
-  const first = graph.nodes[nodes[0]!]!
-  const last = graph.nodes[end.node]!
+/** One source in the situations that a run tells of. */
+interface Heard {
+  origin: Origin
+  /** Its place in the list of sources. */
+  source: number
+  typical: Walked
+  pause: Walked
+  quietest: Walked
+  loudest: Walked
+}
+
+function runAlong(reader: ChainReader, path: Path): Run {
+  const { chain } = reader
+  const { origin, end, nodes } = path
+  const source = chain.table.sources.findIndex((each) => each.source.id === origin.source.id)
+  const heard: Heard = {
+    origin,
+    source,
+    typical: chain.typical[source]!,
+    pause: chain.pause[source]!,
+    quietest: chain.at(source, 'quietest'),
+    loudest: chain.at(source, 'loudest'),
+  }
+  const points = pointsAlong(reader, heard, nodes)
+  const first = chain.graph.nodes[nodes[0]!]!
+  const last = chain.graph.nodes[end.node]!
+  const lastPoint = points.at(-1)!
   const track = end.stage.kind === 'recording' ? end.stage.track : last.id
+  const entry = chain.graph.entryNoises.find(({ node }) => node === origin.node)
+  const ratios = ratiosAt(reader, heard, end.node)
+  const stopping = nodes.map((index) => chain.graph.nodes[index]!).find(({ stop }) => stop)
+  const ways = waysAt(reader, heard, end.node)
   return {
     id: `${origin.source.id}>${nodes.length > 1 ? first.part : end.box}>${end.box}.${track}`,
     source: origin.source,
@@ -290,65 +276,213 @@ function runAlong(graph: Graph, { origin, end, nodes }: Path, at: At, known: Noi
       typical: origin.typicalDb,
       loudest: origin.loudestDb,
       peak: sineEquivalentPeakDb(origin.loudestDb, origin.source.crestDb),
-      placeNoise: origin.placeNoiseDb,
+      placeNoise: entry?.levelDb ?? -Infinity,
       echo: origin.echoDb,
-      wind: origin.windDb,
+      wind: entry?.windDb ?? -Infinity,
     },
-    peakDb,
-    typicalDb: flow.typicalDb,
-    noiseDb: powerDb(boxPower) + gainDb,
-    noiseWithPlaceDb: powerDb(boxPower + placePower) + gainDb,
-    overBoxesDb: origin.typicalDb - powerDb(boxPower),
-    speechToNoiseDb: origin.typicalDb - powerDb(boxPower + placePower),
-    pauseRiseDb,
-    sign: nodes.reduce((sign, index) => sign * (graph.nodes[index]!.sign ?? 1), 1) < 0 ? -1 : 1,
-    shares: noises
-      .map(({ node, power }) => ({
-        node: node.id,
-        partName: node.partName,
-        name: node.name,
-        atSourceDb: powerDb(power),
-        share: power / boxPower,
-      }))
-      .sort((one, other) => other.share - one.share),
-    tightest,
+    peakDb: lastPoint.wholePeakDb,
+    typicalDb: lastPoint.rmsDb.typical,
+    ...ratios,
+    shares: sharesAt(reader, heard, end.node),
+    byEntry: entryShare(chain, heard, end.node, first.part),
+    ways,
+    stop: stopping && { ...stopping.stop!, part: stopping.part, partName: stopping.partName },
+    tightest: tightestOf(points),
   }
 }
 
-/** Noise upstream of nodes, worked out once for one setting of the controls. */
-type NoiseByNode = Map<number, ReadonlyMap<Node, number>>
-
-/**
- * Noise of everything upstream of a node in its own unit, by the node that makes it: what a neighbour on a mix
- * brings in. Automatic gain there is taken at its setting for silence.
- *
- * @param known what was worked out before for the same setting; added to
- */
-export function noiseAt(
-  graph: Graph,
-  index: number,
-  at: At,
-  known: NoiseByNode = new Map(),
-): ReadonlyMap<Node, number> {
-  const before = known.get(index)
-  if (before) return before
-  const node = graph.nodes[index]!
-  const noises = new Map<Node, number>()
-  for (const feed of node.feeds)
-    for (const [from, power] of noiseAt(graph, feed, at, known))
-      noises.set(from, (noises.get(from) ?? 0) + power)
-  for (const origin of graph.origins)
-    if (origin.node === index && origin.placeNoiseDb > -Infinity)
-      noises.set(node, noisePower(origin.placeNoiseDb))
-  const silence: Flow = { quietestDb: -200, typicalDb: -200, loudestDb: -200, crestDb: 12, sourceOhm: 150 }
-  const effect = node.effect(silence, at)
-  const add = (levelDb: number) => {
-    if (levelDb > -Infinity) noises.set(node, (noises.get(node) ?? 0) + noisePower(levelDb))
+function pointsAlong(reader: ChainReader, heard: Heard, nodes: readonly number[]): Point[] {
+  const { chain } = reader
+  const { origin, source, typical, pause } = heard
+  const crestOver = sineEquivalentPeakDb(0, origin.source.crestDb)
+  let noiseBefore = 0
+  let before: Moments = {
+    quietest: origin.quietestDb,
+    typical: origin.typicalDb,
+    loudest: origin.loudestDb,
   }
-  add(effect.inputNoiseDb)
-  const gain = noisePower(effect.typicalGainDb)
-  for (const [from, power] of noises) noises.set(from, power * gain)
-  add(effect.outputNoiseDb)
-  known.set(index, noises)
-  return noises
+  let automatic = false
+  return nodes.map((index): Point => {
+    const node = chain.graph.nodes[index]!
+    const reading = chain.readings[index]!
+    const onset = automatic
+    automatic ||= reading.follows?.kind === 'agc'
+    const rmsDb: Moments = {
+      typical: reader.sourceDb(typical, source, index),
+      quietest: reader.sourceDb(heard.quietest, source, index) + origin.quietestDb - origin.typicalDb,
+      loudest: reader.sourceDb(heard.loudest, source, index) + origin.loudestDb - origin.typicalDb,
+    }
+    const gainDb = rmsDb.typical - origin.typicalDb
+    const { boxes, place } = reader.noisesAfter(typical, index)
+    const inPause = reader.noisesAfter(pause, index)
+    const noiseAtSource = boxes / 10 ** (gainDb / 10)
+    const ownNoise = Math.max(0, noiseAtSource - noiseBefore)
+    noiseBefore = Math.max(noiseBefore, noiseAtSource)
+    const point: Point = {
+      node: node.id,
+      part: node.part,
+      partName: node.partName,
+      name: node.name,
+      kind: node.kind,
+      domain: node.domain,
+      controls: node.controls,
+      rmsDb,
+      peakDb: {
+        quietest: rmsDb.quietest + crestOver,
+        typical: rmsDb.typical + crestOver,
+        loudest: rmsDb.loudest + crestOver,
+      },
+      wholePeakDb: Math.max(floorDb, amplitudeDb(chain.peakAfter(index))),
+      placePeakDb: Math.max(floorDb, amplitudeDb(placePeak(chain.onset.after[index]!, chain.table, true))),
+      gainFromSourceDb: gainDb,
+      noiseDb: powerDb(boxes),
+      noiseWithPlaceDb: powerDb(boxes + place),
+      noiseAtSourceDb: powerDb(boxes) - gainDb,
+      ownNoiseAtSourceDb: powerDb(ownNoise),
+      pauseNoiseAtSourceDb: powerDb(inPause.boxes + inPause.place) - gainDb,
+      heldDb: heldDb(chain, node, pause),
+      automatic: automaticAt(chain, heard, index),
+      joinedDb: joinedDb(reader, heard, node),
+      ceilings: [
+        ceilingOf(
+          { at: 'input', levelDb: reading.inputCeilingDb, shape: reading.shape, onset },
+          chain.peakBefore(index),
+          before.loudest - origin.loudestDb,
+        ),
+        ceilingOf(
+          { at: 'output', levelDb: reading.outputCeilingDb, shape: reading.shape, onset },
+          chain.peakAfter(index),
+          rmsDb.loudest - origin.loudestDb,
+        ),
+      ].filter((ceiling) => ceiling !== undefined),
+    }
+    before = rmsDb
+    return point
+  })
+}
+
+function ceilingOf(
+  ceiling: Pick<Ceiling, 'at' | 'levelDb' | 'shape' | 'onset'>,
+  peak: number,
+  gainFromSourceDb: number,
+): Ceiling | undefined {
+  const { levelDb } = ceiling
+  if (levelDb === Infinity) return undefined
+  const peakDb = Math.max(floorDb, amplitudeDb(peak))
+  return { ...ceiling, headroomDb: levelDb - peakDb, atSourceDb: levelDb - gainFromSourceDb }
+}
+
+function tightestOf(points: readonly Point[]): Run['tightest'] {
+  let found: Run['tightest']
+  points.forEach(({ ceilings }, point) => {
+    for (const ceiling of ceilings)
+      if (!found || ceiling.headroomDb < found.ceiling.headroomDb) found = { point, ceiling }
+  })
+  return found
+}
+
+/** Level at which what never pauses on the other channels holds a linked gain in a pause. */
+function heldDb({ graph, readings, table }: Chain, node: Node, pause: Walked): number | undefined {
+  if (!node.linked || !readings[node.index]!.follows) return undefined
+  const sources = table.sources.map(({ source }) => (neverPauses(source) ? 1 : 0))
+  const held = node.linked.map((other) => {
+    const own = graph.nodes[other]!
+    return soundingPower(pause.before[own.index]!, table, { sources, placeAtLoudest: false })
+  })
+  return powerDb(Math.max(...held))
+}
+
+/** What a source comes to over the noise of its pauses. */
+function ratiosAt(reader: ChainReader, { source, typical, pause }: Heard, node: number) {
+  const typicalDb = reader.sourceDb(typical, source, node)
+  const { boxes, place } = reader.noisesAfter(pause, node)
+  const spoken = reader.noisesAfter(typical, node)
+  const rise = powerDb((boxes + place) / (spoken.boxes + spoken.place))
+  return {
+    noiseDb: powerDb(boxes),
+    noiseWithPlaceDb: powerDb(boxes + place),
+    overBoxesDb: typicalDb - powerDb(boxes),
+    speechToNoiseDb: typicalDb - powerDb(boxes + place),
+    pauseRiseDb: Number.isFinite(rise) ? Math.max(0, rise) : 0,
+  }
+}
+
+/** Who makes the noise that is heard in the pauses, the most first. */
+function sharesAt(
+  { chain }: ChainReader,
+  { source, typical, pause, origin }: Heard,
+  end: number,
+): NoiseShare[] {
+  const { table, graph } = chain
+  const mixture = pause.after[end]!
+  const powers = new Map<number, number>()
+  mixture.emitters.forEach((emitter, way) => {
+    if (emitter < table.firstNodeNoise) return
+    const node = (emitter - table.firstNodeNoise) >> 1
+    powers.set(node, (powers.get(node) ?? 0) + mixture.amplitudes[way]! ** 2)
+  })
+  const whole = [...powers.values()].reduce((sum, power) => sum + power, 0)
+  const gainDb = dbOf(powerOfWays(waysOfSource(typical.after[end]!, table, source))) - origin.typicalDb
+  return [...powers]
+    .filter(([, power]) => power > 0)
+    .map(([index, power]) => ({
+      node: graph.nodes[index]!.id,
+      partName: graph.nodes[index]!.partName,
+      name: graph.nodes[index]!.name,
+      atSourceDb: powerDb(power) - gainDb,
+      share: power / whole,
+    }))
+    .sort((one, other) => other.share - one.share)
+}
+
+/** The ways by which a source arrives that are apart in time. */
+function waysAt({ chain }: ChainReader, { source, typical }: Heard, end: number): Run['ways'] {
+  const { amplitudes, delaysS } = waysOfSource(typical.after[end]!, chain.table, source)
+  const first = Math.min(...delaysS)
+  return amplitudes.map((amplitude, way) => ({
+    db: Math.max(floorDb, amplitudeDb(Math.abs(amplitude))),
+    laterMs: (delaysS[way]! - first) * 1000,
+    sign: amplitude < 0 ? (-1 as const) : (1 as const),
+  }))
+}
+
+/** What arrives of a source by one box: over all its channels, with their signs. */
+function entryShare(
+  { graph, table }: Chain,
+  { source, typical }: Heard,
+  end: number,
+  part: string,
+): Run['byEntry'] {
+  const { emitters, amplitudes } = typical.after[end]!
+  let sum = 0
+  emitters.forEach((emitter, way) => {
+    if (
+      emitter < table.firstEntryNoise &&
+      table.sourceOfOrigin[emitter] === source &&
+      graph.nodes[graph.origins[emitter]!.node]!.part === part
+    )
+      sum += amplitudes[way]!
+  })
+  return { db: Math.max(floorDb, amplitudeDb(Math.abs(sum))), sign: sum < 0 ? -1 : 1 }
+}
+
+function automaticAt(
+  { readings, pauseAskedDb }: Chain,
+  { source, typical, loudest }: Heard,
+  node: number,
+): Point['automatic'] {
+  if (readings[node]!.follows?.kind !== 'agc') return undefined
+  return {
+    spokenDb: typical.followDb[node]!,
+    pauseDb: pauseAskedDb[source]![node]!,
+    loudestDb: loudest.followDb[node]!,
+  }
+}
+
+/** What several ways of a source come to where they meet, over the loudest of them alone. */
+function joinedDb(reader: ChainReader, { source, typical }: Heard, node: Node): number | undefined {
+  if (node.kind !== 'sum') return undefined
+  const ways = node.feeds.map((feed) => reader.sourceDb(typical, source, feed)).filter((db) => db > floorDb)
+  if (ways.length < 2) return undefined
+  return reader.sourceDb(typical, source, node.index) - Math.max(...ways)
 }

@@ -1,4 +1,4 @@
-import type { School } from '../model'
+import type { Plan, School } from '../model'
 
 /** Where the loudest peaks of a recording should lie, dBFS. */
 export interface PeakWindow {
@@ -6,16 +6,13 @@ export interface PeakWindow {
   highestDbfs: number
 }
 
-/** Schools of practice. `float` speaks of floating-point tracks; its other tracks keep to the usual window. */
+/** Schools of practice. */
 const peakWindows: Record<School, PeakWindow> = {
   cautious: { lowestDbfs: -20, highestDbfs: -17 },
   usual: { lowestDbfs: -15, highestDbfs: -12 },
   full: { lowestDbfs: -10, highestDbfs: -6 },
   float: { lowestDbfs: -15, highestDbfs: -12 },
 }
-
-/** A floating-point track keeps every ratio at any level: it only must not be absurd. */
-const floatingWindow: PeakWindow = { lowestDbfs: -60, highestDbfs: -6 }
 
 /** What a track says about where its peaks belong. */
 export interface TrackAim {
@@ -24,15 +21,72 @@ export interface TrackAim {
   lowerDb: number
 }
 
-/** The window of a track. */
-export function windowOf(school: School, { floating, lowerDb }: TrackAim): PeakWindow {
-  const { lowestDbfs, highestDbfs } = floating ? floatingWindow : peakWindows[school]
-  return { lowestDbfs: lowestDbfs - lowerDb, highestDbfs: highestDbfs - lowerDb }
+/** A recording as the plan sees it. */
+export interface Recording {
+  /** Kind of the box that records. */
+  gearKind: string
+  aim: TrackAim
+  /** Automatic gain acts on the way to it: the box sets the level itself. */
+  automatic: boolean
 }
 
-/** How far a peak lies outside a window, dB; 0 inside. */
-export const outsideDb = (window: PeakWindow, peakDb: number): number =>
-  Math.max(0, window.lowestDbfs - peakDb, peakDb - window.highestDbfs)
+/** What the plan asks of one recording. */
+export interface Asked {
+  /** It counts; any other is a backup or a guide. */
+  counts: boolean
+  /** Where its peaks belong; undefined where anything will do that does not clip. */
+  window: PeakWindow | undefined
+  /** Its ceilings must be kept. */
+  ceilings: boolean
+  /** Automatic gain sets its level. */
+  automatic: boolean
+}
+
+/**
+ * What a plan asks of the recordings of a chain, in their order. What does not count has no window; its ceilings stay,
+ * for a clipped backup is no backup, unless the plan lets go of them. If none is of the kind that counts, all of them
+ * do. A floating-point track has no window: its level is set afterwards. The float school goes further: where such a
+ * track counts, the fixed ones beside it are guides, and lose their window too. Where automatic gain acts the box sets
+ * the level, and there is none to ask for.
+ */
+export function askedOf(plan: Plan, recordings: readonly Recording[]): Asked[] {
+  const ofKind = (kind: string) =>
+    plan.keeper === 'both good' || (plan.keeper === 'camera only') === (kind === 'camera')
+  const someCount = recordings.some(({ gearKind }) => ofKind(gearKind))
+  const counted = recordings.map(({ gearKind }) => !someCount || ofKind(gearKind))
+  const floats =
+    plan.school === 'float' && recordings.some(({ aim }, index) => counted[index] && aim.floating)
+  return recordings.map(({ aim, automatic }, index): Asked => {
+    const counts = counted[index]!
+    return {
+      counts,
+      window:
+        !counts || aim.floating || floats || automatic
+          ? undefined
+          : lowered(peakWindows[plan.school], aim.lowerDb),
+      ceilings: counts || !plan.backupsMayClip,
+      automatic,
+    }
+  })
+}
+
+const lowered = ({ lowestDbfs, highestDbfs }: PeakWindow, byDb: number): PeakWindow => ({
+  lowestDbfs: lowestDbfs - byDb,
+  highestDbfs: highestDbfs - byDb,
+})
+
+/** How far a peak lies outside a window, dB; 0 inside, and where there is none. */
+export const outsideDb = (window: PeakWindow | undefined, peakDb: number): number =>
+  window ? Math.max(0, window.lowestDbfs - peakDb, peakDb - window.highestDbfs) : 0
+
+/**
+ * Headroom that is asked for behind automatic gain: the first word after a pause must not clip, and no more. That moment
+ * is the worst there is already, and the level is not ours to set.
+ */
+export const onsetMarginDb = 0
 
 /** The loudest typical level at the ear that is left alone, dB SPL: fit for a working day. */
 export const safeListeningDbSpl = 85
+
+/** Softer than this at the ear, nobody hears what is wrong with the sound: the level of talk across a table. */
+export const softListeningDbSpl = 55

@@ -1,10 +1,9 @@
 import type { ChannelMeasurement } from '../model'
 import type { Run } from '../levels'
-import { powerDb, powerFromDb } from '../units'
 
 /** One figure as predicted and as measured. */
 export interface Comparison {
-  figure: 'loudest peak' | 'typical speech' | 'noise in the pauses' | 'speech over noise'
+  figure: 'loudest peak' | 'typical speech' | 'noise in the pauses' | 'speech-to-noise'
   unit: string
   predicted: number
   measured: number | null
@@ -18,10 +17,6 @@ const naturalSpreadDb = 3
 
 /** What was recorded beside what the plan said, for one channel. */
 export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparison[] {
-  const noise = powerDb(
-    powerFromDb(run.noiseWithPlaceDb) +
-      (run.pauseRiseDb > 0 ? powerFromDb(run.noiseWithPlaceDb + run.pauseRiseDb) : 0),
-  )
   const ratio =
     measured.speechDbfsA === null || measured.noiseDbfsA === null
       ? null
@@ -65,13 +60,13 @@ export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparis
     row(
       'noise in the pauses',
       'dBFS(A)',
-      noise,
+      run.noiseWithPlaceDb,
       measured.noiseDbfsA,
       'the place is louder, or a box is noisier than its figures',
       'the place is quieter than the brief says',
     ),
     row(
-      'speech over noise',
+      'speech-to-noise',
       'dB',
       run.speechToNoiseDb,
       ratio,

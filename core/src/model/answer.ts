@@ -8,7 +8,18 @@ const moments = z.strictObject({ quietest: decibel, typical: decibel, loudest: d
 
 const FindingAnswer = z.strictObject({
   severity: z.enum(['dead', 'harmful', 'degraded', 'note']),
-  about: z.enum(['ceiling', 'hiss', 'place', 'window', 'pauses', 'ears', 'clip', 'level']),
+  about: z.enum([
+    'ceiling',
+    'hiss',
+    'under noise',
+    'place',
+    'window',
+    'pauses',
+    'sum',
+    'ears',
+    'clip',
+    'level',
+  ]),
   run: z.string().describe('run id, or channel of a clip'),
   part: z.string().describe('box or piece it is about'),
   what: z.string(),
@@ -21,8 +32,9 @@ const CeilingAnswer = z.strictObject({
   at: z.enum(['input', 'output']),
   levelDb: z.number().describe('in the unit of the point'),
   shape: CeilingShape,
-  headroomDb: z.number().describe('over the loudest peak; negative when passed'),
+  headroomDb: z.number().describe('over the largest peak of all that sounds there; negative when passed'),
   atSourceDb: z.number().describe('level at the source of a sine that would meet it'),
+  onset: z.boolean().describe('it lies behind automatic gain: what meets it is the first word after a pause'),
 })
 
 const RunAnswer = z.strictObject({
@@ -36,6 +48,16 @@ const RunAnswer = z.strictObject({
     name: z.string(),
   }),
   verdict: z.string(),
+  stop: z
+    .strictObject({
+      part: z.string(),
+      about: z.string(),
+      what: z.string(),
+      why: z.string(),
+      remedy: z.string(),
+    })
+    .nullable()
+    .describe('why nothing arrives, where the wiring or the radio lets nothing through'),
   atSource: z.strictObject({
     quietest: z.number(),
     typical: z.number(),
@@ -45,12 +67,18 @@ const RunAnswer = z.strictObject({
     echo: decibel.describe("the room's own echo of the source as the microphone takes it in, dB(A)"),
     wind: decibel.describe('wind at the microphone itself, dB(A), a rule of thumb; part of placeNoise'),
   }),
-  peakDb: z.number().describe('loudest peak at the end, sine-equivalent: dBFS on a track, dB SPL at an ear'),
+  peakDb: z
+    .number()
+    .describe(
+      'largest peak at the end of all that sounds there, sine-equivalent: dBFS on a track, dB SPL at an ear',
+    ),
   typicalDb: z.number(),
-  noiseDb: decibel.describe('A-weighted noise of the boxes at the end'),
+  noiseDb: decibel.describe('A-weighted noise of the boxes at the end, as it is in a pause'),
   noiseWithPlaceDb: decibel.describe('the same with the noise of the place'),
   overBoxesDb: decibel.describe('typical level over the noise of the boxes'),
-  speechToNoiseDb: decibel.describe('typical level over all noise'),
+  speechToNoiseDb: decibel.describe(
+    'typical level over all noise in its pauses; negative when the noise is louder',
+  ),
   pauseRiseDb: z.number().describe('rise of the noise in pauses under automatic gain'),
   tightest: z.strictObject({ part: z.string(), name: z.string(), ceiling: CeilingAnswer }).nullable(),
   shares: z.array(
@@ -72,6 +100,7 @@ const RunAnswer = z.strictObject({
       controls: z.array(z.string()),
       rmsDb: moments,
       peakDb: moments,
+      wholePeakDb: z.number().describe('largest peak of all that sounds there, sine-equivalent'),
       gainFromSourceDb: z.number(),
       noiseDb: decibel,
       noiseAtSourceDb: decibel,
@@ -99,6 +128,8 @@ const ScoreAnswer = z.strictObject({
   overDb: z.number().describe('headroom missing to the margin'),
   outsideDb: z.number().describe('how far the worst recording lies outside its window'),
   speechToNoiseDb: decibel.describe('worst recording that counts'),
+  eachSpeechToNoiseDb: z.array(decibel).describe('every recording that counts, the worst first'),
+  eachOverBoxesDb: z.array(decibel).describe('the same over the noise of the boxes alone'),
   headroomDb: decibel.describe('smallest of all'),
   changes: z.number().int(),
 })
@@ -174,6 +205,8 @@ export const WiringAnswer = z.strictObject({
                 sign: z.union([z.literal(1), z.literal(-1)]),
                 trebleDb: z.number().describe('10 kHz over 1 kHz'),
                 cornerHz: z.number().nullable().describe('where it is 3 dB down; null above 40 kHz'),
+                bassDb: z.number().describe('100 Hz over 1 kHz'),
+                bassCornerHz: z.number().nullable().describe('where it is 3 dB down; null under 10 Hz'),
               }),
             ),
             inputDc: z
@@ -220,7 +253,7 @@ export const WiringAnswer = z.strictObject({
       box: z.string(),
       tracks: z.tuple([z.string(), z.string()]),
       source: z.string(),
-      leftDb: z.number().describe('left of it in the sum, beside one channel alone'),
+      leftDb: decibel.describe('left of it in the sum, beside one channel alone; null: as good as nothing'),
     }),
   ),
   findings: z.array(LinkFindingAnswer),
@@ -239,6 +272,7 @@ export const OddsAnswer = z.strictObject({
       box: z.string(),
       track: z.string(),
       name: z.string(),
+      automatic: z.boolean().describe('automatic gain sets its level: no setting before it makes it safer'),
       clipping: z.number().describe('chance that the loudest moment passes a ceiling, 0 to 1'),
       first: z
         .strictObject({ part: z.string(), name: z.string(), chance: z.number() })

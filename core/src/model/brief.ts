@@ -80,7 +80,19 @@ export const Brief = z.strictObject({
       z.strictObject({
         id: Id,
         name: Name,
-        levelDba: z.number().min(0).max(140).describe('where the microphones are'),
+        levelDba: z.number().min(0).max(140).describe('where the microphones are, as it mostly is'),
+        loudestDba: z
+          .number()
+          .min(0)
+          .max(150)
+          .optional()
+          .describe('in its loudest moment; left out: it stays as it is'),
+        crestDb: z
+          .number()
+          .min(0)
+          .max(40)
+          .optional()
+          .describe('peak over RMS; left out: 12, as of steady noise'),
         spectrum: NoiseSpectrum.default('even'),
         inPicture: z.boolean().default(false).describe('the picture explains it'),
       }),
@@ -88,6 +100,12 @@ export const Brief = z.strictObject({
     .max(16)
     .default([]),
   wind: z.enum(['none', 'breeze', 'gusts']).default('none'),
+  wantedSpeechToNoiseDb: z
+    .number()
+    .min(0)
+    .max(90)
+    .optional()
+    .describe('speech-to-noise that the result asks for; less is a harm, as less than 0 always is'),
   note: Note.default(''),
 })
 export type Brief = z.infer<typeof Brief>

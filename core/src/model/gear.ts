@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Connector } from './connector'
 import { Control } from './control'
 import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
 import { Stage } from './stage'
@@ -19,39 +20,6 @@ export const GearKind = z.enum([
   'desk',
 ])
 export type GearKind = z.infer<typeof GearKind>
-
-/** A plug or socket by its shape, and the two ways through the air. */
-export const Connector = z.enum([
-  'xlr-3',
-  'ta-3',
-  'mini-2',
-  'mini-3',
-  'mini-4',
-  'jack-2',
-  'jack-3',
-  'rca',
-  'usb-c',
-  'fixed',
-  'air',
-  'radio',
-])
-export type Connector = z.infer<typeof Connector>
-
-/** Connectors in words. */
-export const connectorNames: Record<Connector, string> = {
-  'xlr-3': 'XLR',
-  'ta-3': 'small three-pin',
-  'mini-2': '3.5 mm, two contacts',
-  'mini-3': '3.5 mm, three contacts',
-  'mini-4': '3.5 mm, four contacts',
-  'jack-2': '6.35 mm, two contacts',
-  'jack-3': '6.35 mm, three contacts',
-  rca: 'phono',
-  'usb-c': 'USB-C',
-  fixed: 'fixed lead',
-  air: 'open air',
-  radio: 'aerial',
-}
 
 export const Channel = z.enum(['left', 'right'])
 export type Channel = z.infer<typeof Channel>
@@ -176,8 +144,26 @@ const InsidePart = z.discriminatedUnion('kind', [
     first: Pair,
     second: Pair,
     ratio: z.number().positive().max(100).describe('volts at the second winding over those at the first'),
-    windingOhm: z.number().positive().max(100_000),
-    henry: z.number().positive().max(10_000),
+    windingOhm: z.number().min(0).max(100_000).describe('copper of the first winding'),
+    secondWindingOhm: z
+      .number()
+      .min(0)
+      .max(100_000)
+      .optional()
+      .describe('copper of the second winding; left out: that of the first times the ratio squared'),
+    henry: z
+      .number()
+      .positive()
+      .max(10_000)
+      .describe(
+        'inductance of the first winding with the second open: the bass ends where it meets the source',
+      ),
+    leakageHenry: z
+      .number()
+      .min(0)
+      .max(100)
+      .optional()
+      .describe('inductance of the first winding with the second shorted; left out: none'),
   }),
   z.strictObject({
     kind: z.literal('converter').describe('sound into a digital stream, or out of one; it has a direction'),
@@ -204,8 +190,31 @@ export const Passive = z.strictObject({
   fromGender: Gender.optional(),
   toGender: Gender.optional(),
   wires: Wires.optional().describe('contact to contact; left out: straight through'),
-  picofaradPerM: z.number().min(0).max(1000).optional(),
+  picofaradPerM: z
+    .number()
+    .min(0)
+    .max(1000)
+    .optional()
+    .describe('between each core and the shield; left out: twice that between cores'),
+  corePicofaradPerM: z
+    .number()
+    .min(0)
+    .max(1000)
+    .optional()
+    .describe('between any two cores; left out: half of that to the shield'),
+  shieldedAt: z
+    .enum(['both', 'from', 'to', 'neither'])
+    .optional()
+    .describe(
+      'ends at which the shield is joined to the ground contact; left out: as the wires say, and no shield where no wire leaves the ground contact',
+    ),
   ladder: Ladder.default([]),
+  ladderAcross: z
+    .enum(['pair', 'each'])
+    .optional()
+    .describe(
+      'pair: the ladder lies in the two legs of a balanced run, figures for both legs together, half of each series resistance in each leg and shunts from leg to leg; each: the whole ladder lies in every conductor by itself, shunts to ground. Left out: pair on XLR, three-pin and 6.35 mm of three contacts where both legs are wired, else each',
+    ),
   more: z
     .array(z.strictObject({ connector: Connector, gender: Gender.optional(), wires: Wires }))
     .max(3)

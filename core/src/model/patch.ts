@@ -57,9 +57,17 @@ export type Keeper = z.infer<typeof Keeper>
 
 /** How the levels are to be set. */
 export const Plan = z.strictObject({
-  school: School.default('usual').describe('where the loudest peaks of a recording should lie'),
-  keeper: Keeper.default('both good').describe('which recording counts'),
+  school: School.default('usual').describe(
+    'where the loudest peaks of a recording should lie: cautious -20 to -17 dBFS, usual -15 to -12, full -10 to -6; float: anywhere under the analogue ceilings on floating-point tracks, and where one counts, on the fixed ones beside it too',
+  ),
+  keeper: Keeper.default('both good').describe(
+    'which recording counts: camera only, those of cameras; recorder first, those of anything else; both good, all. What does not count keeps its ceilings and loses its window',
+  ),
   marginDb: z.number().min(0).max(30).default(3).describe('least headroom under every ceiling'),
+  backupsMayClip: z
+    .boolean()
+    .default(false)
+    .describe('let go of the ceilings of recordings that do not count'),
 })
 export type Plan = z.infer<typeof Plan>
 

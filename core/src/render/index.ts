@@ -1,2 +1,4 @@
 export * from './render'
+export * from './rendering'
 export * from './voices'
+export * from './timeline'

@@ -1,6 +1,7 @@
 import { normal, random } from '../signals'
 import { aWeightingDb, amplitudeFromDb, flatNoiseAWeightingDb, powerFromDb } from '../units'
-import { noiseColours, type NoiseSpectrum } from '../acoustics'
+import { noiseColours, type TakenIn } from '../acoustics'
+import { beat, momentAt } from './timeline'
 
 const tableLength = 1 << 18
 
@@ -38,44 +39,65 @@ function weightingOfWhite(rateHz: number): number {
 export const whiteRms = (levelA: number, rateHz: number): number =>
   levelA === -Infinity ? 0 : amplitudeFromDb(levelA - weightingOfWhite(rateHz)) / Math.SQRT2
 
-/** White noise made to sound of its class, at an A-weighted level. */
+/**
+ * Noise of a place or of a feed, made to sound of its class. It has its A-weighted level, swells to its loudest while
+ * everything is loudest, begins that moment with its peak, and never goes beyond its crest.
+ */
 export class Ambience {
   private readonly rms: number
   private readonly low: number
   private readonly high: number
+  private readonly loudest: number
+  /** Amplitude that its peaks reach as it mostly is. */
+  private readonly peak: number
+  private readonly beatHz: number
   private lowState = 0
   private highState = 0
 
   constructor(
-    spectrum: NoiseSpectrum,
-    levelA: number,
-    rateHz: number,
+    { spectrum, levelDba, loudestDba, crestDb }: TakenIn,
+    private readonly rateHz: number,
     private readonly noise: NoiseTable,
   ) {
     const { highPassHz, lowPassHz } = noiseColours[spectrum]
     this.low = 1 - Math.exp((-2 * Math.PI * lowPassHz) / rateHz)
     this.high = 1 - Math.exp((-2 * Math.PI * highPassHz) / rateHz)
-    // power that the two filters and the A curve leave of white noise, summed over the band
-    const steps = 2000
-    let power = 0
-    for (let step = 0; step < steps; step++) {
-      const hz = ((step + 0.5) * rateHz) / 2 / steps
-      const angle = (2 * Math.PI * hz) / rateHz
-      const passed =
-        onePole(this.low, angle) * (1 - 2 * onePoleReal(this.high, angle) + onePole(this.high, angle))
-      power += (passed * powerFromDb(aWeightingDb(hz))) / steps
-    }
-    this.rms = amplitudeFromDb(levelA) / Math.SQRT2 / Math.sqrt(power)
+    const { weighted, plain } = this.passed()
+    this.rms = amplitudeFromDb(levelDba) / Math.SQRT2 / Math.sqrt(weighted)
+    this.peak = this.rms * Math.sqrt(plain) * amplitudeFromDb(crestDb)
+    this.loudest = amplitudeFromDb(loudestDba - levelDba)
+    this.beatHz = Math.min(500, Math.sqrt(highPassHz * lowPassHz))
   }
 
-  add(block: Float32Array, scratch: Float32Array): void {
+  add(block: Float32Array, scratch: Float32Array, fromFrame: number): void {
     scratch.fill(0)
     this.noise.add(scratch, this.rms)
     for (let index = 0; index < block.length; index++) {
       this.lowState += this.low * (scratch[index]! - this.lowState)
       this.highState += this.high * (this.lowState - this.highState)
-      block[index]! += this.lowState - this.highState
+      const { effort, sinceS } = momentAt((fromFrame + index) / this.rateHz)
+      const size = effort === 'loudest' ? this.loudest : 1
+      const limit = size * this.peak
+      const sample =
+        size * (this.lowState - this.highState) +
+        (effort === 'loudest' ? limit * beat(sinceS, this.beatHz) : 0)
+      block[index]! += Math.max(-limit, Math.min(limit, sample))
     }
+  }
+
+  /** Power that the two filters leave of white noise, under the A curve and without it. */
+  private passed(): { weighted: number; plain: number } {
+    const steps = 4000
+    let [weighted, plain] = [0, 0]
+    for (let step = 0; step < steps; step++) {
+      const hz = ((step + 0.5) * this.rateHz) / 2 / steps
+      const angle = (2 * Math.PI * hz) / this.rateHz
+      const power =
+        onePole(this.low, angle) * (1 - 2 * onePoleReal(this.high, angle) + onePole(this.high, angle))
+      plain += power / steps
+      weighted += (power * powerFromDb(aWeightingDb(hz))) / steps
+    }
+    return { weighted, plain }
   }
 }
 

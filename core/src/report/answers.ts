@@ -1,4 +1,12 @@
-import type { Balance, Odds, Price } from '../balance'
+import {
+  type Balance,
+  type Odds,
+  type Price,
+  type Score,
+  worstOutsideDb,
+  worstOverDb,
+  worstRatioDb,
+} from '../balance'
 import { type WiredLink, wiringFindings } from '../circuit'
 import {
   channelsOf,
@@ -38,9 +46,14 @@ export function levelsAnswer(patch: Patch, levels: Levels): LevelsAnswer {
     runs: levels.runs.map((run) => runAnswer(run, patch)),
     reach: levels.reach,
     assumptions: levels.assumptions,
-    findings: findingsOf(levels, patch.plan),
+    findings: findingsOf(levels, contextOf(patch)),
   }
 }
+
+const contextOf = ({ plan, brief }: Patch) => ({
+  plan,
+  wantedSpeechToNoiseDb: brief.wantedSpeechToNoiseDb,
+})
 
 function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
   const { tightest, atSource } = run
@@ -50,10 +63,19 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
     source: run.source.id,
     unit: run.unit,
     end: { box: run.end.box, kind: run.end.kind, track: run.end.track, name: run.end.name },
-    verdict: verdictOf(run, patch.plan)
+    verdict: verdictOf(run, patch.plan, patch.brief.wantedSpeechToNoiseDb)
       .map(({ text }) => text)
       .join('')
       .trim(),
+    stop: run.stop
+      ? {
+          part: run.stop.part,
+          about: run.stop.about,
+          what: run.stop.what,
+          why: run.stop.why,
+          remedy: run.stop.remedy,
+        }
+      : null,
     atSource: {
       ...atSource,
       placeNoise: finite(atSource.placeNoise),
@@ -84,6 +106,7 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
       controls: each.controls,
       rmsDb: moments(each.rmsDb),
       peakDb: moments(each.peakDb),
+      wholePeakDb: each.wholePeakDb,
       gainFromSourceDb: each.gainFromSourceDb,
       noiseDb: finite(each.noiseDb),
       noiseAtSourceDb: finite(each.noiseAtSourceDb),
@@ -95,10 +118,14 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
 
 /** A balance in the published form. */
 export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Price[]): BalanceAnswer {
-  const score = (each: Balance['before']) => ({
-    ...each,
-    speechToNoiseDb: finite(each.speechToNoiseDb),
+  const score = (each: Score) => ({
+    overDb: worstOverDb(each),
+    outsideDb: worstOutsideDb(each),
+    speechToNoiseDb: finite(worstRatioDb(each)),
+    eachSpeechToNoiseDb: each.speechToNoiseDb.map(finite),
+    eachOverBoxesDb: each.overBoxesDb.map(finite),
     headroomDb: finite(each.headroomDb),
+    changes: each.changes,
   })
   return {
     format: 'iron-hush/balance',
@@ -112,7 +139,7 @@ export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Pri
     prices: [...prices],
     combinations: found.combinations,
     evaluations: found.evaluations,
-    findings: findingsOf(found.levels, patch.plan),
+    findings: findingsOf(found.levels, { ...contextOf(patch), balanced: true }),
   }
 }
 
@@ -177,14 +204,18 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
       link,
       variants: report.variants.map(({ touching, facts }) => ({
         touching,
-        reaches: facts.reaches.map(({ signal, channel, db, sign, trebleDb, cornerHz }) => ({
-          signal,
-          channel,
-          db: finite(db),
-          sign,
-          trebleDb,
-          cornerHz: cornerHz ?? null,
-        })),
+        reaches: facts.reaches.map(
+          ({ signal, channel, db, sign, trebleDb, cornerHz, bassDb, bassCornerHz }) => ({
+            signal,
+            channel,
+            db: finite(db),
+            sign,
+            trebleDb,
+            cornerHz: cornerHz ?? null,
+            bassDb,
+            bassCornerHz: bassCornerHz ?? null,
+          }),
+        ),
         inputDc: facts.inputDc.map(({ contact, volts }) => ({ contact, volts })),
         needs: facts.needs,
         outputDc: facts.outputDc,
@@ -206,7 +237,7 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
       box,
       tracks,
       source,
-      leftDb,
+      leftDb: finite(leftDb),
     })),
     findings: wiringFindings(wiring),
   }
@@ -219,10 +250,11 @@ export const oddsAnswer = (patch: Patch, { draws, seed, tracks }: Odds): OddsAns
   patch: patch.name,
   draws,
   seed,
-  tracks: tracks.map(({ box, boxName, track, name, clipping, first, speechToNoiseDb }) => ({
+  tracks: tracks.map(({ box, boxName, track, name, automatic, clipping, first, speechToNoiseDb }) => ({
     box,
     track,
     name: `${boxName}, ${name}`,
+    automatic,
     clipping,
     first: first ?? null,
     speechToNoiseDb: {

@@ -15,7 +15,7 @@ const shownDb = 0.05
 
 /**
  * What differs between two settings of one chain: controls that stand elsewhere, and for every recording its peaks, its
- * speech over noise and its least headroom where they changed. What only one of them has is left out.
+ * speech-to-noise and its least headroom where they changed. What only one of them has is left out.
  */
 export function differencesOf(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
   return [...controlsApart(one, other, commonShelf), ...levelsApart(one, other, commonShelf)]
@@ -52,7 +52,7 @@ function levelsApart(one: Patch, other: Patch, shelf: Shelf): Difference[] {
     const name = `${run.source.name} on ${run.end.boxName}, ${run.end.name}`
     const figures: [string, (each: Run) => number, string][] = [
       ['peaks', ({ peakDb }) => peakDb, 'dBFS'],
-      ['speech over noise', ({ speechToNoiseDb }) => speechToNoiseDb, 'dB'],
+      ['speech-to-noise', ({ speechToNoiseDb }) => speechToNoiseDb, 'dB'],
       ['least headroom', ({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity, 'dB'],
     ]
     return figures.flatMap(([what, of, unit]): Difference[] => {

@@ -6,3 +6,6 @@ export const onePascalSplDb = 20 * Math.log10(1 / 20e-6)
  * stated sensitivity belongs to 94.0 dB and not to 93.979; the difference is 0.02 dB.
  */
 export const calibratorSplDb = 94
+
+/** Speed of sound in air at 20 degrees C. */
+export const speedOfSoundMPerS = 343

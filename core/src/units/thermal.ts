@@ -16,13 +16,10 @@ export function thermalPowerA(ohm: number): number {
 export const thermalNoiseDbuA = (ohm: number): number => powerDb(thermalPowerA(ohm))
 
 /**
- * Input noise of an amplifier at the source impedance it really sees. The stated figure holds at `statedOhm`;
- * the thermal noise of that resistance is taken out and that of the real one put in. Never falls below the
- * thermal noise of the real source or a tenth of the stated power, whichever rule bites last: an amplifier is
- * not made noiseless by a short circuit.
+ * What an amplifier adds by itself, dBu(A): its stated input noise without the thermal noise of the source that it was
+ * stated for, never less than a tenth of the stated power (an amplifier is not made noiseless by a short circuit).
  */
-export function inputNoiseAtSourceDbuA(statedDbuA: number, statedOhm: number, sourceOhm: number): number {
+export function ownNoiseDbuA(statedDbuA: number, statedOhm: number): number {
   const stated = powerFromDb(statedDbuA)
-  const corrected = stated - thermalPowerA(statedOhm) + thermalPowerA(sourceOhm)
-  return powerDb(Math.max(corrected, stated / 10, thermalPowerA(sourceOhm)))
+  return powerDb(Math.max(stated - thermalPowerA(statedOhm), stated / 10))
 }

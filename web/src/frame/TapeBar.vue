@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { clipFindings } from '@iron-hush/core/report'
 import { stations } from './stations'
 import { useHistory } from '../state/history'
 import { useOutbox } from '../state/outbox'
@@ -40,23 +41,29 @@ const states = computed<Partial<Record<string, State>>>(() => {
   const wrong = scene.wiringFaults.filter(
     ({ severity }) => severity === 'harmful' || severity === 'dead',
   ).length
-  const cut = proofs.list.filter(({ measurement }) =>
-    measurement.channels.some((channel) => channel.clipped.length),
-  ).length
+  const faulty = proofs.list.filter(({ measurement }) => clipFindings(measurement).length).length
+  const recorded = scene.runs.filter(({ end }) => end.kind === 'recording')
+  const heard = new Set(recorded.filter(({ stop }) => !stop).map(({ source }) => source.id))
+  const unheard = patch.brief.sources.filter(({ id }) => !heard.has(id)).length
   return {
-    brief: patch.brief.sources.length ? settled : nothing,
+    brief: !patch.brief.sources.length ? nothing : unheard ? hand(`${unheard} not recorded`) : settled,
     patch:
       scene.problems.length + wrong
         ? needs(scene.problems.length + wrong)
-        : scene.runs.length
-          ? settled
-          : nothing,
+        : !scene.runs.length
+          ? nothing
+          : scene.wiringFaults.some(({ severity }) => severity === 'degraded')
+            ? hand('in hand')
+            : settled,
     levels: harmful
       ? needs(harmful)
-      : scene.findings.some(({ severity }) => severity === 'degraded')
-        ? hand('in hand')
-        : settled,
-    proof: cut ? needs(cut) : proofs.list.length ? settled : nothing,
+      : !recorded.length
+        ? nothing
+        : scene.findings.some(({ severity }) => severity === 'degraded')
+          ? hand('in hand')
+          : settled,
+    // a clip without findings is measured, not proved: not everything is looked for
+    proof: faulty ? needs(faulty) : proofs.list.length ? hand(`${proofs.list.length} measured`) : nothing,
     roll: takes.rolling
       ? hand('rolling')
       : takes.list.length

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { askedOfRuns, foundWell } from '@iron-hush/core/levels'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 
@@ -16,6 +17,13 @@ const wired = computed(() => {
 const worst = computed(() =>
   wired.value.find(({ severity }) => severity === 'dead' || severity === 'harmful'),
 )
+/** What was looked at and found well, where there is nothing to find fault with. */
+const well = computed(() => {
+  const plan = scene.patch?.plan
+  if (!scene.run || !plan) return []
+  const { box, track } = scene.run.end
+  return foundWell(scene.run, plan, askedOfRuns(scene.runs, plan).get(`${box}.${track}`))
+})
 const about = computed(() => scene.findings.filter(({ run }) => run === scene.run?.id))
 </script>
 
@@ -23,9 +31,9 @@ const about = computed(() => scene.findings.filter(({ run }) => run === scene.ru
   <footer v-if="route.name !== 'roll'">
     <section v-if="view.open === 'why'" class="why-panel" aria-label="Why">
       <button type="button" class="close" @click="view.toggle('why')">Close</button>
-      <p v-if="about.length + wired.length === 0">
-        Every ceiling keeps its margin, the peaks lie in the window, and the voice stands clear of the noise.
-      </p>
+      <template v-if="about.length + wired.length === 0">
+        <p v-for="sentence in well" :key="sentence">{{ sentence }}</p>
+      </template>
       <dl v-for="finding in wired" :key="finding.link + finding.what">
         <dt>
           <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
@@ -62,7 +70,7 @@ const about = computed(() => scene.findings.filter(({ run }) => run === scene.ru
           words.text
         }}</span>
       </template>
-      <template v-else
+      <template v-else-if="scene.patch"
         >Nothing is recorded yet: connect a microphone to a recorder or a camera on Patch.</template
       >
     </p>

@@ -84,6 +84,9 @@ export const useScene = defineStore('scene', () => {
       }
     return wired.wiring
   })
+  /** The patch as Balance left it: until it changes, no finding sends anybody back there. */
+  const balancedPatch = shallowRef<Patch>()
+  const markBalanced = () => (balancedPatch.value = patch.value)
   const wiringFaults = computed(() => wiringFindings(wiring.value))
   /** Recordings first: they are what the plan is for. */
   const runs = computed(() =>
@@ -92,7 +95,13 @@ export const useScene = defineStore('scene', () => {
     ),
   )
   const findings = computed<Finding[]>(() =>
-    levels.value && patch.value ? findingsOf(levels.value, patch.value.plan) : [],
+    levels.value && patch.value
+      ? findingsOf(levels.value, {
+          plan: patch.value.plan,
+          wantedSpeechToNoiseDb: patch.value.brief.wantedSpeechToNoiseDb,
+          balanced: balancedPatch.value === patch.value,
+        })
+      : [],
   )
   /** The run in hand: the one chosen, or else the one with the worst to say. */
   const run = computed(
@@ -101,7 +110,11 @@ export const useScene = defineStore('scene', () => {
       runs.value.find(({ id }) => id === findings.value[0]?.run) ??
       runs.value[0],
   )
-  const verdict = computed(() => (run.value && patch.value ? verdictOf(run.value, patch.value.plan) : []))
+  const verdict = computed(() =>
+    run.value && patch.value
+      ? verdictOf(run.value, patch.value.plan, patch.value.brief.wantedSpeechToNoiseDb)
+      : [],
+  )
 
   async function loadShoots(): Promise<void> {
     shoots.value = await ask(z.array(Shoot), 'GET', '/api/shoots')
@@ -254,6 +267,7 @@ export const useScene = defineStore('scene', () => {
     wiring,
     wiringFaults,
     verdict,
+    markBalanced,
     conflict,
     loadShoots,
     open,

@@ -167,9 +167,10 @@ describe('the level map', () => {
 
 describe('cures', () => {
   const score = (speechToNoiseDb: number, headroomDb: number) => ({
-    overDb: 0,
-    outsideDb: 0,
-    speechToNoiseDb,
+    overDb: [0],
+    outsideDb: [0],
+    speechToNoiseDb: [speechToNoiseDb],
+    overBoxesDb: [speechToNoiseDb + 10],
     headroomDb,
     changes: 1,
   })
@@ -289,13 +290,13 @@ describe('the patch drawing', () => {
     })
     expect(outcomeOf(tuning, [set('pad', 'loss', 'twenty')], shelf)).toMatchObject({
       severity: 'harmful',
-      brings: expect.stringMatching(/Speech stands only/),
+      brings: expect.stringMatching(/The hiss on .* is only/),
     })
     expect(
       outcomeOf(bench, [set('recorder', 'output', -13), set('camera', 'level', 3)], shelf),
     ).toMatchObject({
       severity: 'none',
-      brings: expect.stringMatching(/^cures: Speech stands only/),
+      brings: expect.stringMatching(/^cures: The hiss on .* is only/),
     })
     expect(outcomeOf(bench, [], shelf)).toEqual({ severity: 'none', brings: 'brings nothing new' })
     expect(outcomeOf(tuning, [{ kind: 'swap', part: 'camera', gear: 'nowhere' }], shelf).severity).toBe(

@@ -127,9 +127,9 @@ describe('the frame', () => {
       'Roll',
     ])
     expect(links[2]).toMatch(/1 needs you/)
-    expect(app.get('footer .say').text()).toMatch(/Speech stands 1\d\.\d dB over the noise/)
+    expect(app.get('footer .say').text()).toMatch(/Noisy: .*Speech-to-noise 1\d\.\d dB/)
     await app.get('footer .why').trigger('click')
-    expect(app.get('.why-panel').text()).toMatch(/harmful Speech stands only/)
+    expect(app.get('.why-panel').text()).toMatch(/harmful The hiss on .* is only/)
   })
   it('goes by keys: stations, runs, the list, undo', async () => {
     const app = await open('levels')
@@ -192,6 +192,8 @@ describe('Levels', () => {
   })
   it('shows what Balance proposes as ghosts, takes one, then all, and leaves nothing to change', async () => {
     const app = await open('levels')
+    const sentToBalance = () => useScene().findings.some(({ remedy }) => /press balance/i.test(remedy))
+    expect(sentToBalance()).toBe(true)
     await press('b')
     await settle()
     expect(app.get('.proposal').text()).toMatch(/6 controls to move/)
@@ -200,6 +202,8 @@ describe('Levels', () => {
     expect(app.get('.proposal').text()).toMatch(/5 controls to move/)
     await press('Enter')
     expect(app.find('.proposal').exists()).toBe(false)
+    // who comes from Balance is not sent back there
+    expect(sentToBalance()).toBe(false)
     await press('b')
     await settle()
     expect(app.get('.proposal').text()).toMatch(/Nothing to change/)
@@ -240,7 +244,7 @@ describe('Levels', () => {
     const cell = app.findAll('.controls .cell').find((each) => each.text().includes('Record level'))
     const knob = cell ?? app.findAll('.controls .cell').find((each) => each.find('[role="slider"]').exists())!
     await knob.trigger('pointerenter')
-    expect(words()).toMatch(/to .* worst speech over noise/)
+    expect(words()).toMatch(/to .* worst speech-to-noise/)
     await knob.trigger('pointerleave')
   })
   it('drops a proposal when something else is changed meanwhile', async () => {

@@ -1,4 +1,4 @@
-import { type At, graphOf } from '@iron-hush/core/levels'
+import { type At, graphOf } from '@iron-hush/core/chain'
 import { type Heard, heardIn } from '@iron-hush/core/measure'
 import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
 import { dropoutsOf } from '@iron-hush/core/radio'
@@ -39,7 +39,7 @@ export function renderTrack(
   const at: At = (key) => graph.settings.get(key)!
   const frames = seconds * renderRateHz
   const samples = new Float32Array(frames)
-  const running = render(graph, patch.brief, at, {
+  const running = render(graph, at, {
     rateHz: renderRateHz,
     frames,
     seed,

@@ -265,7 +265,7 @@ useEventListener(window, 'keydown', (event) => {
       <RunsMap
         v-if="shows === 'runs'"
         :runs="recorded"
-        :school="plan.school"
+        :plan="plan"
         :odds="allOdds"
         :in-hand="run.id"
         :ambience

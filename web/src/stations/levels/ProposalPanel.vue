@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
+import { type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import type { useBalancing } from './balancing'
 
 /** What Balance proposes and why; where that is not enough, what would cure it. */
@@ -8,6 +9,8 @@ const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
 const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 const shownCures = computed(() => cures.value?.slice(0, 4) ?? [])
+const ratios = ({ clears, before, after }: Cure) =>
+  clears ?? { beforeDb: worstRatioDb(before), afterDb: worstRatioDb(after) }
 const cost = (price: number | undefined) =>
   price === undefined ? 'price not known' : price === 0 ? 'nothing to buy' : `to buy, about ${price}`
 </script>
@@ -25,9 +28,9 @@ const cost = (price: number | undefined) =>
         <b :class="proposal.fits ? 'settled' : 'iron'">{{ proposal.changes.length }} controls to move.</b>
         Worst recording that counts:
         <span class="figure"
-          >{{ db(proposal.before.speechToNoiseDb) }} &rarr; {{ db(proposal.after.speechToNoiseDb) }} dB</span
+          >{{ db(worstRatioDb(proposal.before)) }} &rarr; {{ db(worstRatioDb(proposal.after)) }} dB</span
         >
-        over noise; least headroom
+        speech-to-noise; least headroom
         <span class="figure"
           >{{ db(proposal.before.headroomDb) }} &rarr; {{ db(proposal.after.headroomDb) }} dB</span
         >. {{ proposal.reasons.join(' ') }}
@@ -52,9 +55,10 @@ const cost = (price: number | undefined) =>
           <b>{{ each.what }}</b>
           <span class="quiet">{{ cost(each.price) }}</span>
           <span :class="each.fits ? 'settled' : 'iron'"
-            >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} speech over noise
+            >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} speech-to-noise of
+            {{ each.clears?.name ?? 'the worst' }}
             <span class="figure"
-              >{{ db(each.before.speechToNoiseDb) }} &rarr; {{ db(each.after.speechToNoiseDb) }} dB</span
+              >{{ db(ratios(each).beforeDb) }} &rarr; {{ db(ratios(each).afterDb) }} dB</span
             >, headroom <span class="figure">{{ db(each.after.headroomDb) }} dB</span></span
           >
         </button>

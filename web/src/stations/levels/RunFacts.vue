@@ -67,7 +67,7 @@ async function settingsCard(): Promise<void> {
   <p>
     <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
     <span class="figure">{{ db(run.peakDb) }} {{ run.end.kind === 'listen' ? 'dB SPL' : 'dBFS' }}</span>
-    <span class="quiet">speech over noise</span>
+    <span class="quiet">speech-to-noise</span>
     <span class="figure">{{ db(run.speechToNoiseDb) }} dB</span>
     <span class="quiet">over the boxes alone</span>
     <span class="figure">{{ db(run.overBoxesDb) }} dB</span>
@@ -85,8 +85,8 @@ async function settingsCard(): Promise<void> {
       }}</span>
       <span
         class="quiet"
-        title="Every figure within its tolerance, every voice a little louder or softer than planned: 4000 draws"
-        >by tolerances and voice; speech over noise
+        title="Every figure within its tolerance, every voice a little louder or softer than planned: 2000 draws"
+        >by tolerances and voice; speech-to-noise
         <span class="figure narrow"
           >{{ db(odds.speechToNoiseDb.low) }} to {{ db(odds.speechToNoiseDb.high) }} dB</span
         ></span
@@ -110,7 +110,7 @@ async function settingsCard(): Promise<void> {
       prices.length ? control!.control.name : 'Take a control in hand to see what a step would do.'
     }}</span>
     <span v-for="each in prices" :key="each.to"
-      >to <b>{{ each.to }}</b><span class="quiet"> worst speech over noise</span>
+      >to <b>{{ each.to }}</b><span class="quiet"> worst speech-to-noise</span>
       <span class="figure">{{ each.noise }}</span><span class="quiet">least headroom</span>
       <span class="figure">{{ each.headroom }}</span></span
     >

@@ -3,8 +3,8 @@ import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
 import type { Odds } from '@iron-hush/core/balance'
-import { type Run, whereItStops, windowOf } from '@iron-hush/core/levels'
-import type { School } from '@iron-hush/core/model'
+import { askedOfRuns, type Run, whereItStops } from '@iron-hush/core/levels'
+import type { Plan } from '@iron-hush/core/model'
 import HissStrip from './HissStrip.vue'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
@@ -13,7 +13,7 @@ import { chanceWords } from './odds'
 /** Every run to a recording side by side, as each file will hold it: voice, ceiling and floors in dBFS. */
 const props = defineProps<{
   runs: Run[]
-  school: School
+  plan: Plan
   odds: Odds | undefined
   inHand: string
   ambience: boolean
@@ -33,6 +33,7 @@ const y = computed(() => scaleLinear([lowest, highest], [height.value - bottom, 
 const step = computed(() => (width.value - left - right) / Math.max(1, props.runs.length))
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 
+const asked = computed(() => askedOfRuns(props.runs, props.plan))
 const drawn = computed(() =>
   props.runs.map((run, index) => {
     const stops = whereItStops(run)
@@ -41,7 +42,7 @@ const drawn = computed(() =>
     const point = run.tightest && run.points[run.tightest.point]
     const [share] = run.shares
     const track = props.odds?.tracks.find(({ box, track: id }) => box === run.end.box && id === run.end.track)
-    const window = windowOf(props.school, run.end.aim)
+    const window = asked.value.get(`${run.end.box}.${run.end.track}`)?.window
     const ambient = Math.max(run.atSource.placeNoise, run.atSource.echo)
     return {
       run,
@@ -54,9 +55,9 @@ const drawn = computed(() =>
       headroomDb: run.tightest?.ceiling.headroomDb,
       narrowest: point && `${point.partName}, ${point.name.toLowerCase()}`,
       floor: y.value(run.noiseDb),
-      pause: run.pauseRiseDb > 1 ? y.value(run.noiseWithPlaceDb + run.pauseRiseDb) : undefined,
+      pause: run.pauseRiseDb > 1 ? y.value(run.noiseWithPlaceDb) : undefined,
       ambient: props.ambience && Number.isFinite(ambient) ? at(ambient) : undefined,
-      window: { high: y.value(window.highestDbfs), low: y.value(window.lowestDbfs) },
+      window: window && { high: y.value(window.highestDbfs), low: y.value(window.lowestDbfs) },
       noisiest: share && `${share.partName}, ${share.name.toLowerCase()} ${Math.round(share.share * 100)} %`,
       clipping: track?.clipping,
     }
@@ -70,7 +71,7 @@ const summary = computed(
           `${run.source.name} by ${run.entry.name} on ${run.end.boxName}, ${run.end.name}: ${
             stops
               ? 'nothing arrives'
-              : `peaks ${db(run.peakDb)} dBFS, ${db(run.speechToNoiseDb)} dB over noise${headroomDb === undefined ? '' : `, headroom ${db(headroomDb)} at ${narrowest}`}`
+              : `peaks ${db(run.peakDb)} dBFS, speech-to-noise ${db(run.speechToNoiseDb)} dB${headroomDb === undefined ? '' : `, headroom ${db(headroomDb)} at ${narrowest}`}`
           }`,
       )
       .join('; ')}`,
@@ -127,10 +128,18 @@ const summary = computed(
               :pause="each.pause"
             />
             <path
+              v-if="each.window"
               class="window"
               :d="`M${each.x + gap - 5} ${each.window.high} h4 m-4 0 V${each.window.low} h4`"
             />
-            <text v-if="step > 100" class="aim" :x="each.x + gap + 3" :y="each.window.high + 10">aim</text>
+            <text
+              v-if="each.window && step > 100"
+              class="aim"
+              :x="each.x + gap + 3"
+              :y="each.window.high + 10"
+            >
+              aim
+            </text>
           </template>
           <text v-else class="none" :x="each.x + step / 2" :y="height / 2">nothing arrives</text>
           <rect

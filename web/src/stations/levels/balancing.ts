@@ -8,7 +8,7 @@ import { type Job, startBalance, startCures, startSafer } from '../../workers/co
 import { chanceLimits, chanceWords } from './odds'
 
 /** Draws behind a chance that is asked for. */
-const saferDraws = 4000
+const saferDraws = 2000
 
 const editOf = ({ part, control, to }: Change): Edit => ({ kind: 'set control', part, control, position: to })
 
@@ -25,9 +25,18 @@ export function useBalancing() {
   let job: Job<Balance> | undefined
   let curingJob: Job<Cure[]> | undefined
 
-  const ask = (): Promise<void> => propose(() => startBalance(scene.patch!, gear.all))
+  /** The proposal is the best for the plan itself, and not for a margin of its own. */
+  let forPlan = false
+
+  function ask(): Promise<void> {
+    forPlan = true
+    return propose(() => startBalance(scene.patch!, gear.all))
+  }
   /** Settings that keep clipping rarer than a limit, as a proposal. */
-  const askSafer = (limit: number): Promise<void> => propose(() => saferBalance(limit))
+  function askSafer(limit: number): Promise<void> {
+    forPlan = false
+    return propose(() => saferBalance(limit))
+  }
 
   function saferBalance(limit: number): Job<Balance> {
     const { result, cancel: end } = startSafer(scene.patch!, gear.all, limit, saferDraws, 1)
@@ -39,8 +48,10 @@ export function useBalancing() {
           throw new Refusal(
             `No setting keeps clipping rarer than ${words} here. Ask Balance what would cure it, or take a microphone that stands more.`,
           )
-        const worst = Math.max(...safer.odds.tracks.map(({ clipping }) => clipping))
-        const reason = `With ${safer.marginDb} dB under every ceiling the worst recording clips in ${chanceWords(worst)}.`
+        const ours = safer.odds.tracks.filter(({ automatic }) => !automatic)
+        const worst = Math.max(0, ...ours.map(({ clipping }) => clipping))
+        const besides = ours.length < safer.odds.tracks.length ? ' What automatic gain sets is left out.' : ''
+        const reason = `With ${safer.marginDb} dB under every ceiling the worst recording clips in ${chanceWords(worst)}.${besides}`
         return { ...safer.balance, reasons: [reason, ...safer.balance.reasons] }
       }),
     }
@@ -56,7 +67,9 @@ export function useBalancing() {
     try {
       const found = await mine.result
       // a scene that was changed meanwhile has another best
-      if (scene.document?.patch === asked?.patch) proposal.value = found
+      if (scene.document?.patch !== asked?.patch) return
+      proposal.value = found
+      if (forPlan && found.changes.length === 0) scene.markBalanced()
     } catch (error) {
       useNotices().say(error instanceof Error ? error.message : String(error))
     } finally {
@@ -109,6 +122,7 @@ export function useBalancing() {
     if (!done || !all) return
     const left = all.changes.filter((change) => !changes.includes(change))
     proposal.value = left.length ? { ...all, changes: left } : undefined
+    if (forPlan && left.length === 0) scene.markBalanced()
   }
   const acceptAll = () => accept(proposal.value?.changes ?? [])
 

@@ -4,7 +4,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOdds } from '../../workers/compute'
 
-const draws = 4000
+const draws = 2000
 /** Drawn again this long after the last turn. */
 const settleMs = 500
 

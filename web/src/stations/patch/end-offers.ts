@@ -1,10 +1,11 @@
-import { findWays, isShape, joinAt, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
+import { findWays, joinAt, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast } from '@iron-hush/core/levels'
 import {
   applyEdits,
   type Edit,
   type Gear,
   isPiece,
+  isPluggable,
   type Link,
   type Patch,
   type Shelf,
@@ -65,14 +66,14 @@ export function offersAtEnd(
           ? connector === 'radio'
           : port.connector === 'fixed'
             ? connector === 'fixed'
-            : isShape(connector)),
+            : isPluggable(connector)),
     )
     const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer[] => {
       const place = { box: id, port: theirs }
       const [from, to] = end.way === 'out' ? [end.place, place] : [place, end.place]
       const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
       const joins = fed ? joinAt(patch, to, commonShelf) : undefined
-      const [way] = isShape(port.connector)
+      const [way] = isPluggable(port.connector)
         ? findWays(
             { ...patch, boxes: [...patch.boxes, box] },
             { id: 'offer', from, to, through: [], joins },
@@ -80,7 +81,7 @@ export function offersAtEnd(
             { mostPieces, refused: ['dead'] },
           )
         : [undefined]
-      if (isShape(port.connector) && !way) return []
+      if (isPluggable(port.connector) && !way) return []
       const ids = [...used, id]
       const edits: Edit[] = [
         { kind: 'add box', box },

@@ -30,9 +30,10 @@ export function outcomeOf(patch: Patch, edits: Edit[], shelf: Shelf, before = ba
 /** What is at least degraded now. Compute it once for a list of outcomes. */
 export function bad(patch: Patch, shelf: Shelf): Finding[] {
   if (checkPatch(patch, shelf).length) return []
-  return findingsOf(levelsOfPatch(patch, shelf), patch.plan).filter(({ severity }) =>
-    atLeast(severity, 'degraded'),
-  )
+  return findingsOf(levelsOfPatch(patch, shelf), {
+    plan: patch.plan,
+    wantedSpeechToNoiseDb: patch.brief.wantedSpeechToNoiseDb,
+  }).filter(({ severity }) => atLeast(severity, 'degraded'))
 }
 
 /** Findings of the first list that the second does not have about the same place, or not as badly. */

@@ -71,7 +71,10 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
       <b class="tone-ceiling">&#9650; {{ finding.run }}: {{ finding.what }}</b> {{ finding.why }}
       {{ finding.remedy }}
     </p>
-    <p v-if="findings.length === 0" class="tone-settled">&#10003; Nothing is cut.</p>
+    <p v-if="findings.length === 0">
+      No flat tops were found. Looked for: peaks cut flat, at full scale or under it, and silence. Not looked
+      for: soft overload, dropouts, wind, pops, hum, polarity. Listen for those.
+    </p>
     <section v-for="(channel, index) in measurement.channels" :key="index" class="channel">
       <span class="number figure">{{ index + 1 }}</span>
       <WaveStrip :channel :length-s="measurement.lengthS" :label="`Channel ${index + 1}`" />

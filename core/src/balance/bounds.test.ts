@@ -1,0 +1,87 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { chainOf, graphOf } from '../chain'
+import { applyEdits, type Patch, positionsOf } from '../model'
+import { scene, shelf } from '../tests/demo'
+import { aimsOf, scoreOf } from './aims'
+import { freeControls } from './balance'
+import { boundsOn } from './bounds'
+import { Positions } from './positions'
+import { reducedGraph } from './reduced'
+
+const automatic = (patch: Patch, ...cameras: string[]): Patch =>
+  applyEdits(
+    patch,
+    cameras.map((part) => ({ kind: 'set control', part, control: 'gain-mode', position: 'auto' }) as const),
+    shelf,
+  )
+
+/** Patches that a search branches over: mixes, ducks, automatic gain alone, linked and behind a mix, delays. */
+const patches = [
+  scene('5-words-over-the-yard'),
+  automatic(scene('5-words-over-the-yard'), 'camera'),
+  scene('2-the-pour'),
+  automatic(scene('1-the-founder-at-the-bench'), 'camera'),
+  scene('7-three-at-the-mould'),
+]
+
+/** Asks of bounds over generated regions, and of choices inside them, whether any choice is worth more than its bound. */
+function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
+  const graph = graphOf(patch, shelf)
+  const free = freeControls(graph, patch, shelf)
+  const reduced = reducedGraph(
+    graph,
+    new Map(free.map(({ key, control }) => [key, positionsOf(control)])),
+    togetherMost,
+  )
+  const positions = new Positions(reduced, free, togetherMost)
+  const aims = aimsOf(reduced, patch.plan)
+  const boundOf = boundsOn(reduced, aims, positions)
+  const part = fc.double({ min: 0, max: 1, noNaN: true })
+  const cuts = positions.knobs.map(({ stops }) =>
+    fc.tuple(part, part, part).map(([start, width, at]) => {
+      const low = Math.floor(start * (stops.length - 1))
+      const high = Math.min(stops.length - 1, low + Math.floor(width ** 3 * stops.length))
+      return { low, high, at: low + Math.round(at * (high - low)) }
+    }),
+  )
+  fc.assert(
+    fc.property(fc.tuple(...cuts), (knobs) => {
+      const region = {
+        low: Int32Array.from(knobs, ({ low }) => low),
+        high: Int32Array.from(knobs, ({ high }) => high),
+      }
+      const choice = Int32Array.from(knobs, ({ at }) => at)
+      const bound = boundOf(region)
+      const score = scoreOf(chainOf(reduced, positions.readings(choice)), aims, positions.changes(choice))
+      const atMost = (ones: readonly number[], others: readonly number[]) =>
+        ones.forEach((one, index) => expect(one).toBeLessThanOrEqual(others[index]! + 1e-6))
+      atMost(bound.overDb, score.overDb)
+      atMost(bound.outsideDb, score.outsideDb)
+      atMost(score.speechToNoiseDb, bound.speechToNoiseDb)
+      atMost(score.overBoxesDb, bound.overBoxesDb)
+      atMost([score.headroomDb, bound.changes], [bound.headroomDb, score.changes])
+    }),
+    { numRuns: 400, seed },
+  )
+}
+
+describe('bounds over regions of positions', () => {
+  it.each(patches.map((patch, index) => [index, patch] as const))(
+    'are never passed by a choice inside (%i)',
+    (index, patch) => {
+      expectBounded(patch, 0, index)
+      expectBounded(patch, 2048, index + 100)
+    },
+  )
+  it('of one choice are what it is worth, or nearly so', () => {
+    const patch = scene('5-words-over-the-yard')
+    const graph = graphOf(patch, shelf)
+    const positions = new Positions(graph, freeControls(graph, patch, shelf))
+    const aims = aimsOf(graph, patch.plan)
+    const score = scoreOf(chainOf(graph, positions.readings(positions.now)), aims)
+    const bound = boundsOn(graph, aims, positions)({ low: positions.now, high: positions.now })
+    score.speechToNoiseDb.forEach((each, index) => expect(bound.speechToNoiseDb[index]).toBeCloseTo(each, 3))
+    expect(bound.headroomDb).toBeCloseTo(score.headroomDb, 3)
+  })
+})

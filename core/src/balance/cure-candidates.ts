@@ -1,0 +1,294 @@
+import { findWays, fittingEdits, fittingPieces, isDeadFinding, type Way } from '../circuit'
+import { graphOf } from '../chain'
+import { levelsOfGraph, type Run } from '../levels'
+import {
+  type Edit,
+  type Gear,
+  idsOf,
+  isPluggable,
+  type Link,
+  type Patch,
+  partId,
+  type Port,
+  School,
+  type Shelf,
+  shelfFor,
+} from '../model'
+import { controlsOfPatch, freeControls } from './balance'
+
+/** A change that may cure something, before it is tried. */
+export interface Candidate {
+  what: string
+  /** A demand that is given up, a control that is freed, a thing put in or between, one put in another's place, or a microphone moved. */
+  kind: 'demand' | 'unlock' | 'insert' | 'swap' | 'place'
+  thing?: Gear
+  edits: Edit[]
+}
+
+/** Where candidates are looked for: the patch, and the runs that are in trouble. */
+interface Trouble {
+  patch: Patch
+  shelf: Shelf
+  all: Shelf
+  runs: readonly Run[]
+  /** Boxes and pieces that the runs pass. */
+  parts: ReadonlySet<string>
+}
+
+/** Everything worth trying for runs in trouble, what costs nothing first. */
+export function candidatesFor(patch: Patch, shelf: Shelf, runs: readonly Run[]): Candidate[] {
+  const trouble: Trouble = {
+    patch,
+    shelf,
+    all: shelfFor(patch, shelf),
+    runs,
+    parts: new Set(runs.flatMap(({ points }) => points.map(({ part }) => part))),
+  }
+  const costs = ({ thing }: Candidate) => (!thing || thing.owned > 0 ? 0 : (thing.price ?? Infinity))
+  const things = [...padsBetween(trouble), ...boxesBetween(trouble), ...swaps(trouble)]
+  return [
+    ...unlocks(trouble),
+    ...places(trouble),
+    ...demands(patch),
+    ...things.sort((one, other) => costs(one) - costs(other)),
+  ]
+}
+
+function nameOf({ patch, all }: Trouble, part: string): string {
+  const box = patch.boxes.find(({ id }) => id === part)
+  const piece = patch.links.flatMap(({ through }) => through).find(({ id }) => id === part)
+  return box?.name ?? all.get((box ?? piece)!.gear)!.name
+}
+
+function unlocks(trouble: Trouble): Candidate[] {
+  const { patch, shelf, runs } = trouble
+  const graph = graphOf(patch, shelf)
+  const unlocked = <T extends { locked: string[] }>(part: T): T => ({ ...part, locked: [] })
+  const open: Patch = {
+    ...patch,
+    boxes: patch.boxes.map(unlocked),
+    links: patch.links.map((link) => ({ ...link, through: link.through.map(unlocked) })),
+  }
+  const movable = new Set(freeControls(graph, open, shelf).map(({ key }) => key))
+  const { reach } = levelsOfGraph(graph, (key) => graph.settings.get(key)!)
+  return controlsOfPatch(patch, shelf)
+    .filter(
+      ({ key, locked }) =>
+        locked && movable.has(key) && reach[key]?.some((id) => runs.some((run) => run.id === id)),
+    )
+    .map(({ key, control }): Candidate => {
+      const [part] = key.split('.') as [string]
+      return {
+        what: `Unlock ${control.name} of ${nameOf(trouble, part)}`,
+        kind: 'unlock',
+        edits: [{ kind: 'lock control', part, control: control.id, locked: false }],
+      }
+    })
+}
+
+/** Other places of the brief for a microphone, where it hears what it hears now. */
+function places({ patch, runs }: Trouble): Candidate[] {
+  return patch.boxes.flatMap((box) => {
+    const heard = new Set(runs.flatMap(({ entry, source }) => (entry.part === box.id ? [source.id] : [])))
+    if (!box.place || heard.size === 0) return []
+    return patch.brief.places
+      .filter(
+        ({ id, hears }) =>
+          id !== box.place && [...heard].every((source) => hears.some((each) => each.source === source)),
+      )
+      .map((place): Candidate => ({
+        what: `${box.name ?? box.id} at "${place.name}"`,
+        kind: 'place',
+        edits: [{ kind: 'place box', box: box.id, place: place.id }],
+      }))
+  })
+}
+
+/** Links that the troubled runs pass. */
+const linksOf = ({ patch, parts }: Trouble): Link[] =>
+  patch.links.filter((link) => parts.has(link.from.box) && parts.has(link.to.box))
+
+function padsBetween(trouble: Trouble): Candidate[] {
+  const { patch, shelf } = trouble
+  return linksOf(trouble).flatMap((link) =>
+    fittingPieces(link, patch, shelf)
+      .filter(({ gear }) => attenuates(gear))
+      .map((fitting): Candidate => {
+        const last = link.through.at(-1)
+        const where = fitting.replaces && last ? `in place of ${nameOf(trouble, last.id)} ` : ''
+        return {
+          what: `${fitting.gear.name} ${where}between ${nameOf(trouble, link.from.box)} and ${nameOf(trouble, link.to.box)}`,
+          kind: 'insert',
+          thing: fitting.gear,
+          edits: fittingEdits(fitting, link, patch),
+        }
+      }),
+  )
+}
+
+/** Whether a piece has resistances that take level away, in any of its positions. */
+function attenuates({ passive }: Gear): boolean {
+  const ladder = passive?.ladder ?? []
+  return (Array.isArray(ladder) ? [ladder] : Object.values(ladder.at)).some((rungs) => rungs.length > 0)
+}
+
+/** Kinds of things that a voice may pass on its way into a camera. */
+const between: ReadonlySet<Gear['kind']> = new Set(['preamplifier', 'mixer', 'recorder'])
+
+/** A preamplifier, mixer or recorder put between two boxes that are joined now, with leads of the shelf. */
+function boxesBetween(trouble: Trouble): Candidate[] {
+  const { patch, all, parts } = trouble
+  const things = [...all.values()].filter(({ kind, id }) => between.has(kind) && !standsIn(patch, parts, id))
+  return linksOf(trouble)
+    .filter((link) => !link.branch && !link.joins && !hangsElse(patch, link))
+    .flatMap((link) => things.flatMap((thing) => boxBetween(trouble, link, thing) ?? []))
+}
+
+const standsIn = (patch: Patch, parts: ReadonlySet<string>, gear: string): boolean =>
+  patch.boxes.some((box) => box.gear === gear && parts.has(box.id))
+
+/** Something else begins at or ends in the pieces of a link: it would be cut off. */
+const hangsElse = (patch: Patch, { through }: Link): boolean =>
+  patch.links.some(({ branch, joins }) =>
+    through.some(({ id }) => id === branch?.piece || id === joins?.piece),
+  )
+
+function boxBetween(trouble: Trouble, link: Link, thing: Gear): Candidate | undefined {
+  const { patch, shelf, all } = trouble
+  const portOf = (end: Link['from']) =>
+    all.get(patch.boxes.find(({ id }) => id === end.box)!.gear)!.ports.find(({ id }) => id === end.port)!
+  if (!isPluggable(portOf(link.from).connector) || !isPluggable(portOf(link.to).connector)) return undefined
+  const used = idsOf(patch)
+  const box = partId(thing.id, used)
+  const cut: Patch = {
+    ...patch,
+    boxes: [...patch.boxes, { id: box, gear: thing.id, settings: {}, locked: [] }],
+    links: patch.links.filter(({ id }) => id !== link.id),
+  }
+  for (const { input, output } of passages(thing)) {
+    const into: Link = {
+      id: partId(`${link.id}-in`, used),
+      from: link.from,
+      to: { box, port: input.id },
+      through: [],
+    }
+    const out: Link = {
+      id: partId(`${link.id}-out`, used),
+      from: { box, port: output.id },
+      to: link.to,
+      through: [],
+    }
+    const [first] = waysThatWork(cut, into, shelf)
+    const [second] = first ? waysThatWork(cut, out, shelf) : []
+    if (!first || !second) continue
+    const laid = [into, out].map((each, index) => laidWith(each, index ? second : first, used))
+    return {
+      what: `${thing.name} between ${nameOf(trouble, link.from.box)} and ${nameOf(trouble, link.to.box)}`,
+      kind: 'insert',
+      thing,
+      edits: [
+        { kind: 'disconnect', link: link.id },
+        { kind: 'add box', box: { id: box, gear: thing.id, settings: {}, locked: [] } },
+        ...laid.map((each): Edit => ({ kind: 'connect', link: each })),
+      ],
+    }
+  }
+  return undefined
+}
+
+/** Pairs of sockets of a thing between which sound passes. */
+function passages({ ports, strips }: Gear): { input: Port; output: Port }[] {
+  const reached = (from: string): Set<string> => {
+    const seen = new Set<string>()
+    const open = strips.filter((strip) => 'port' in strip.from && strip.from.port === from)
+    for (let strip = open.pop(); strip; strip = open.pop())
+      for (const to of strip.to) {
+        const key = 'bus' in to ? `bus ${to.bus}` : to.port
+        if (seen.has(key)) continue
+        seen.add(key)
+        if ('bus' in to) open.push(...strips.filter((each) => 'bus' in each.from && each.from.bus === to.bus))
+      }
+    return seen
+  }
+  return ports
+    .filter(({ way, connector }) => way === 'in' && isPluggable(connector))
+    .flatMap((input) => {
+      const outputs = reached(input.id)
+      return ports
+        .filter(({ id, way, connector }) => way === 'out' && isPluggable(connector) && outputs.has(id))
+        .map((output) => ({ input, output }))
+    })
+}
+
+/** Rows of leads that join two sockets. A supply that is off is no hindrance: it is switched on later. */
+const waysThatWork = (patch: Patch, link: Link, shelf: Shelf): Way[] =>
+  findWays({ ...patch, links: [...patch.links, link] }, link, shelf, {
+    refused: [],
+    mostPieces: 2,
+  })
+    .filter(({ report }) =>
+      report.findings.every(
+        (finding) =>
+          finding.about === 'supply missing' || (!isDeadFinding(finding) && finding.severity !== 'harmful'),
+      ),
+    )
+    .slice(0, 1)
+
+function laidWith(link: Link, way: Way, used: readonly string[]): Link {
+  const taken = [...used]
+  return {
+    ...link,
+    through: way.pieces.map(({ gear, turned }) => {
+      const id = partId(`${link.id}-${gear.id}`, taken)
+      taken.push(id)
+      return { id, gear: gear.id, settings: {}, locked: [], turned: turned || undefined }
+    }),
+  }
+}
+
+function swaps(trouble: Trouble): Candidate[] {
+  const { patch, all, parts } = trouble
+  return patch.boxes
+    .filter(({ id }) => parts.has(id))
+    .flatMap(({ id, gear }) => {
+      const { kind } = all.get(gear)!
+      // another camera is another film, and the desk belongs to the house
+      if (kind === 'camera' || kind === 'desk') return []
+      return [...all.values()]
+        .filter((thing) => thing.kind === kind && thing.id !== gear)
+        .map((thing): Candidate => ({
+          what: `${thing.name} in place of ${nameOf(trouble, id)}`,
+          kind: 'swap',
+          thing,
+          edits: [{ kind: 'swap', part: id, gear: thing.id }],
+        }))
+    })
+}
+
+function demands({ plan }: Patch): Candidate[] {
+  const schools = School.options
+    .filter((school) => school !== plan.school)
+    .map((school): Candidate => ({
+      what: `Peaks as the ${school} school has them`,
+      kind: 'demand',
+      edits: [{ kind: 'change plan', to: { ...plan, school } }],
+    }))
+  const half = plan.marginDb / 2
+  const margin: Candidate[] = half
+    ? [
+        {
+          what: `A margin of ${half.toFixed(1)} dB in place of ${plan.marginDb.toFixed(1)}`,
+          kind: 'demand',
+          edits: [{ kind: 'change plan', to: { ...plan, marginDb: half } }],
+        },
+      ]
+    : []
+  const keepers = (['recorder first', 'camera only'] as const)
+    .filter(() => plan.keeper === 'both good')
+    .map((keeper): Candidate => ({
+      what: keeper === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first',
+      kind: 'demand',
+      edits: [{ kind: 'change plan', to: { ...plan, keeper } }],
+    }))
+  return [...schools, ...margin, ...keepers]
+}

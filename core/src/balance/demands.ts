@@ -1,0 +1,135 @@
+import type { Graph } from '../chain'
+import { type Plan, type Position, positionsOf } from '../model'
+import { aimsOf } from './aims'
+import { searchBranches } from './branches'
+import { componentsOf } from './components'
+import type { FreeControl } from './free-control'
+import { narrowing } from './narrowing'
+import { nearer } from './nearer'
+import { type Score, tenths, worstOutsideDb, worstOverDb } from './objective'
+import { Positions } from './positions'
+import type { Demands, Found, Problem } from './problem'
+import { reducedGraph } from './reduced'
+import { isRows, searchRows } from './rows'
+
+export interface SearchResult {
+  positions: Map<string, Position>
+  /** Stage evaluations made: how often a node's levels and noise were computed. */
+  evaluations: number
+}
+
+/**
+ * The best positions of all free controls for the recordings, exactly. Parts of the chain that have no recording and no
+ * control in common are searched by themselves: lists compared worst first keep their order whatever is added to both.
+ * What they share is the smallest headroom: a part that has more of it to spare than another is asked again for fewer
+ * moves within what the other leaves. Of what is worth the same the smallest moves are taken, as far as one or two
+ * controls at a time show them.
+ *
+ * @param cancelled asked now and then; when it says true the search ends with undefined
+ */
+export function bestPositions(
+  graph: Graph,
+  plan: Plan,
+  free: readonly FreeControl[],
+  cancelled: () => boolean = () => false,
+): SearchResult | undefined {
+  let evaluations = 0
+  const parts = problemsOf(graph, plan, free).map((part): Problem => ({
+    ...part,
+    cancelled,
+    count: (more) => (evaluations += more),
+    enoughHeadroomDb: Infinity,
+  }))
+  const found = parts.map((part) => leastGivenUp(part))
+  if (found.some((each) => !each)) return undefined
+  const enough = Math.min(...found.map((each) => each!.score.headroomDb))
+  const positions = new Map<string, Position>()
+  for (const [index, part] of parts.entries()) {
+    const first = found[index]!
+    const again =
+      tenths(first.score.headroomDb) > tenths(enough) && first.score.changes > 0
+        ? leastGivenUp({ ...part, enoughHeadroomDb: enough })
+        : first
+    if (!again) return undefined
+    for (const [key, position] of part.positions.named(again.choice)) positions.set(key, position)
+  }
+  return { positions: nearest(graph, plan, free, positions, cancelled), evaluations }
+}
+
+/** Positions that are worth the same with smaller moves. */
+function nearest(
+  graph: Graph,
+  plan: Plan,
+  free: readonly FreeControl[],
+  found: ReadonlyMap<string, Position>,
+  cancelled: () => boolean,
+): Map<string, Position> {
+  const reduced = reducedGraph(graph, new Map(free.map(({ key, control }) => [key, positionsOf(control)])))
+  const positions = new Positions(reduced, free)
+  const choice = Int32Array.from(free, ({ key, control, now }) =>
+    positionsOf(control).indexOf(found.get(key) ?? now),
+  )
+  return positions.named(nearer(reduced, aimsOf(reduced, plan), positions, choice, cancelled))
+}
+
+/** Combinations of controls that are searched as one knob. */
+const togetherMost = 2048
+
+/** The parts of a chain, each as few nodes as its search can do with. */
+function problemsOf(
+  graph: Graph,
+  plan: Plan,
+  free: readonly FreeControl[],
+): Pick<Problem, 'graph' | 'aims' | 'positions'>[] {
+  const moved = new Map(free.map(({ key, control }) => [key, positionsOf(control)]))
+  const within = (most: number) => {
+    const reduced = reducedGraph(graph, moved, most)
+    return componentsOf(reduced, aimsOf(reduced, plan), free).map(({ controls, aims }) => ({
+      graph: reduced,
+      aims,
+      positions: new Positions(reduced, controls, most),
+    }))
+  }
+  const apart = within(0)
+  return apart.every(isRows) ? apart : within(togetherMost)
+}
+
+function leastGivenUp(problem: Problem): Found | undefined {
+  const wanted = search(problem, { mostOverDb: 0, mostOutsideDb: 0, goal: 'everything' })
+  if (wanted || problem.cancelled()) return wanted
+  const least = leastMissing(problem)
+  if (!least) return undefined
+  return search(problem, {
+    mostOverDb: worstOverDb(least),
+    mostOutsideDb: worstOutsideDb(least),
+    missing: least,
+    goal: 'everything',
+  })
+}
+
+/** What must be missed at least. A narrow miss is looked for before a wide one: the narrower, the more is ruled out. */
+function leastMissing(problem: Problem): Score | undefined {
+  for (const [mostOverDb, mostOutsideDb] of missSteps) {
+    const found = search(problem, { mostOverDb, mostOutsideDb, goal: 'missing' })
+    if (found) return found.score
+    if (problem.cancelled()) return undefined
+  }
+  return undefined
+}
+
+/** Widths tried for what is missing, dB: windows are given up before headroom. */
+const missSteps = [
+  ...[2, 6, 18, 60, Infinity].map((outsideDb) => [0, outsideDb] as const),
+  ...[3, 9, 27, Infinity].map((overDb) => [overDb, Infinity] as const),
+] as const
+
+function search(problem: Problem, demands: Demands): Found | undefined {
+  if (problem.cancelled()) return undefined
+  const narrow = narrowing(problem, demands)
+  const whole = narrow(problem.positions.whole())
+  if (!whole) return undefined
+  const found = isRows(problem)
+    ? searchRows(problem, demands, whole)
+    : searchBranches(problem, demands, whole, narrow)
+  return problem.cancelled() ? undefined : found
+}

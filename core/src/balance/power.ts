@@ -1,0 +1,75 @@
+import { pluggedLink, reportOf, starves } from '../circuit'
+import { type Patch, type Shelf, shelfFor } from '../model'
+
+/** A patch with the supplies on that its microphones want, and a sentence for each that was switched. */
+export interface Powered {
+  patch: Patch
+  reasons: string[]
+}
+
+/**
+ * Switches on what feeds a thing that gets no power: the first position of a supply's switch that feeds it, unless the
+ * switch is locked or the supply would harm something.
+ */
+export function suppliesOn(patch: Patch, commonShelf: Shelf): Powered {
+  let powered: Powered = { patch, reasons: [] }
+  for (const { id } of patch.links) powered = suppliedOver(powered, id, commonShelf)
+  return powered
+}
+
+function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: Shelf): Powered {
+  const link = patch.links.find(({ id }) => id === linkId)!
+  const plugged = pluggedLink(patch, link, commonShelf)
+  const same = { patch, reasons }
+  if (!plugged?.output.needs?.length || !isStarved(patch, linkId, commonShelf)) return same
+  const shelf = shelfFor(patch, commonShelf)
+  const box = patch.boxes.find(({ id }) => id === link.to.box)!
+  const gear = shelf.get(box.gear)!
+  const supplies = gear.ports.find(({ id }) => id === link.to.port)?.supplies ?? []
+  for (const { name, when } of supplies) {
+    const control = gear.controls.find(({ id }) => id === when?.control)
+    if (!when || !control || box.locked.includes(when.control)) continue
+    for (const position of when.is) {
+      const next: Patch = {
+        ...patch,
+        boxes: patch.boxes.map((each) =>
+          each.id === box.id ? { ...each, settings: { ...each.settings, [when.control]: position } } : each,
+        ),
+      }
+      if (isStarved(next, linkId, commonShelf) || harms(patch, next, commonShelf)) continue
+      return {
+        patch: next,
+        reasons: [
+          ...reasons,
+          `${name} of ${box.name ?? gear.name} is switched on: ${plugged.output.name} wants it.`,
+        ],
+      }
+    }
+  }
+  return same
+}
+
+const reportsOf = (patch: Patch, shelf: Shelf) =>
+  patch.links.flatMap((link) => {
+    const plugged = pluggedLink(patch, link, shelf)
+    return plugged ? [{ link: link.id, report: reportOf(plugged) }] : []
+  })
+
+function isStarved(patch: Patch, link: string, shelf: Shelf): boolean {
+  const found = reportsOf(patch, shelf).find((each) => each.link === link)
+  return found?.report.variants[0]?.facts.needs.some(starves) ?? false
+}
+
+/** Whether a change brings a harmful or deadly finding that was not there. */
+function harms(before: Patch, after: Patch, shelf: Shelf): boolean {
+  const faults = (patch: Patch) =>
+    new Set(
+      reportsOf(patch, shelf).flatMap(({ link, report }) =>
+        report.findings.flatMap(({ severity, about }) =>
+          severity === 'harmful' || severity === 'dead' ? [`${link} ${about}`] : [],
+        ),
+      ),
+    )
+  const known = faults(before)
+  return [...faults(after)].some((fault) => !known.has(fault))
+}

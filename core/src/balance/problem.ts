@@ -1,0 +1,32 @@
+import type { Graph } from '../chain'
+import type { Aims } from './aims'
+import type { Score } from './objective'
+import type { Choice, Positions } from './positions'
+
+/** What every answer must keep, and what is then made best. */
+export interface Demands {
+  /** The most that any recording may miss to its margin, and to its window, dB. */
+  mostOverDb: number
+  mostOutsideDb: number
+  /** What the recordings may miss together, the worst first; left out: nothing beyond the most. */
+  missing?: Pick<Score, 'overDb' | 'outsideDb'>
+  /** What is made best: as little as possible missing, or everything. */
+  goal: 'missing' | 'everything'
+}
+
+export interface Found {
+  score: Score
+  choice: Choice
+}
+
+/** What a search works on. */
+export interface Problem {
+  graph: Graph
+  aims: Aims
+  positions: Positions
+  cancelled: () => boolean
+  /** More headroom than this is worth nothing, dB. */
+  enoughHeadroomDb: number
+  /** Adds to the count of stage evaluations. */
+  count: (evaluations: number) => void
+}

@@ -1,0 +1,138 @@
+import { type At, type Graph, type Node, noisePower, type Reading, stepsOf } from '../chain'
+import type { Position } from '../model'
+import { powerDb } from '../units'
+import { twinsOf } from './twins'
+
+/** Stages that are kept by themselves: what they do depends on what comes to them. */
+const keptKinds: ReadonlySet<Node['kind']> = new Set(['agc', 'limiter', 'duck', 'low-cut'])
+
+/**
+ * The same chain with fewer nodes, for searching: what leads to no recording is left out, of twins one stands for both,
+ * and rows of nodes become one where the controls that move them have few enough combinations. Levels, noises and ceilings at the ends are the same.
+ *
+ * @param moved the positions of each control that the search moves, by `part.control`
+ * @param togetherMost combinations that the controls of one row may have, where there are several
+ */
+export function reducedGraph(
+  whole: Graph,
+  moved: ReadonlyMap<string, readonly Position[]>,
+  togetherMost = 0,
+): Graph {
+  const graph = withoutTwins(whole, moved)
+  const needed = neededNodes(graph)
+  const nextCount = graph.nodes.map(({ index }) =>
+    graph.nodes.reduce(
+      (count, node) => (needed[node.index] && node.feeds.includes(index) ? count + 1 : count),
+      0,
+    ),
+  )
+  const isEnd = new Set(graph.ends.map(({ node }) => node))
+  const rows: Node[][] = []
+  const rowOf = new Map<number, number>()
+  const fewEnough = (row: readonly Node[]) => {
+    const counts = [...new Set(row.flatMap(({ controls }) => controls))].flatMap(
+      (key) => moved.get(key)?.length ?? [],
+    )
+    return counts.length < 2 || counts.reduce((product, count) => product * count, 1) <= togetherMost
+  }
+  for (const index of graph.steps.flat()) {
+    if (!needed[index]) continue
+    const node = graph.nodes[index]!
+    const [feed] = node.feeds
+    const into = node.feeds.length === 1 ? rowOf.get(feed!) : undefined
+    const row = into === undefined ? undefined : rows[into]!
+    const joins =
+      row !== undefined &&
+      row.at(-1)!.index === feed &&
+      nextCount[feed!] === 1 &&
+      !isEnd.has(feed!) &&
+      ![...row, node].some(
+        ({ kind, delayS, linked, stop }) => keptKinds.has(kind) || delayS || linked || stop,
+      ) &&
+      fewEnough([...row, node])
+    if (joins) {
+      row.push(node)
+      rowOf.set(index, into!)
+    } else {
+      rowOf.set(index, rows.length)
+      rows.push([node])
+    }
+  }
+  const place = (index: number) => rowOf.get(index)!
+  const reduced: Graph = {
+    nodes: rows.map((row, index) => nodeOf(row, index, place)),
+    steps: [],
+    origins: graph.origins
+      .filter(({ node }) => needed[node])
+      .map((each) => ({ ...each, node: place(each.node) })),
+    entryNoises: graph.entryNoises
+      .filter(({ node }) => needed[node])
+      .map((each) => ({ ...each, node: place(each.node) })),
+    ends: graph.ends
+      .filter(({ stage }) => stage.kind === 'recording')
+      .map((each) => ({ ...each, node: place(each.node) })),
+    settings: graph.settings,
+    assumptions: [],
+  }
+  reduced.steps = stepsOf(reduced)
+  return reduced
+}
+
+/** The same nodes, each fed by the first of the twins that feed it, so that the others lead nowhere. */
+function withoutTwins(graph: Graph, moved: ReadonlyMap<string, readonly Position[]>): Graph {
+  const twinOf = twinsOf(graph, neededNodes(graph), moved)
+  const first = (index: number) => twinOf[index]!
+  return {
+    ...graph,
+    nodes: graph.nodes.map((node) => {
+      const linked = [...new Set(node.linked?.map(first))].filter((index) => index !== first(node.index))
+      return { ...node, feeds: node.feeds.map(first), linked: linked.length ? linked : undefined }
+    }),
+    ends: graph.ends.map((end) => ({ ...end, node: first(end.node) })),
+  }
+}
+
+/** Nodes on the way to a recording, and everything that their automatic gain listens to. */
+function neededNodes(graph: Graph): boolean[] {
+  const needed = graph.nodes.map(() => false)
+  const mark = (index: number): void => {
+    if (needed[index]) return
+    needed[index] = true
+    const { feeds, linked = [] } = graph.nodes[index]!
+    for (const other of [...feeds, ...linked]) mark(other)
+  }
+  for (const { node, stage } of graph.ends) if (stage.kind === 'recording') mark(node)
+  return needed
+}
+
+function nodeOf(row: readonly Node[], index: number, place: (index: number) => number): Node {
+  const [first] = row
+  const last = row.at(-1)!
+  const linked = first!.linked?.map(place)
+  const shared = { index, feeds: first!.feeds.map(place), linked }
+  if (row.length === 1) return { ...first!, ...shared }
+  return {
+    ...last,
+    ...shared,
+    controls: [...new Set(row.flatMap(({ controls }) => controls))],
+    sign: row.reduce((sign, node) => sign * (node.sign ?? 1), 1) < 0 ? -1 : 1,
+    read: (at: At) => row.map(({ read }) => read(at)).reduce(inRow),
+  }
+}
+
+/** Two readings in a row as one: noises between them are referred to the input, ceilings too. */
+function inRow(one: Reading, other: Reading): Reading {
+  const toInput = (db: number) => db - one.gainDb
+  return {
+    ...one,
+    gainDb: one.gainDb + other.gainDb,
+    inputNoiseDb: powerDb(
+      noisePower(one.inputNoiseDb) +
+        noisePower(toInput(one.outputNoiseDb)) +
+        noisePower(toInput(other.inputNoiseDb)),
+    ),
+    outputNoiseDb: other.outputNoiseDb,
+    inputCeilingDb: Math.min(one.inputCeilingDb, toInput(one.outputCeilingDb), toInput(other.inputCeilingDb)),
+    outputCeilingDb: other.outputCeilingDb,
+  }
+}

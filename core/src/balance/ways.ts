@@ -1,0 +1,50 @@
+import { type Graph, tableOf } from '../chain'
+import type { Favourable } from './favourable'
+
+/** One way of a source to a node. */
+export interface Way {
+  source: number
+  origin: number
+  /** From the entry to the node itself. */
+  nodes: readonly number[]
+  /** Noise of the same entry: its place in the list of the graph; none is undefined. */
+  entryNoise: number | undefined
+  /** Low-cuts on the way when all act that may, and when only those do that always act: numbers in the table of the graph. */
+  mostCut: number
+  leastCut: number
+}
+
+/** All ways of all sources to a node. */
+export function waysTo(graph: Graph, node: number, wholeOf: (node: number) => Favourable): Way[] {
+  const table = tableOf(graph)
+  const rows: number[][] = []
+  const back = (index: number, behind: readonly number[]): void => {
+    const row = [index, ...behind]
+    const { feeds } = graph.nodes[index]!
+    if (feeds.length === 0) rows.push(row)
+    else for (const feed of feeds) back(feed, row)
+  }
+  back(node, [])
+  return rows.flatMap((nodes) => {
+    const entryNoise = graph.entryNoises.findIndex((each) => each.node === nodes[0])
+    let [mostCut, leastCut] = [0, 0]
+    for (const { lowCutsHz, alwaysLowCutHz } of nodes.map(wholeOf)) {
+      for (const hz of lowCutsHz) mostCut = table.withLowCut(mostCut, hz)
+      if (alwaysLowCutHz !== undefined) leastCut = table.withLowCut(leastCut, alwaysLowCutHz)
+    }
+    return graph.origins.flatMap((origin, index): Way[] =>
+      origin.node === nodes[0]
+        ? [
+            {
+              source: table.sourceOfOrigin[index]!,
+              origin: index,
+              nodes,
+              entryNoise: entryNoise < 0 ? undefined : entryNoise,
+              mostCut,
+              leastCut,
+            },
+          ]
+        : [],
+    )
+  })
+}

@@ -1,0 +1,102 @@
+import type { TakenIn } from '../acoustics'
+import type { Gear, Position, Source, Stage } from '../model'
+import type { Read } from './reading'
+
+export type Domain = 'pressure' | 'volts' | 'digital'
+
+/** Why nothing passes a place in the chain: what the wiring or the radio says of it. */
+export interface Stop {
+  about: string
+  what: string
+  why: string
+  remedy: string
+}
+
+/** One place in the chain through which signal runs. Feeds are indices of earlier nodes. */
+export interface Node {
+  index: number
+  id: string
+  /** The box or piece it belongs to. */
+  part: string
+  partName: string
+  name: string
+  kind: Stage['kind'] | 'origin' | 'piece' | 'junction' | 'sum'
+  stage?: Stage
+  domain: Domain
+  feeds: number[]
+  /** Controls that change what it does, as `part.control`. */
+  controls: string[]
+  read: Read
+  /** Which way up it passes on what it is fed; left out: as it comes. */
+  sign?: 1 | -1
+  /** How much later it passes it on, seconds. */
+  delayS?: number
+  /** Nothing passes here. */
+  stop?: Stop
+  /** Nodes whose automatic gain turns together with this one's. */
+  linked?: number[]
+}
+
+/** A source as it enters the chain: at a capsule, or at the output of a desk. */
+export interface Origin {
+  node: number
+  source: Source
+  unit: 'dB SPL' | 'dBu'
+  quietestDb: number
+  typicalDb: number
+  loudestDb: number
+  /** From the source to the capsule through the air, seconds. */
+  delayS: number
+  /** The room's own echo of the source at its typical level, as this microphone takes it in; -Infinity for none. */
+  echoDb: number
+}
+
+/** What is heard at an entry though nobody speaks: the place at a microphone, or the noise that comes with a feed. */
+export interface EntryNoise {
+  node: number
+  noises: TakenIn[]
+  /** A-weighted level of all of them together. */
+  levelDb: number
+  /** Wind at the microphone itself, part of it; -Infinity for none. */
+  windDb: number
+}
+
+/** Where a run ends: a track being written, or a pair of ears. */
+export interface End {
+  node: number
+  box: string
+  gear: Gear
+  stage: Extract<Stage, { kind: 'recording' | 'listen' }>
+}
+
+/** The chain as a graph in order of flow. Structure only: settings come in with every evaluation. */
+export interface Graph {
+  nodes: Node[]
+  /** Indices of nodes in the order in which they can be worked out, those that turn together in one step. */
+  steps: number[][]
+  origins: Origin[]
+  entryNoises: EntryNoise[]
+  ends: End[]
+  /** Every control of the chain with its gear's initial or set position. */
+  settings: Map<string, Position>
+  /** Figures nobody knows, for which the typical value stands. */
+  assumptions: string[]
+}
+
+/** What goes on while somebody else pauses. */
+export const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
+
+/** What has pauses of its own: a feed of the house may stop, music and machines do not. */
+export const hasPauses = (source: Source): boolean => source.kind !== 'music' && source.kind !== 'machine'
+
+/**
+ * Sources whose first word after a pause an automatic gain meets, of those that pass it: voices, or where there are none
+ * what else may stop.
+ */
+export function comingBack(passing: readonly Source[]): Source[] {
+  const voices = passing.filter((source) => !neverPauses(source))
+  return voices.length ? voices : passing.filter(hasPauses)
+}
+
+/** Whether the gain of a node follows a level with the given settings. */
+export const acts = (node: Node, at: Parameters<Read>[0]): boolean => node.read(at).follows !== undefined

@@ -1,0 +1,129 @@
+import { voiceCoherence } from '../acoustics'
+import type { Mixture } from './mixture'
+import { whiteOverWeightedDb } from './reading'
+import type { Table } from './table'
+import { powerFromDb } from '../units'
+
+/** What sounds: for each source its amplitude over its typical level, 0 for silent; and whether the place is at its loudest. */
+export interface Sounding {
+  sources: readonly number[]
+  placeAtLoudest: boolean
+}
+
+const whiteOverWeighted = powerFromDb(whiteOverWeightedDb)
+const coherences = new Map<number, number>()
+
+function coherence(delayS: number): number {
+  const microseconds = Math.round(Math.abs(delayS) * 1e6)
+  const known = coherences.get(microseconds) ?? voiceCoherence(microseconds / 1e6)
+  coherences.set(microseconds, known)
+  return known
+}
+
+/** The ways of one source in a mixture, at its typical level. */
+export interface WaysOfSource {
+  amplitudes: number[]
+  delaysS: number[]
+}
+
+export function waysOfSource(mixture: Mixture, table: Table, source: number): WaysOfSource {
+  const ways: WaysOfSource = { amplitudes: [], delaysS: [] }
+  for (let way = 0; way < mixture.emitters.length; way++) {
+    const emitter = mixture.emitters[way]!
+    if (emitter >= table.firstEntryNoise || table.sourceOfOrigin[emitter] !== source) continue
+    const same = ways.delaysS.findIndex((delayS) => Math.abs(delayS - mixture.delaysS[way]!) < 3e-6)
+    if (same >= 0) ways.amplitudes[same]! += mixture.amplitudes[way]!
+    else {
+      ways.amplitudes.push(mixture.amplitudes[way]!)
+      ways.delaysS.push(mixture.delaysS[way]!)
+    }
+  }
+  return ways
+}
+
+/** Power of one sound over several ways: with their signs where they arrive at one time, by likeness where not. */
+export function powerOfWays({ amplitudes, delaysS }: WaysOfSource): number {
+  if (amplitudes.length === 1) return amplitudes[0]! ** 2
+  let power = 0
+  for (let one = 0; one < amplitudes.length; one++) {
+    power += amplitudes[one]! ** 2
+    for (let other = 0; other < one; other++)
+      power += 2 * amplitudes[one]! * amplitudes[other]! * coherence(delaysS[one]! - delaysS[other]!)
+  }
+  return Math.max(0, power)
+}
+
+/** The most that the peaks of one sound over several ways come to: those of different times may meet. */
+const peakOfWays = ({ amplitudes }: WaysOfSource): number =>
+  amplitudes.reduce((sum, amplitude) => sum + Math.abs(amplitude), 0)
+
+/** RMS power of a source at a place, at its typical level. */
+export const sourcePower = (mixture: Mixture, table: Table, source: number): number =>
+  powerOfWays(waysOfSource(mixture, table, source))
+
+/** A-weighted power of what the boxes add, and of the place with what comes with feeds. */
+export function noisePowers(mixture: Mixture, table: Table): { boxes: number; place: number } {
+  let [boxes, place] = [0, 0]
+  const { emitters, amplitudes, filters } = mixture
+  for (let way = 0; way < emitters.length; way++) {
+    const emitter = emitters[way]!
+    if (emitter >= table.firstNodeNoise) boxes += amplitudes[way]! ** 2
+    else if (emitter >= table.firstEntryNoise)
+      place +=
+        amplitudes[way]! ** 2 * table.entryNoiseLeft(emitter - table.firstEntryNoise, filters[way]!).weighted
+  }
+  return { boxes, place }
+}
+
+/** RMS power of all that sounds at a place, as automatic gain hears it: without the A curve. */
+export function soundingPower(mixture: Mixture, table: Table, { sources, placeAtLoudest }: Sounding): number {
+  const { emitters, amplitudes, filters } = mixture
+  let power = 0
+  for (let way = 0; way < emitters.length; way++) {
+    const emitter = emitters[way]!
+    if (emitter >= table.firstNodeNoise) power += amplitudes[way]! ** 2 * whiteOverWeighted
+    else if (emitter >= table.firstEntryNoise) {
+      const left = table.entryNoiseLeft(emitter - table.firstEntryNoise, filters[way]!)
+      power += amplitudes[way]! ** 2 * (placeAtLoudest ? left.plainLoudest : left.plain)
+    }
+  }
+  for (let source = 0; source < sources.length; source++)
+    if (sources[source]! > 0) power += sourcePower(mixture, table, source) * sources[source]! ** 2
+  return power
+}
+
+/**
+ * The largest peak of all that sounds at a place, as the amplitude of the sine that reaches it. Peaks of different
+ * sources meet sooner or later, and so do they and the noise of the place: they add. The noises of several places are
+ * strangers of one kind: the squares of theirs do.
+ */
+export function soundingPeak(mixture: Mixture, table: Table, { sources, placeAtLoudest }: Sounding): number {
+  let peak = placePeak(mixture, table, placeAtLoudest)
+  for (let source = 0; source < sources.length; source++)
+    if (sources[source]! > 0)
+      peak +=
+        peakOfWays(waysOfSource(mixture, table, source)) * sources[source]! * table.sources[source]!.crest
+  return peak
+}
+
+/** The largest peak of the place, and of what comes with feeds, as the amplitude of a sine. */
+export function placePeak(
+  { emitters, amplitudes, filters }: Mixture,
+  table: Table,
+  atLoudest: boolean,
+): number {
+  let square = 0
+  for (let way = 0; way < emitters.length; way++) {
+    const emitter = emitters[way]!
+    if (emitter < table.firstEntryNoise || emitter >= table.firstNodeNoise) continue
+    const left = table.entryNoiseLeft(emitter - table.firstEntryNoise, filters[way]!)
+    square += (amplitudes[way]! * (atLoudest ? left.loudestPeak : left.peak)) ** 2
+  }
+  return Math.sqrt(square)
+}
+
+/** Whether anything of a source arrives at a place. */
+export const carries = (mixture: Mixture, table: Table, source: number): boolean =>
+  mixture.emitters.some(
+    (emitter) => emitter < table.firstEntryNoise && table.sourceOfOrigin[emitter] === source,
+  )

@@ -1,0 +1,214 @@
+import {
+  arrivesAs,
+  type Gain,
+  type GainsOfLink,
+  gainsOf,
+  humDbuA,
+  isDeadFinding,
+  type PluggedLink,
+  pluggedLink,
+  reportOf,
+  runLengthM,
+  silenceDb,
+  socketIsTaken,
+  starves,
+  wayTo,
+} from '../circuit'
+import { type Gear, type Link, type Patch, type Shelf, shelfFor } from '../model'
+import { thermalNoiseDbuA } from '../units'
+import type { Stop } from './graph'
+import type { At } from './reading'
+
+/** How one channel of an output reaches one channel of an input. */
+export interface Side {
+  from: 'left' | 'right'
+  sign: 1 | -1
+  /** Gain at each piece on the way, dB, and last at the input itself: all of it where nothing lies between. */
+  alongDb: (at: At) => readonly number[]
+  /** Noise that its pieces add: their resistances, those of an output without a noise figure, and the hum of an unbalanced run. dBu(A). */
+  noiseDbuA: (at: At) => number
+  /** Noise that the resistances of the input add, dBu(A). */
+  inputNoiseDbuA: (at: At) => number
+}
+
+/** What a link brings to a channel of its input: the channels of the output that reach it, or why none does. */
+export type Arrival = { sides: Side[] } | { stop: Stop }
+type Circuit = (channel: 'left' | 'right') => Arrival
+
+/** Stands for nothing at all, where minus infinity would be no number to go on with. */
+const nothingDb = -200
+
+/** Circuits as they were last solved. Documents are immutable: the same links between the same boxes are the same circuit. */
+const circuits = new WeakMap<Link, { around: unknown[]; circuit: Circuit | undefined }>()
+
+const siblings = (patch: Patch, link: Link) =>
+  patch.links.filter(({ from }) => from.box === link.from.box && from.port === link.from.port)
+
+/**
+ * What the contacts of a link bring to each channel of its input, with all that hangs on the same output. Undefined
+ * through the air, where there is nothing to plug.
+ */
+export function circuitOf(patch: Patch, link: Link, shelf: Shelf): Circuit | undefined {
+  const box = (id: string) => patch.boxes.find((each) => each.id === id)
+  const host = link.branch && hostOf(patch, link.branch.piece)
+  const joined = patch.links.filter(
+    ({ id, to }) => id !== link.id && to.box === link.to.box && to.port === link.to.port,
+  )
+  // links that share a socket with either end decide whether it can be plugged in at all
+  const neighbours = patch.links.filter(
+    ({ id, from, to }) =>
+      id !== link.id && [from.box, to.box].some((each) => each === link.from.box || each === link.to.box),
+  )
+  const around = [
+    shelf,
+    patch.gear,
+    box(link.from.box),
+    host,
+    ...neighbours,
+    ...joined.flatMap((each) => [each, box(each.from.box)]),
+    ...siblings(patch, link).flatMap((each) => [each, box(each.to.box)]),
+  ]
+  const known = circuits.get(link)
+  if (known && known.around.length === around.length && known.around.every((each, at) => each === around[at]))
+    return known.circuit
+  const circuit = solvedCircuit(patch, link, shelf)
+  circuits.set(link, { around, circuit })
+  return circuit
+}
+
+function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefined {
+  const plugged = pluggedLink(patch, link, shelf)
+  if (!plugged) return undefined
+  const fixed = gainsOf(plugged)
+  const stop = fixed && stopOf(patch, link, shelf, plugged, fixed)
+  if (!fixed || stop) {
+    const dead = stop ?? deadFinding(plugged)!
+    return () => ({ stop: dead })
+  }
+  const { output, inputs } = plugged
+  const dual = new Set(output.channels.map(({ signal }) => signal)).size < output.channels.length
+  const stream = arrivesAs(plugged) === 'stream'
+  const read = readingAt(patch, link, shelf, fixed)
+  const own = link.through.map(({ id: piece }) => piece)
+  const way = wayTo(plugged, 0).map((index) => plugged.pieces[index]!.id)
+  const runM = runLengthM(plugged, 0)
+  return (channel) => {
+    const id = inputs[0]!.channels.length > 1 ? channel : 'one'
+    const heard = fixed.gains.filter((gain) => gain.channel === id && gain.db > silenceDb)
+    if (heard.length === 0) return { stop: deadFinding(plugged) ?? nothingHere(inputs[0]!.name, channel) }
+    if (stream) {
+      // what carries both channels in one stream loses nothing and keeps them apart
+      const whole = [...link.through.map(() => 0), 0]
+      return {
+        sides: heard.map(({ signal }) => ({
+          from: output.channels.length > 1 && signal === 'right' ? 'right' : id === 'one' ? channel : 'left',
+          sign: 1,
+          alongDb: () => whole,
+          noiseDbuA: () => -Infinity,
+          inputNoiseDbuA: () => -Infinity,
+        })),
+      }
+    }
+    return {
+      sides: heard.map(({ signal, sign, balanced }, index): Side => {
+        const gainAt = (at: At) =>
+          read(at).find((gain) => gain.channel === id && gain.signal === signal) ?? silentGain
+        const hum = balanced || runM === 0 ? -Infinity : humDbuA(runM)
+        return {
+          from: signal === 'right' && !dual ? 'right' : 'left',
+          sign,
+          alongDb: (at) => folded(gainAt(at).alongDb, way, own),
+          // resistances and hum are there once, however many signals meet
+          noiseDbuA: (at) => (index > 0 ? -Infinity : noiseOf(gainAt(at), plugged, hum)),
+          inputNoiseDbuA: (at) => (index > 0 ? -Infinity : thermalDbuA(gainAt(at).thermalOhm.inputs)),
+        }
+      }),
+    }
+  }
+}
+
+/**
+ * Gains along a way as gains of the pieces that lie in the link itself: what a splitter before them or a lead behind
+ * them loses goes to the nearest.
+ */
+function folded(alongDb: readonly number[], way: readonly string[], own: readonly string[]): number[] {
+  const gains = [...own.map(() => 0), 0]
+  let at = 0
+  alongDb.forEach((db, index) => {
+    at = Math.max(at, own.indexOf(way[index] ?? ''))
+    gains[at]! += Math.max(nothingDb, db)
+  })
+  return gains
+}
+
+const silentGain: Pick<Gain, 'alongDb' | 'thermalOhm'> = {
+  alongDb: [nothingDb],
+  thermalOhm: { output: 0, pieces: 0, inputs: 0 },
+}
+
+/** Thermal noise of the pieces, and of the output where no noise figure of its own covers it, with hum. */
+function noiseOf({ thermalOhm }: Pick<Gain, 'thermalOhm'>, { output }: PluggedLink, humDb: number): number {
+  const thermalDb = thermalDbuA(thermalOhm.pieces + (output.ownNoise ? 0 : thermalOhm.output))
+  if (humDb === -Infinity) return thermalDb
+  return 10 * Math.log10(10 ** (humDb / 10) + 10 ** (thermalDb / 10))
+}
+
+const thermalDbuA = (ohm: number): number => (ohm > 0 ? thermalNoiseDbuA(ohm) : -Infinity)
+
+/** Gains with the pieces as their controls stand; only those are turned while nothing else of the link changes. */
+function readingAt(patch: Patch, link: Link, shelf: Shelf, fixed: GainsOfLink): (at: At) => Gain[] {
+  const all = shelfFor(patch, shelf)
+  const controls = controlsOnLink(patch, link, (id) => all.get(id)!)
+  if (controls.length === 0) return () => fixed.gains
+  const byPosition = new Map<string, Gain[]>()
+  return (at) => {
+    const key = controls.map(at).join()
+    const known = byPosition.get(key) ?? gainsOf(pluggedLink(patch, link, shelf, at)!)?.gains ?? fixed.gains
+    byPosition.set(key, known)
+    return known
+  }
+}
+
+/** Why nothing passes a link whose plugs go together; undefined where something does. */
+function stopOf(
+  patch: Patch,
+  link: Link,
+  shelf: Shelf,
+  plugged: PluggedLink,
+  { gains, needs }: GainsOfLink,
+): Stop | undefined {
+  const crowd = socketIsTaken(patch, link, shelf)
+  if (crowd) return crowd
+  const heard = gains.some(({ db }) => db > silenceDb)
+  const streams = plugged.output.digital || plugged.inputs[0]!.digital || arrivesAs(plugged) !== 'volts'
+  if (heard && !streams && !needs.some(starves)) return undefined
+  return deadFinding(plugged)
+}
+
+/** What the wiring says of a dead link, in the first way of touching. */
+function deadFinding(plugged: PluggedLink): Stop | undefined {
+  const { variants, findings } = reportOf(plugged)
+  return (variants[0]?.findings ?? findings).find(isDeadFinding)
+}
+
+const nothingHere = (input: string, channel: string): Stop => ({
+  about: 'one side',
+  what: `Nothing reaches ${channel} of ${input}.`,
+  why: 'No contact carries it there.',
+  remedy: 'Use a lead that feeds this side too.',
+})
+
+/** The link that a piece lies in. */
+const hostOf = (patch: Patch, piece: string): Link | undefined =>
+  patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+
+/** Controls on the pieces of a link and of all that hangs on the same output, as `part.control`. */
+export function controlsOnLink(patch: Patch, link: Link, gearOf: (id: string) => Gear): string[] {
+  const host = link.branch && hostOf(patch, link.branch.piece)
+  return [...new Set([...siblings(patch, link), ...(host ? [host] : [])])].flatMap(({ through }) =>
+    through.flatMap((piece) => ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`)),
+  )
+}
+
+const ladderControls = (gear: Gear): string[] =>
+  gear.passive && !Array.isArray(gear.passive.ladder) ? [gear.passive.ladder.control] : []

@@ -1,0 +1,181 @@
+import { agcGainAfterDb, settledAgcGainDb, settledLimiterGainDb } from '../dynamics'
+import { comingBack, type Graph, hasPauses, neverPauses } from './graph'
+import { carries, type Sounding, soundingPeak } from './heard'
+import type { Mixture } from './mixture'
+import type { Reading } from './reading'
+import { type Table, tableOf } from './table'
+import { type Known, type Met, type Situation, stepsBehindFollowers, walk, type Walked } from './walk'
+
+/** How long a speaker pauses before the words that the plan reckons with, seconds: automatic gain opens meanwhile. */
+export const plannedPauseS = 3
+/** A loud moment is there within so many milliseconds; a limiter that is slower lets its first peaks pass. */
+const riseMs = 10
+
+/** A chain with its controls set, in every situation that the plan reckons with. */
+export interface Chain {
+  graph: Graph
+  readings: readonly Reading[]
+  table: Table
+  /** For each source: it speaks at its typical level, and nobody else does. */
+  typical: readonly Walked[]
+  /** For each source: it has been silent for a while, where it has pauses. What never pauses goes on. */
+  pause: readonly Walked[]
+  /** For each source and node: the gain that automatic gain would open to in the end, dB. */
+  pauseAskedDb: readonly Float64Array[]
+  /** Everything at its loudest at once, out of a pause. */
+  onset: Walked
+  /** The largest peak before and after a node, as the amplitude of a sine. */
+  peakBefore: (node: number) => number
+  peakAfter: (node: number) => number
+  /** A source at a moment of its own, for drawing. */
+  at: (source: number, moment: 'quietest' | 'loudest') => Walked
+}
+
+/**
+ * Works a chain out for one setting of its controls. Without a stage that follows the level one walk stands for every
+ * situation. Automatic gain settles on what sounds; in a pause it opens towards what the place and the boxes alone ask
+ * for, and the first word after it meets the gain that it opened to.
+ */
+export function chainOf(
+  graph: Graph,
+  readings: readonly Reading[],
+  sourceShiftsDb?: readonly number[],
+): Chain {
+  const table = tableOf(graph)
+  const { sources } = table
+  let known: Known | undefined
+  const walkIn = (situation: Situation) => {
+    const walked = walk(graph, readings, situation, sourceShiftsDb, known)
+    known ??= { walked, stepsBehind: stepsBehindFollowers(graph, readings) }
+    return walked
+  }
+  const loudest: Sounding = { sources: sources.map((each) => each.loudest), placeAtLoudest: true }
+  const speaking = (source: number, amplitude: number): Sounding => ({
+    sources: sources.map((each, index) => (index === source ? amplitude : neverPauses(each.source) ? 1 : 0)),
+    placeAtLoudest: false,
+  })
+  const settled = (sounding: Sounding): Situation => ({
+    ...sounding,
+    follow: (met) => settledGainDb(met, sounding, table),
+  })
+  const base = { graph, readings, table }
+
+  if (!readings.some(({ follows }) => follows)) {
+    const only = walkIn({ ...speaking(-1, 0), follow: () => 0 })
+    const same = sources.map(() => only)
+    return {
+      ...base,
+      typical: same,
+      pause: same,
+      pauseAskedDb: same.map(({ followDb }) => followDb),
+      onset: only,
+      ...peaksOf([{ walked: only, sounding: loudest }], table),
+      at: () => only,
+    }
+  }
+
+  const typical = sources.map((_, source) => walkIn(settled(speaking(source, 1))))
+  const pauseAskedDb = typical.map(({ followDb }) => followDb.slice())
+  const pause = sources.map((each, source) =>
+    hasPauses(each.source)
+      ? walkIn(paused(speaking(source, 0), typical[source]!, table, pauseAskedDb[source]!))
+      : typical[source]!,
+  )
+  const onset = walkIn({
+    ...loudest,
+    follow: (met) => onsetGainDb(met, loudest, typical, pause, table),
+  })
+  const loud = [{ walked: onset, sounding: loudest }]
+  if (readings.some(({ follows }) => follows?.kind === 'duck')) {
+    // a duck is up while nobody speaks: what it ducks is then louder than under a voice
+    const alone: Sounding = {
+      sources: sources.map(({ source, loudest: most }) => (neverPauses(source) ? most : 0)),
+      placeAtLoudest: true,
+    }
+    const walked = walkIn({ ...alone, follow: (met) => onsetGainDb(met, alone, typical, pause, table) })
+    loud.push({ walked, sounding: alone })
+  }
+  return {
+    ...base,
+    typical,
+    pause,
+    pauseAskedDb,
+    onset,
+    ...peaksOf(loud, table),
+    at: (source, moment) => walkIn(settled(speaking(source, sources[source]![moment]))),
+  }
+}
+
+/** The largest peaks of several loud moments, worked out where they are asked for. */
+function peaksOf(
+  loud: readonly { walked: Walked; sounding: Sounding }[],
+  table: Table,
+): Pick<Chain, 'peakBefore' | 'peakAfter'> {
+  const peaks = loud.map(({ walked, sounding }) => {
+    const known = new Map<Mixture, number>()
+    return (where: 'before' | 'after', node: number): number => {
+      const mixture = walked[where][node]!
+      const peak = known.get(mixture) ?? soundingPeak(mixture, table, sounding)
+      known.set(mixture, peak)
+      return peak
+    }
+  })
+  const largest = (where: 'before' | 'after') => (node: number) =>
+    peaks.reduce((most, peakAt) => Math.max(most, peakAt(where, node)), 0)
+  return { peakBefore: largest('before'), peakAfter: largest('after') }
+}
+
+/** Gain of a following stage once it has settled on what sounds. */
+function settledGainDb({ stage, levelDb, peakDb, mixture }: Met, sounding: Sounding, table: Table): number {
+  switch (stage.kind) {
+    case 'agc':
+      return settledAgcGainDb(stage, levelDb)
+    case 'limiter':
+      return settledLimiterGainDb(stage, peakDb)
+    case 'duck':
+      return isDucked(mixture, sounding, table) ? -stage.depthDb : 0
+  }
+}
+
+/** Somebody speaks whose voice does not pass here. */
+const isDucked = (mixture: Met['mixture'], { sources }: Sounding, table: Table): boolean =>
+  table.sources.some(
+    ({ source }, index) => sources[index]! > 0 && source.kind === 'speech' && !carries(mixture, table, index),
+  )
+
+/** A pause: automatic gain has opened for a while from where the voice held it. */
+const paused = (silence: Sounding, spoken: Walked, table: Table, askedDb: Float64Array): Situation => ({
+  ...silence,
+  follow: (met) => {
+    const to = settledGainDb(met, silence, table)
+    const { stage, node } = met
+    askedDb[node.index] = to
+    return stage.kind === 'agc' ? agcGainAfterDb(stage, spoken.followDb[node.index]!, to, plannedPauseS) : to
+  },
+})
+
+/** The first loud moment after a pause: automatic gain has not come down yet, a slow limiter only in part. */
+function onsetGainDb(
+  met: Met,
+  sounding: Sounding,
+  typical: readonly Walked[],
+  pause: readonly Walked[],
+  table: Table,
+): number {
+  const { stage, node } = met
+  const to = settledGainDb(met, sounding, table)
+  if (stage.kind === 'duck') return to
+  // those whose voice passes here have spoken, and paused
+  const passing = table.sources.flatMap(({ source }, index) =>
+    carries(met.mixture, table, index) ? [source] : [],
+  )
+  if (passing.length === 0) return to
+  const back = comingBack(passing)
+  const heard = (back.length ? back : passing).map((source) =>
+    table.sources.findIndex((each) => each.source === source),
+  )
+  const opened = Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
+  if (stage.kind === 'agc') return opened
+  const before = Math.max(opened, ...heard.map((source) => typical[source]!.followDb[node.index]!))
+  return to + (before - to) * Math.exp(-riseMs / stage.attackMs)
+}

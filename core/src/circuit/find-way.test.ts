@@ -1,0 +1,81 @@
+import { describe, expect, it } from 'vitest'
+import { applyEdits, shelfOf } from '../model'
+import { pairOf, scene, shelf } from '../tests/demo'
+import { findWays, wiringFindings, wiringOf } from './index'
+
+const gear = [...shelf.values()]
+const bench = scene('1-the-founder-at-the-bench')
+
+describe('the shelf', () => {
+  const lapel = shelf.get('fennimore-plug-in-lapel')!
+  const phone = shelf.get('saltmarsh-phone')!
+  const silent = pairOf(lapel, 'out', phone, 'headset')
+  it('tells why a lapel microphone is silent on a phone, and finds the adapter', () => {
+    expect(wiringFindings(wiringOf(silent, shelf))[0]).toMatchObject({ severity: 'dead', link: 'link' })
+    const [best] = findWays(silent, silent.links[0]!, shelf)
+    expect(best!.pieces.map((piece) => piece.gear.id)).toEqual(['three-to-four'])
+  })
+  it('derives it: with the adapter wired to the other order of contacts there is no way', () => {
+    const other = gear.map((thing) =>
+      thing.id === 'three-to-four'
+        ? {
+            ...thing,
+            passive: {
+              ...thing.passive!,
+              wires: [
+                ['tip', 'ring'],
+                ['sleeve', 'second ring'],
+              ] as [string, string][],
+            },
+          }
+        : thing,
+    )
+    const alone = shelfOf(other.filter(({ id }) => id === 'three-to-four' || !shelf.get(id)!.passive))
+    expect(findWays(silent, silent.links[0]!, alone)).toEqual([])
+    // on the whole shelf the other order helps only with power of its own, and turns the sound over
+    const [way] = findWays(
+      silent,
+      silent.links[0]!,
+      shelfOf(other.filter(({ id }) => id !== 'headset-splitter')),
+    )
+    expect(way!.pieces.map((piece) => piece.gear.id)).toEqual(['plug-in-supply', 'three-to-four-other-order'])
+    expect(way!.report.findings.map((finding) => finding.about)).toContain('polarity')
+  })
+  it('puts what is owned before what must be bought, and the lesser loss first', () => {
+    const link = bench.links.find(({ id }) => id === 'camera-feed')!
+    const ways = findWays(bench, link, shelf)
+    expect(ways[0]!.pieces.map((piece) => piece.gear.id)).toEqual(['mini-cable-0m5'])
+    const missing = ways.map((way) => way.missing)
+    expect(missing).toEqual([...missing].sort((one, other) => one - other))
+    for (const { report } of ways)
+      expect(report.findings.every(({ severity }) => severity === 'note')).toBe(true)
+  })
+  it('stops when told', () => {
+    expect(findWays(bench, bench.links[0]!, shelf, { cancelled: () => true })).toEqual([])
+  })
+  it('has nothing harmful in the wiring of its scenes, until a plug is moved', () => {
+    expect(
+      wiringFindings(wiringOf(bench, shelf)).filter(
+        ({ severity }) => severity === 'dead' || severity === 'harmful',
+      ),
+    ).toEqual([])
+    const unpowered = applyEdits(
+      bench,
+      [{ kind: 'set control', part: 'recorder', control: 'phantom-1', position: 'off' }],
+      shelf,
+    )
+    expect(wiringFindings(wiringOf(unpowered, shelf))[0]).toMatchObject({
+      about: 'supply missing',
+      severity: 'dead',
+      link: 'boom-cable',
+    })
+    const powered = applyEdits(
+      bench,
+      [{ kind: 'set control', part: 'recorder', control: 'phantom-2', position: 'on' }],
+      shelf,
+    )
+    expect(wiringFindings(wiringOf(powered, shelf)).map((finding) => finding.about)).toContain(
+      'supply shorted',
+    )
+  })
+})

@@ -1,0 +1,60 @@
+import { type Contact, hasPins, type Passive, type Rung, type Shape } from '../model'
+import type { Place } from './link'
+
+/** A resistor of a ladder between two places of a piece. */
+export interface LadderResistor {
+  kind: 'resistor'
+  from: Place
+  to: Place
+  ohm: number
+}
+
+/** The two legs of a balanced run by the custom of a connector; undefined where each contact is a signal of its own. */
+export const legsOf = (shape: Shape): readonly [Contact, Contact] | undefined =>
+  hasPins(shape) ? ['2', '3'] : shape === 'jack-3' ? ['tip', 'ring'] : undefined
+
+/** The legs that the ladder of a piece lies between; undefined where it lies in every conductor by itself. */
+export function ladderLegs(
+  { ladderAcross }: Pick<Passive, 'ladderAcross'>,
+  shape: Shape,
+  wired: ReadonlySet<Contact>,
+): readonly [Contact, Contact] | undefined {
+  const legs = legsOf(shape) ?? (ladderAcross === 'pair' ? (['tip', 'ring'] as const) : undefined)
+  if (ladderAcross === 'each' || !legs) return undefined
+  return legs.every((leg) => wired.has(leg)) ? legs : undefined
+}
+
+/** Where the rungs of a conductor lead to, with the resistors on the way. */
+interface Climbed {
+  resistors: LadderResistor[]
+  end: Map<Contact, Place>
+}
+
+/**
+ * A ladder of any rungs in any order, walked from end 0: along the pair of legs, or along each conductor by itself with
+ * its shunts to `ground`.
+ */
+export function climb(
+  rungs: readonly Rung[],
+  legs: readonly [Contact, Contact] | undefined,
+  conductors: readonly Contact[],
+  ground: Place,
+): Climbed {
+  const resistors: LadderResistor[] = []
+  const end = new Map(conductors.map((contact): [Contact, Place] => [contact, { end: 0, contact }]))
+  const forward = (contact: Contact, ohm: number, index: number) => {
+    const to: Place = { inside: `${contact} ${index}` }
+    resistors.push({ kind: 'resistor', from: end.get(contact)!, to, ohm })
+    end.set(contact, to)
+  }
+  rungs.forEach((rung, index) => {
+    if ('seriesOhm' in rung)
+      for (const contact of legs ?? conductors) forward(contact, rung.seriesOhm / (legs ? 2 : 1), index)
+    else if (legs)
+      resistors.push({ kind: 'resistor', from: end.get(legs[0])!, to: end.get(legs[1])!, ohm: rung.shuntOhm })
+    else
+      for (const contact of conductors)
+        resistors.push({ kind: 'resistor', from: end.get(contact)!, to: ground, ohm: rung.shuntOhm })
+  })
+  return { resistors, end }
+}

@@ -1,0 +1,16 @@
+import type { Source } from '../model'
+import type { Voice } from './voices'
+
+/** What is rendered besides the patch itself. */
+export interface Rendering {
+  rateHz: number
+  /** Frames in all. */
+  frames: number
+  seed: number
+  voice: (source: Source) => Voice
+  /** Whether the boxes hiss, and whether the place is heard. */
+  noise: boolean
+  ambience: boolean
+  /** Share of the time that the air drops out, by the box with the radio stage; left out: a sound link. */
+  dropouts?: ReadonlyMap<string, number>
+}

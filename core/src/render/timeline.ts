@@ -1,0 +1,43 @@
+import { plannedPauseS } from '../chain'
+
+/** How loud things are at a moment of a rendering, and since when. */
+export interface Moment {
+  effort: 'quietest' | 'typical' | 'loudest' | 'pause'
+  sinceS: number
+  leftS: number
+}
+
+/**
+ * What every rendering tells over and over: somebody has just spoken, pauses for as long as the plan reckons with, and
+ * then everything is at its loudest at once, sources and place alike.
+ */
+const passages: readonly { seconds: number; effort: Moment['effort'] }[] = [
+  { seconds: 2.2, effort: 'typical' },
+  { seconds: plannedPauseS, effort: 'pause' },
+  { seconds: 1.6, effort: 'loudest' },
+  { seconds: 1.1, effort: 'pause' },
+  { seconds: 1.8, effort: 'quietest' },
+  { seconds: 1.1, effort: 'pause' },
+  { seconds: 2.4, effort: 'typical' },
+  { seconds: 1.1, effort: 'pause' },
+]
+export const roundS = passages.reduce((sum, { seconds }) => sum + seconds, 0)
+
+/** The first loudest moment of a rendering, from and to, seconds. */
+export const loudestS = { from: 2.2 + plannedPauseS, to: 2.2 + plannedPauseS + 1.6 } as const
+
+export function momentAt(timeS: number): Moment {
+  let within = timeS % roundS
+  for (const { seconds, effort } of passages) {
+    if (within < seconds) return { effort, sinceS: within, leftS: seconds - within }
+    within -= seconds
+  }
+  return { effort: 'pause', sinceS: 0, leftS: 0 }
+}
+
+/** How fast the first beat of a moment dies away, seconds. */
+const beatS = 0.015
+
+/** The beat that a moment begins with: at once at its peak, then a few swings that die away; 1 at its beginning. */
+export const beat = (sinceS: number, frequencyHz: number): number =>
+  sinceS > 8 * beatS ? 0 : Math.exp(-sinceS / beatS) * Math.cos(2 * Math.PI * frequencyHz * sinceS)
