@@ -6,6 +6,6 @@ export default defineConfig({
   test: {
     include: ['{core,server,web,cli}/src/**/*.test.ts', 'tools/*.test.ts'],
     globalSetup: ['tools/test-cluster.mjs'],
-    testTimeout: 20_000,
+    testTimeout: 60_000,
   },
 })

@@ -256,7 +256,7 @@ test('Levels: where no setting helps, a cure is found and taken; clipping is kep
   for (const name of ['Lock Output level', 'Lock Pad']) await page.getByRole('button', { name }).click()
   await page.keyboard.press('b')
   const proposal = page.getByRole('region', { name: 'Proposal of Balance' })
-  await expect(proposal).toContainText(/No setting keeps 3 dB under every ceiling/, { timeout: 30_000 })
+  await expect(proposal).toContainText(/No setting keeps 3\.0 dB under every ceiling/, { timeout: 30_000 })
   await proposal.getByRole('button', { name: 'What would cure it?' }).click()
   const cures = proposal.getByRole('list', { name: 'Cures' })
   const unlock = cures.getByRole('button', { name: /^Unlock .*nothing to buy/ }).first()

@@ -201,18 +201,18 @@ function expectBest(patch: Patch): void {
 
 describe('the search for the best positions', () => {
   it(
-    'equals exhaustive search on 600 generated chains, splits and shared controls',
+    'equals exhaustive search on 200 generated chains, splits and shared controls',
     { timeout: 120_000 },
     () => {
       fc.assert(
         fc.property(chains, ({ trunk, branches, school }) =>
           expectBest(generated(trunk, branches, false, school)),
         ),
-        { numRuns: 600 },
+        { numRuns: 200 },
       )
     },
   )
-  it('equals it on 400 larger ones, up to a million combinations each', { timeout: 240_000 }, () => {
+  it('equals it on 120 larger ones, up to a million combinations each', { timeout: 240_000 }, () => {
     let largest = 0
     const steps = fc.integer({ min: 2, max: 14 })
     const big = fc.record({
@@ -235,16 +235,16 @@ describe('the search for the best positions', () => {
         const best = plainly(rows, ends, school)
         expect([compareScores(mine, best), mine, best]).toEqual([0, mine, best])
       }),
-      { numRuns: 400 },
+      { numRuns: 120 },
     )
     expect(largest).toBeGreaterThan(1e5)
   })
-  it('equals it on 400 where branches meet again on a mix', { timeout: 120_000 }, () => {
+  it('equals it on 150 where branches meet again on a mix', { timeout: 120_000 }, () => {
     fc.assert(
       fc.property(chains, ({ trunk, branches, school }) =>
         expectBest(generated(trunk.slice(0, 1), branches, true, school)),
       ),
-      { numRuns: 400 },
+      { numRuns: 150 },
     )
   })
   it('equals it on 60 where automatic gain turns both channels together', { timeout: 60_000 }, () => {
@@ -297,7 +297,7 @@ describe('the search for the best positions', () => {
         expect(found.fits).toBe(proved !== undefined)
         if (proved !== undefined) expect(tenths(worstRatioDb(found.after))).toBe(tenths(proved))
       }),
-      { numRuns: 12 },
+      { numRuns: 6 },
     )
   })
   it(

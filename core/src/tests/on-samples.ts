@@ -1,0 +1,263 @@
+import { type At, type End, type Graph, graphOf, hasPauses, neverPauses, plannedPauseS } from '../chain'
+import { levelsOfGraph, type Run, silenceDb } from '../levels'
+import { AFilter } from '../measure'
+import type { Patch, Shelf, Source } from '../model'
+import {
+  blockFrames,
+  loudestS,
+  type Met,
+  render,
+  type Rendering,
+  silentVoice,
+  talkingVoice,
+  type Voice,
+} from '../render'
+import { amplitudeDb, powerDb } from '../units'
+import { rateHz } from './listen'
+
+/*
+ * What a patch is predicted to do beside what it does on samples. Voices are tones that are picked out of everything
+ * else by their frequency, so that their level is found under any noise and any automatic gain.
+ */
+
+/** A prediction beside the same thing measured on rendered samples. */
+export interface Heard {
+  kind: 'level' | 'noise in a pause' | 'peak' | 'ceiling'
+  run: string
+  predicted: number
+  rendered: number
+}
+
+const spokenS = 2
+const toneHz = 1000
+/** What goes on while the tone pauses has one of its own. */
+const otherHz = 1250
+
+/** A tone at the typical level for a while, then nothing. */
+const remark = (hz: number, seconds: number): Voice => ({
+  fill: (block, fromFrame) => {
+    for (let index = 0; index < block.length; index++) {
+      const frame = fromFrame + index
+      block[index] = frame < seconds * rateHz ? Math.sin((2 * Math.PI * hz * frame) / rateHz) : 0
+    }
+  },
+})
+
+/** Amplitude of a tone in samples, whose stretch holds whole periods of it. */
+function amplitudeOf(samples: Float64Array, hz: number): number {
+  let [re, im] = [0, 0]
+  for (const [index, sample] of samples.entries()) {
+    re += sample * Math.cos((2 * Math.PI * hz * index) / rateHz)
+    im += sample * Math.sin((2 * Math.PI * hz * index) / rateHz)
+  }
+  return (2 * Math.hypot(re, im)) / samples.length
+}
+
+/** Samples of every recording between two moments, seconds; A-weighted where that is asked for. */
+function stretches(
+  graph: Graph,
+  at: At,
+  part: Pick<Rendering, 'voice' | 'noise' | 'ambience'> & { seed?: number },
+  spans: readonly { fromS: number; toS: number; weighted: boolean }[],
+): { of: (end: End, span: number) => Float64Array; met: Met } {
+  const frames = Math.round(Math.max(...spans.map(({ toS }) => toS)) * rateHz)
+  const kept = new Map<End, Float64Array[]>()
+  const filters = new Map<End, AFilter>()
+  const running = render(graph, at, { rateHz, frames, seed: 7, ...part })
+  let next = running.next()
+  for (; !next.done; next = running.next())
+    for (const [end, samples] of next.value.tracks) {
+      if (!kept.has(end)) {
+        kept.set(
+          end,
+          spans.map(({ fromS, toS }) => new Float64Array(Math.round((toS - fromS) * rateHz))),
+        )
+        filters.set(end, new AFilter(rateHz))
+      }
+      const filter = filters.get(end)!
+      const all = kept.get(end)!
+      for (const [index, sample] of samples.entries()) {
+        const weighted = filter.next(sample)
+        const frame = next.value.fromFrame + index
+        spans.forEach((span, which) => {
+          const into = frame - Math.round(span.fromS * rateHz)
+          if (into >= 0 && into < all[which]!.length) all[which]![into] = span.weighted ? weighted : sample
+        })
+      }
+    }
+  return { of: (end, span) => kept.get(end)![span]!, met: next.value }
+}
+
+const endOf = (graph: Graph, run: Run): End =>
+  graph.ends.find(
+    (end) => end.box === run.end.box && 'track' in end.stage && end.stage.track === run.end.track,
+  )!
+
+/** Everything that is predicted of the recordings of a patch, each beside its samples. */
+export function heardBeside(patch: Patch, shelf: Shelf, seeds = 4): Heard[] {
+  const graph = graphOf(patch, shelf)
+  const at: At = (key) => graph.settings.get(key)!
+  const runs = levelsOfGraph(graph, at).runs.filter(
+    ({ end, stop, typicalDb }) => end.kind === 'recording' && !stop && typicalDb > silenceDb,
+  )
+  return [
+    ...patch.brief.sources.flatMap((source) => spokenAndPaused(graph, at, runs, source, seeds)),
+    ...peaks(graph, at, runs),
+  ]
+}
+
+/** Level of a source that speaks, and the noise three seconds after its last word. */
+function spokenAndPaused(graph: Graph, at: At, runs: readonly Run[], source: Source, seeds: number): Heard[] {
+  const mine = runs.filter((run) => run.source.id === source.id)
+  if (mine.length === 0) return []
+  const goesOn = !hasPauses(source)
+  const voice = (each: Source): Voice =>
+    each.id === source.id
+      ? remark(toneHz, goesOn ? 99 : spokenS)
+      : neverPauses(each)
+        ? remark(otherHz, 99)
+        : silentVoice
+  const pauseS = spokenS + plannedPauseS
+  const heard = Array.from({ length: seeds }, (_, seed) =>
+    stretches(graph, at, { voice, noise: true, ambience: true, seed: 7 + seed }, [
+      { fromS: spokenS - 0.5, toS: spokenS - 0.02, weighted: false },
+      { fromS: pauseS - 0.1, toS: pauseS + 0.1, weighted: true },
+    ]),
+  )
+  return mine.flatMap((run): Heard[] => {
+    const end = endOf(graph, run)
+    const level = heard.reduce((sum, each) => sum + amplitudeOf(each.of(end, 0), toneHz) ** 2, 0) / seeds
+    const noise =
+      heard.reduce((sum, each) => {
+        const samples = each.of(end, 1)
+        const square = samples.reduce((all, sample) => all + sample * sample, 0) / samples.length
+        const tones = [toneHz, otherHz].reduce((all, hz) => all + amplitudeOf(samples, hz) ** 2 / 2, 0)
+        return sum + square - tones
+      }, 0) / seeds
+    return [
+      // ways apart in time add up by their likeness over a whole voice, which a tone does not tell
+      ...(run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)
+        ? []
+        : [{ kind: 'level' as const, run: run.id, predicted: run.typicalDb, rendered: powerDb(level) }]),
+      {
+        kind: 'noise in a pause',
+        run: run.id,
+        predicted: run.noiseWithPlaceDb,
+        rendered: powerDb(2 * noise),
+      },
+    ]
+  })
+}
+
+/** The largest peak of each recording, when everything that reaches it is loudest at the very same moment there. */
+function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
+  const tracks = new Map<End, Run[]>()
+  for (const run of runs) {
+    const end = endOf(graph, run)
+    tracks.set(end, [...(tracks.get(end) ?? []), run])
+  }
+  return [...tracks].flatMap(([end, all]): Heard[] => {
+    // where one voice comes by ways of different length its peaks may meet, and need not
+    if (all.some(({ ways }) => ways.some(({ laterMs }) => laterMs > 0))) return []
+    const room = Math.min(...all.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
+    const arrivals = new Map(all.map(({ source }) => [source.id, arrival(graph, at, end, source)]))
+    const before = speakersBefore(graph, at, all)
+    const rendered = [...before, undefined].map((speaker) => {
+      const { of, met } = stretches(
+        graph,
+        at,
+        {
+          voice: (source) =>
+            speaker || neverPauses(source)
+              ? outOfPause(
+                  ahead(source, arrivals.get(source.id) ?? { frames: 0, sign: 1 }),
+                  source.id === speaker || neverPauses(source),
+                )
+              : silentVoice,
+          noise: false,
+          ambience: true,
+        },
+        [{ fromS: loudestS.from - 0.01, toS: loudestS.from + 0.1, weighted: false }],
+      )
+      const along = new Set(all.flatMap(({ points }) => points.map(({ node }) => node)))
+      return {
+        peakDb: amplitudeDb(of(end, 0).reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)),
+        met: [...met].some(([node, times]) => times > 0 && along.has(node.id)),
+      }
+    })
+    const run = all.map(({ id }) => id).join(', ')
+    if (Math.abs(room) < 0.3) return []
+    if (room < 0)
+      return [{ kind: 'ceiling', run, predicted: 1, rendered: Number(rendered.some(({ met }) => met)) }]
+    return [
+      { kind: 'ceiling', run, predicted: 0, rendered: Number(rendered.some(({ met }) => met)) },
+      {
+        kind: 'peak',
+        run,
+        predicted: all[0]!.peakDb,
+        rendered: Math.max(...rendered.map(({ peakDb }) => peakDb)),
+      },
+    ]
+  })
+}
+
+/**
+ * Who may have spoken before the pause that the loudest moment comes out of: it decides how far automatic gain has
+ * opened. Without automatic gain it makes no difference.
+ */
+function speakersBefore(graph: Graph, at: At, runs: readonly Run[]): string[] {
+  const speakers = [...new Set(runs.map(({ source }) => source.id))]
+  return graph.nodes.some((node) => node.read(at).follows) ? speakers : speakers.slice(0, 1)
+}
+
+/** A voice that says nothing before the pause, or does. */
+const outOfPause = (voice: Voice, speaks: boolean): Voice => ({
+  fill: (block, fromFrame) => {
+    voice.fill(block, fromFrame)
+    if (!speaks)
+      block.fill(0, 0, Math.max(0, Math.min(block.length, (loudestS.from - 1) * rateHz - fromFrame)))
+  },
+})
+
+/** How much later and which way up a source reaches a recording. */
+function arrival(graph: Graph, at: At, end: End, source: Source): { frames: number; sign: number } {
+  const { of } = stretches(
+    graph,
+    at,
+    {
+      voice: (each) =>
+        each.id === source.id
+          ? { fill: (block, fromFrame) => void block.fill(0).fill(1e-3, 0, fromFrame === 0 ? 1 : 0) }
+          : silentVoice,
+      noise: false,
+      ambience: false,
+    },
+    [{ fromS: 0, toS: 0.5, weighted: false }],
+  )
+  const samples = of(end, 0)
+  let most = 0
+  for (let index = 1; index < samples.length; index++)
+    if (Math.abs(samples[index]!) > Math.abs(samples[most]!)) most = index
+  return { frames: most, sign: Math.sign(samples[most]!) || 1 }
+}
+
+/** A voice so much earlier that it arrives in step, and upright. It is made in whole blocks, as it is in a rendering. */
+function ahead(source: Source, { frames, sign }: { frames: number; sign: number }): Voice {
+  const voice = talkingVoice(source, rateHz, 3)
+  let made = new Float32Array(0)
+  let madeFrom = 0
+  return {
+    fill: (block, fromFrame) => {
+      const from = fromFrame + frames
+      while (madeFrom + made.length < from + block.length) {
+        const next = new Float32Array(blockFrames)
+        voice.fill(next, madeFrom + made.length)
+        const kept = made.subarray(Math.min(made.length, Math.max(0, from - madeFrom)))
+        madeFrom += made.length - kept.length
+        made = Float32Array.from([...kept, ...next])
+      }
+      block.set(made.subarray(from - madeFrom, from - madeFrom + block.length))
+      if (sign < 0) for (let index = 0; index < block.length; index++) block[index]! *= -1
+    },
+  }
+}
