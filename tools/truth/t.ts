@@ -28,6 +28,8 @@ for (let n = 0; n < Number(process.argv[3] ?? 7); n++) {
         })),
       },
     }
+  if (process.argv[5] && n!==Number(process.argv[5])) continue
+  if (process.argv[5]) { const {levelsOfPatch}= await import('@iron-hush/core/levels'); const {graphOf}=await import('@iron-hush/core/chain'); for (const r of levelsOfPatch(patch,shelf).runs) if (r.end.kind==='recording') {console.log(r.id, r.typicalDb, r.noiseDb, r.noiseWithPlaceDb, r.atSource); for (const p of r.points) console.log('    ',p.node,p.kind,p.automatic??'',p.rmsDb.typical.toFixed(2),p.noiseDb.toFixed(2),p.noiseWithPlaceDb.toFixed(2),p.placePeakDb.toFixed(2), p.heldDb??'')} }
   const t = performance.now()
   const h = heardBeside(n < scenes.length && !process.argv[4] ? scene : patch, shelf)
   console.log(scene.name, h.length, Math.round(performance.now() - t), 'ms')

@@ -86,6 +86,11 @@ export interface Graph {
 /** What goes on while somebody else pauses. */
 export const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
 
+/** How long a loud moment takes to come to its peak, ms: what a voice needs, and what a blow does. A limiter may be slower. */
+export const riseMsOf = ({ kind }: Source): number => (kind === 'strike' ? strikeRiseMs : voiceRiseMs)
+export const voiceRiseMs = 10
+export const strikeRiseMs = 1
+
 /** What has pauses of its own: a feed of the house may stop, music and machines do not. */
 export const hasPauses = (source: Source): boolean => source.kind !== 'music' && source.kind !== 'machine'
 

@@ -1,5 +1,5 @@
-import { agcGainAfterDb, settledAgcGainDb, settledLimiterGainDb } from '../dynamics'
-import { comingBack, type Graph, hasPauses, neverPauses } from './graph'
+import { agcGainAfterDb, limiterGainAtPeakDb, settledAgcGainDb, settledLimiterGainDb } from '../dynamics'
+import { comingBack, type Graph, hasPauses, neverPauses, riseMsOf, voiceRiseMs } from './graph'
 import { carries, type Sounding, soundingPeak } from './heard'
 import type { Mixture } from './mixture'
 import type { Reading } from './reading'
@@ -8,8 +8,6 @@ import { type Known, type Met, type Situation, stepsBehindFollowers, walk, type 
 
 /** How long a speaker pauses before the words that the plan reckons with, seconds: automatic gain opens meanwhile. */
 export const plannedPauseS = 3
-/** A loud moment is there within so many milliseconds; a limiter that is slower lets its first peaks pass. */
-const riseMs = 10
 
 /** A chain with its controls set, in every situation that the plan reckons with. */
 export interface Chain {
@@ -83,7 +81,7 @@ export function chainOf(
   )
   const onset = walkIn({
     ...loudest,
-    follow: (met) => onsetGainDb(met, loudest, typical, pause, table),
+    follow: (met) => onsetGainDb(met, loudest, pause, table),
   })
   const loud = [{ walked: onset, sounding: loudest }]
   if (readings.some(({ follows }) => follows?.kind === 'duck')) {
@@ -92,7 +90,7 @@ export function chainOf(
       sources: sources.map(({ source, loudest: most }) => (neverPauses(source) ? most : 0)),
       placeAtLoudest: true,
     }
-    const walked = walkIn({ ...alone, follow: (met) => onsetGainDb(met, alone, typical, pause, table) })
+    const walked = walkIn({ ...alone, follow: (met) => onsetGainDb(met, alone, pause, table) })
     loud.push({ walked, sounding: alone })
   }
   return {
@@ -125,13 +123,16 @@ function peaksOf(
   return { peakBefore: largest('before'), peakAfter: largest('after') }
 }
 
-/** Gain of a following stage once it has settled on what sounds. */
-function settledGainDb({ stage, levelDb, peakDb, mixture }: Met, sounding: Sounding, table: Table): number {
+/**
+ * Gain of a following stage once it has settled on what sounds. A limiter lets go between the rare peaks of a voice: its
+ * level is what the tone of its RMS would have.
+ */
+function settledGainDb({ stage, levelDb, mixture }: Met, sounding: Sounding, table: Table): number {
   switch (stage.kind) {
     case 'agc':
       return settledAgcGainDb(stage, levelDb)
     case 'limiter':
-      return settledLimiterGainDb(stage, peakDb)
+      return settledLimiterGainDb(stage, levelDb)
     case 'duck':
       return isDucked(mixture, sounding, table) ? -stage.depthDb : 0
   }
@@ -154,28 +155,20 @@ const paused = (silence: Sounding, spoken: Walked, table: Table, askedDb: Float6
   },
 })
 
-/** The first loud moment after a pause: automatic gain has not come down yet, a slow limiter only in part. */
-function onsetGainDb(
-  met: Met,
-  sounding: Sounding,
-  typical: readonly Walked[],
-  pause: readonly Walked[],
-  table: Table,
-): number {
+/** The first loud moment after a pause: automatic gain has not come down yet, a limiter comes down while it swells. */
+function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], table: Table): number {
   const { stage, node } = met
-  const to = settledGainDb(met, sounding, table)
-  if (stage.kind === 'duck') return to
+  if (stage.kind === 'duck') return settledGainDb(met, sounding, table)
   // those whose voice passes here have spoken, and paused
   const passing = table.sources.flatMap(({ source }, index) =>
     carries(met.mixture, table, index) ? [source] : [],
   )
-  if (passing.length === 0) return to
+  if (stage.kind === 'limiter')
+    return limiterGainAtPeakDb(stage, 0, met.peakDb, Math.min(voiceRiseMs, ...passing.map(riseMsOf)))
+  if (passing.length === 0) return settledGainDb(met, sounding, table)
   const back = comingBack(passing)
   const heard = (back.length ? back : passing).map((source) =>
     table.sources.findIndex((each) => each.source === source),
   )
-  const opened = Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
-  if (stage.kind === 'agc') return opened
-  const before = Math.max(opened, ...heard.map((source) => typical[source]!.followDb[node.index]!))
-  return to + (before - to) * Math.exp(-riseMs / stage.attackMs)
+  return Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
 }

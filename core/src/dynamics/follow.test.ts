@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { type Agc, agcGainInPauseDb, agcLossAfterStrikeDb, AgcFollower, LimiterFollower } from './follow'
+import {
+  type Agc,
+  agcGainInPauseDb,
+  agcLossAfterStrikeDb,
+  AgcFollower,
+  limiterGainAtPeakDb,
+  LimiterFollower,
+  riseMs,
+} from './follow'
 import { settledAgcGainDb, settledLimiterGainDb } from './steady'
 
 const rateHz = 48_000
@@ -46,7 +54,7 @@ describe('automatic gain, sample by sample', () => {
   it('is down after a strike for as long as the closed form says', () => {
     const [before, , after] = run(new AgcFollower(agc, rateHz), [
       [-30, 4],
-      [-10, 0.5],
+      [-10, 1],
       [-30, 1],
     ])
     const expected = agcLossAfterStrikeDb(agc, -30, -10, 1)
@@ -62,6 +70,20 @@ describe('a limiter, sample by sample', () => {
       const [gain] = run(new LimiterFollower(limiter, rateHz), [[levelDb, 1]])
       expect(Math.abs(gain! - settledLimiterGainDb(limiter, levelDb))).toBeLessThan(0.3)
     }
+  })
+  it('lacks as much at the peak of a rising tone as the closed form says, fast and slow', () => {
+    for (const attackMs of [0.2, 1, 5, 30])
+      for (const peakDb of [-4, 0, 6, 20]) {
+        const follower = new LimiterFollower({ ...limiter, attackMs }, rateHz)
+        const riseMs = 10
+        const frames = (riseMs * rateHz) / 1000
+        for (let frame = 0; frame <= frames; frame++)
+          follower.next(
+            10 ** (peakDb / 20) * (frame / frames) * Math.cos(2 * Math.PI * ((frame - frames) / 24)),
+          )
+        const seen = limiterGainAtPeakDb({ ...limiter, attackMs }, 0, peakDb, riseMs)
+        expect(Math.abs(follower.gainDb - seen), `${attackMs} ms, ${peakDb} dB`).toBeLessThan(0.3)
+      }
   })
   it('lets go again', () => {
     const [held, free] = run(new LimiterFollower(limiter, rateHz), [

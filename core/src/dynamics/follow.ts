@@ -16,8 +16,58 @@ export interface Limiter {
   releaseMs: number
 }
 
-/** Length of the detector that turns samples into a level, ms: long against a voice, short against a syllable. */
-const detectorMs = 12
+/**
+ * How long automatic gain listens before it trusts a level, ms: over several syllables, so that it settles on the level
+ * of a voice and not on its loudest syllables.
+ */
+const listeningMs = 660
+/** What is this much louder than that is met at once, dB: a shout, a strike. Its own detector is as short as a pitch allows. */
+const suddenDb = 9
+const suddenMs = 12
+/** The long level is worked out anew once in so many frames. */
+const framesAStep = 48
+
+/** Mean square of one channel over the listening time, and of the last moment. */
+class Loudness {
+  private readonly steps: Float64Array
+  private readonly sudden: number
+  private at = 0
+  private frames = 0
+  private stepSquare = 0
+  private sum: number
+  private mean: number
+  private moment: number
+
+  /** @param square mean square that was heard before */
+  constructor(rateHz: number, square: number) {
+    this.steps = new Float64Array(Math.round((listeningMs * rateHz) / 1000 / framesAStep)).fill(
+      square * framesAStep,
+    )
+    this.sum = square * framesAStep * this.steps.length
+    this.mean = square
+    this.moment = square
+    this.sudden = stepOf(suddenMs, rateHz)
+  }
+
+  hear(sample: number): void {
+    const square = sample * sample
+    this.moment += this.sudden * (square - this.moment)
+    this.stepSquare += square
+    if (++this.frames < framesAStep) return
+    this.sum += this.stepSquare - this.steps[this.at]!
+    this.steps[this.at] = this.stepSquare
+    this.at = (this.at + 1) % this.steps.length
+    this.mean = Math.max(0, this.sum) / (this.steps.length * framesAStep)
+    this.frames = 0
+    this.stepSquare = 0
+  }
+
+  /** Mean square that counts now. */
+  get square(): number {
+    return Math.max(this.mean, this.moment * suddenShare)
+  }
+}
+const suddenShare = 10 ** (-suddenDb / 10)
 
 const stepOf = (timeMs: number, rateHz: number): number => 1 - Math.exp(-1000 / (timeMs * rateHz))
 
@@ -27,11 +77,10 @@ const stepOf = (timeMs: number, rateHz: number): number => 1 - Math.exp(-1000 / 
  * the peak of a sine at 0 dB in the unit of the stage.
  */
 export class AgcFollower {
-  private readonly detector: number
   private readonly attack: number
   private readonly release: number
   private readonly holdFrames: number
-  private readonly squares: Float64Array
+  private readonly channels: Loudness[]
   private held = 0
   /** Gain now, dB. */
   gainDb: number
@@ -40,11 +89,11 @@ export class AgcFollower {
     private readonly agc: Agc,
     rateHz: number,
     channels = 1,
-    /** Gain to begin with, dB; left out: as silence leaves it. */
+    /** Gain to begin with, dB, and what was heard before was what asks for it; left out: as silence leaves it. */
     startDb = agc.maximumGainDb,
   ) {
-    this.squares = new Float64Array(channels)
-    this.detector = stepOf(detectorMs, rateHz)
+    const square = startDb < agc.maximumGainDb ? 10 ** ((agc.target - startDb) / 10) / 2 : 0
+    this.channels = Array.from({ length: channels }, () => new Loudness(rateHz, square))
     this.attack = stepOf(agc.attackMs, rateHz)
     this.release = stepOf(agc.releaseMs, rateHz)
     this.holdFrames = (agc.holdMs * rateHz) / 1000
@@ -53,7 +102,7 @@ export class AgcFollower {
 
   /** Takes in a sample of one channel. */
   hear(sample: number, channel = 0): void {
-    this.squares[channel]! += this.detector * (sample * sample - this.squares[channel]!)
+    this.channels[channel]!.hear(sample)
   }
 
   /** Gain for this sample, as a factor. */
@@ -64,9 +113,9 @@ export class AgcFollower {
 
   /** Gain once every channel was heard: the loudest of them decides. */
   turn(): number {
-    let square = this.squares[0]!
-    for (let channel = 1; channel < this.squares.length; channel++)
-      if (this.squares[channel]! > square) square = this.squares[channel]!
+    let square = this.channels[0]!.square
+    for (let channel = 1; channel < this.channels.length; channel++)
+      square = Math.max(square, this.channels[channel]!.square)
     const levelDb = 10 * Math.log10(Math.max(1e-30, 2 * square))
     const wanted = settledAgcGainDb(this.agc, levelDb)
     if (wanted < this.gainDb) {
@@ -103,28 +152,77 @@ export class LimiterFollower {
 }
 
 /**
- * Gain of automatic gain, dB, some time after the voice stopped: it stays for the hold, then closes in on what the
- * noise alone asks for with the release. Levels RMS in the unit of the stage.
+ * Gain of a limiter at the peak of a loud moment that comes up evenly within `riseMs`, dB (0 or less): what it lacks of
+ * its settled gain passes over the threshold. g' = (asked - g) / attack, solved for a level that rises with the
+ * logarithm of the time.
+ */
+export function limiterGainAtPeakDb(
+  limiter: Limiter,
+  fromDb: number,
+  peakDb: number,
+  riseMs: number,
+): number {
+  const settledDb = settledLimiterGainDb(limiter, peakDb)
+  const { threshold, ratio, attackMs, releaseMs } = limiter
+  if (fromDb <= settledDb) return settledDb + (fromDb - settledDb) * Math.exp(-riseMs / releaseMs)
+  const neper = 20 / Math.log(10)
+  const over = Math.max(0, peakDb - threshold) / neper
+  // what lies more than a dozen attacks back has no part in it
+  const first = -Math.min(over, attackMs * 12 < riseMs ? -Math.log(1 - (attackMs * 12) / riseMs) : Infinity)
+  const behind = (u: number) => Math.exp((-riseMs * (1 - Math.exp(u))) / attackMs)
+  const steps = 48
+  const step = -first / steps
+  let sum = 0
+  for (let index = 0; index <= steps; index++)
+    sum += (index === 0 || index === steps ? 1 : index % 2 ? 4 : 2) * behind(first + index * step)
+  return settledDb + fromDb * Math.exp(-riseMs / attackMs) + neper * (1 - 1 / ratio) * ((sum * step) / 3)
+}
+
+/**
+ * Gain of automatic gain, dB, some time after the voice stopped: once the hold is over it follows what is left of the
+ * voice in the listening time with the release, towards what the noise alone asks for. Levels RMS in the unit of the
+ * stage.
  */
 export function agcGainInPauseDb(agc: Agc, voiceDb: number, noiseDb: number, afterS: number): number {
   return agcGainAfterDb(agc, settledAgcGainDb(agc, voiceDb), settledAgcGainDb(agc, noiseDb), afterS)
 }
 
 /** Gain some time after the voice stopped, between what it was and what is asked for now, dB. */
-export function agcGainAfterDb(
-  { attackMs, holdMs, releaseMs }: Pick<Agc, 'attackMs' | 'holdMs' | 'releaseMs'>,
-  fromDb: number,
-  toDb: number,
-  afterS: number,
-): number {
-  // what is louder than the voice was takes the gain down at once, what is softer lets it up after the hold
-  const movingMs = toDb < fromDb ? afterS * 1000 : Math.max(0, afterS * 1000 - holdMs)
-  return toDb + (fromDb - toDb) * Math.exp(-movingMs / (toDb < fromDb ? attackMs : releaseMs))
+export function agcGainAfterDb(agc: Times, fromDb: number, toDb: number, afterS: number): number {
+  // what is louder than the voice was takes the gain down at once, what is softer lets it up later
+  return toDb < fromDb
+    ? toDb + (fromDb - toDb) * Math.exp((-afterS * 1000) / agc.attackMs)
+    : fromDb + riseDb(agc, toDb - fromDb, afterS * 1000)
+}
+
+type Times = Pick<Agc, 'attackMs' | 'holdMs' | 'releaseMs'>
+
+/** What a listening time in which a voice fades out has lost of it, dB, and when it has lost so much. */
+const lostDb = (afterMs: number): number =>
+  afterMs < listeningMs ? -10 * Math.log10(1 - afterMs / listeningMs) : Infinity
+const lostAfterMs = (db: number): number => listeningMs * (1 - 10 ** (-db / 10))
+
+/**
+ * How far the gain has risen some time after the level fell by so many dB. What is asked for rises as the voice leaves
+ * the listening time, and the gain follows with the release (g' = (asked - g) / release, solved for the rise asked).
+ */
+function riseDb({ holdMs, releaseMs }: Times, fallDb: number, afterMs: number): number {
+  if (afterMs <= holdMs) return 0
+  const asked = (ms: number) => Math.min(fallDb, lostDb(ms))
+  const behind = (ms: number) => Math.exp(-(afterMs - ms) / releaseMs)
+  const [first, last] = [asked(holdMs), asked(afterMs)]
+  // Simpson's rule over the rise: what is asked later is behind by less
+  const steps = 8
+  const step = (last - first) / steps
+  let sum = 0
+  for (let index = 0; index <= steps; index++)
+    sum +=
+      (index === 0 || index === steps ? 1 : index % 2 ? 4 : 2) * behind(lostAfterMs(first + index * step))
+  return last - first * behind(holdMs) - (sum * step) / 3
 }
 
 /** How far a strike leaves the gain down for the next sentence, dB, some time after it; 0 when it asks for none. */
 export function agcLossAfterStrikeDb(agc: Agc, voiceDb: number, strikeDb: number, afterS: number): number {
-  const [voice, strike] = [settledAgcGainDb(agc, voiceDb), settledAgcGainDb(agc, strikeDb)]
-  const recoveringS = Math.max(0, afterS - agc.holdMs / 1000)
-  return Math.max(0, voice - strike) * Math.exp((-recoveringS * 1000) / agc.releaseMs)
+  const loss = settledAgcGainDb(agc, voiceDb) - settledAgcGainDb(agc, strikeDb)
+  return loss > 0 ? loss - riseDb(agc, loss, afterS * 1000) : 0
 }

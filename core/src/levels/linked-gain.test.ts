@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { settledAgcGainDb } from '../dynamics'
+import { AgcFollower, settledAgcGainDb } from '../dynamics'
 import { feed } from '../tests/line-patch'
 import { agcOfTwoFeeds as agc, twoFeeds } from '../tests/two-feeds'
 import { plannedPauseS } from '../chain'
@@ -28,14 +28,14 @@ describe('automatic gain that turns both channels together', () => {
     const { automatic } = swelling.points.find((point) => point.automatic)!
     expect(automatic!.spokenDb).toBeCloseTo(0, 3)
     expect(automatic!.pauseDb).toBeCloseTo(agc.maximumGainDb, 9)
-    // over the pause that the plan reckons with, hold and release are what the schema takes for granted
-    const openedDb = agc.maximumGainDb * (1 - Math.exp(-(plannedPauseS - 0.3) / 1.5))
+    // over the pause that the plan reckons with, on samples; times are what the schema takes for granted
+    const follower = new AgcFollower({ ...agc, attackMs: 40, holdMs: 300, releaseMs: 1500 }, 8000, 1, 0)
+    for (let frame = 0; frame < plannedPauseS * 8000; frame++) follower.next(0)
+    const openedDb = follower.gainDb
     // the feed's noise of -100 and the mixer's of -95 are lifted, the converter's of -90 dBFS is not
     const lifted = 10 ** -10 + 10 ** -9.5
-    expect(swelling.pauseRiseDb).toBeCloseTo(
-      10 * Math.log10((lifted * 10 ** (openedDb / 10) + 1e-9) / (lifted + 1e-9)),
-      1,
-    )
+    const risenDb = 10 * Math.log10((lifted * 10 ** (openedDb / 10) + 1e-9) / (lifted + 1e-9))
+    expect(Math.abs(swelling.pauseRiseDb - risenDb)).toBeLessThan(0.3)
     expect(busy.pauseRiseDb).toBeCloseTo(0, 1)
     expect(pauseStory(busy, () => undefined)).toBeUndefined()
   })

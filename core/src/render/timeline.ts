@@ -1,4 +1,4 @@
-import { plannedPauseS } from '../chain'
+import { plannedPauseS, voiceRiseMs } from '../chain'
 
 /** How loud things are at a moment of a rendering, and since when. */
 export interface Moment {
@@ -35,9 +35,14 @@ export function momentAt(timeS: number): Moment {
   return { effort: 'pause', sinceS: 0, leftS: 0 }
 }
 
-/** How fast the first beat of a moment dies away, seconds. */
+/** The first beat of a moment: how long it takes to come to its peak and how fast it dies away, seconds. */
+export const riseS = voiceRiseMs / 1000
 const beatS = 0.015
 
-/** The beat that a moment begins with: at once at its peak, then a few swings that die away; 1 at its beginning. */
-export const beat = (sinceS: number, frequencyHz: number): number =>
-  sinceS > 8 * beatS ? 0 : Math.exp(-sinceS / beatS) * Math.cos(2 * Math.PI * frequencyHz * sinceS)
+/** The beat that a moment begins with: it swells to its peak of 1, then dies away in a few swings. */
+export function beat(sinceS: number, frequencyHz: number): number {
+  const afterS = sinceS - riseS
+  if (afterS > 8 * beatS) return 0
+  const size = afterS < 0 ? sinceS / riseS : Math.exp(-afterS / beatS)
+  return size * Math.cos(2 * Math.PI * frequencyHz * afterS)
+}

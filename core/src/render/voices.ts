@@ -1,8 +1,8 @@
-import { neverPauses } from '../chain'
+import { neverPauses, strikeRiseMs } from '../chain'
 import { levelsOf, type Source } from '../model'
 import { amplitudeFromDb, sineCrestDb } from '../units'
 import { Mouth, stepFrames } from './mouth'
-import { beat, type Moment, momentAt } from './timeline'
+import { beat, type Moment, momentAt, riseS } from './timeline'
 
 /** Sound of a source, block by block. 0 dB is its typical level: a sine of amplitude 1 has it. */
 export interface Voice {
@@ -66,8 +66,11 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
           continue
         }
         const amplitude = amplitudes[moment.effort === 'pause' ? 'typical' : moment.effort]
-        const fade = unbroken ? 1 : Math.min(1, moment.sinceS / fadeS, moment.leftS / fadeS)
-        mouth.speak(block, from, to, timeS, amplitude * fade)
+        const { sinceS: since, leftS } = moment
+        // it gives way to the beat, and comes up again as that dies away
+        const swell = Math.min(1, (since - riseS) / fadeS, unbroken ? 1 : leftS / fadeS)
+        const before = unbroken ? amplitudes.typical * (1 - since / riseS) : 0
+        mouth.speak(block, from, to, timeS, since < riseS ? before : amplitude * Math.max(0, swell))
         const limit = amplitude * crest
         for (let index = from; index < to; index++) {
           const sinceS = moment.sinceS + (index - from) / rateHz
@@ -92,12 +95,16 @@ export function strikingVoice(source: Source, rateHz: number, seed: number): Voi
   const peak = amplitudesOf(source).loudest * crestOf(source)
   const remarks = talkingVoice(calmed(source), rateHz, seed)
   const sum = partials.reduce((all, [, size]) => all + size, 0)
+  const riseFrames = (strikeRiseMs * rateHz) / 1000
   // a partial is a turning arrow that shrinks: one product a sample
   const arrows = partials.map(([hz, size, decayS]) => {
     const shrink = Math.exp(-1 / (decayS * rateHz))
     const angle = (2 * Math.PI * hz) / rateHz
+    // turned back and longer by what it turns and shrinks while the blow comes up: then all of them meet at the peak
+    const start = (peak * size) / sum / shrink ** riseFrames
     return {
-      start: (peak * size) / sum,
+      startX: start * Math.cos(angle * riseFrames),
+      startY: -start * Math.sin(angle * riseFrames),
       re: shrink * Math.cos(angle),
       im: shrink * Math.sin(angle),
       x: 0,
@@ -105,6 +112,7 @@ export function strikingVoice(source: Source, rateHz: number, seed: number): Voi
     }
   })
   let struck = false
+  let since = 0
   return {
     fill: (block, fromFrame) => {
       remarks.fill(block, fromFrame)
@@ -112,14 +120,15 @@ export function strikingVoice(source: Source, rateHz: number, seed: number): Voi
         const loud = momentAt((fromFrame + index) / rateHz).effort === 'loudest'
         if (loud && !struck)
           for (const arrow of arrows) {
-            arrow.x = arrow.start
-            arrow.y = 0
+            arrow.x = arrow.startX
+            arrow.y = arrow.startY
           }
+        since = loud && !struck ? 0 : since + 1
         struck = loud
         // nobody speaks while it rings
         if (loud) block[index] = 0
         for (const arrow of arrows) {
-          block[index]! += arrow.x
+          block[index]! += arrow.x * Math.min(1, since / riseFrames)
           const x = arrow.re * arrow.x - arrow.im * arrow.y
           arrow.y = arrow.im * arrow.x + arrow.re * arrow.y
           arrow.x = x

@@ -171,13 +171,18 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
             speaker || neverPauses(source)
               ? outOfPause(
                   ahead(source, arrivals.get(source.id) ?? { frames: 0, sign: 1 }),
-                  source.id === speaker || neverPauses(source),
+                  neverPauses(source)
+                    ? loudestS.from
+                    : source.id === speaker
+                      ? loudestS.from - plannedPauseS
+                      : 0,
+                  toneHz + 250 * all.findIndex((each) => each.source.id === source.id),
                 )
               : silentVoice,
           noise: false,
           ambience: true,
         },
-        [{ fromS: loudestS.from - 0.01, toS: loudestS.from + 0.1, weighted: false }],
+        [{ fromS: loudestS.from - 0.01, toS: loudestS.from + 0.15, weighted: false }],
       )
       const along = new Set(all.flatMap(({ points }) => points.map(({ node }) => node)))
       return {
@@ -210,12 +215,18 @@ function speakersBefore(graph: Graph, at: At, runs: readonly Run[]): string[] {
   return graph.nodes.some((node) => node.read(at).follows) ? speakers : speakers.slice(0, 1)
 }
 
-/** A voice that says nothing before the pause, or does. */
-const outOfPause = (voice: Voice, speaks: boolean): Voice => ({
+/**
+ * A voice that has its loudest moment out of a pause. Before it there is a steady tone at its typical level, up to the
+ * pause or, where it never makes one, through it; or nothing.
+ */
+const outOfPause = (voice: Voice, aheadFrames: number, untilS: number, hz: number): Voice => ({
   fill: (block, fromFrame) => {
     voice.fill(block, fromFrame)
-    if (!speaks)
-      block.fill(0, 0, Math.max(0, Math.min(block.length, (loudestS.from - 1) * rateHz - fromFrame)))
+    const loud = Math.max(0, Math.min(block.length, loudestS.from * rateHz - aheadFrames - fromFrame))
+    for (let index = 0; index < loud; index++) {
+      const frame = fromFrame + index
+      block[index] = frame < untilS * rateHz ? Math.sin((2 * Math.PI * hz * frame) / rateHz) : 0
+    }
   },
 })
 
