@@ -1,5 +1,13 @@
-import { comingBack, type FollowingStage, hasPauses, neverPauses, plannedPauseS, type Table } from '../chain'
-import { agcGainAfterDb, settledLimiterGainDb } from '../dynamics'
+import {
+  comingBack,
+  type FollowingStage,
+  hasPauses,
+  neverPauses,
+  plannedPauseS,
+  type Table,
+  voiceRiseMs,
+} from '../chain'
+import { agcGainAfterDb, agcGainAtPeakDb, settledLimiterGainDb } from '../dynamics'
 import { amplitudeDb } from '../units'
 import type { Favourable } from './favourable'
 import { type Beside, type BesideAt, leastRiseDb } from './rises'
@@ -11,6 +19,7 @@ import {
   loudestOf,
   type MaySound,
   peakHigh,
+  peakLow,
   type Span,
   type Spans,
   type SpanWalk,
@@ -192,6 +201,16 @@ function onsetSpan(table: Table, pause: readonly Spans[], sources: readonly numb
     const heard = (back.length ? back : passing).map((source) =>
       table.sources.findIndex((each) => each.source === source),
     )
-    return loudestOf(heard.map((source) => pause[source]!.followDb[node.index]!))
+    const opened = loudestOf(heard.map((source) => pause[source]!.followDb[node.index]!))
+    // it comes down while the loud moment swells: by the least where what passes is softest, and what turns with it not
+    const others = arriving.filter((each) => each !== own)
+    const peak = Math.max(
+      peakLow(own, table, sources),
+      ...others.map((each) => peakHigh(each, table, sources)),
+    )
+    return {
+      low: agcGainAtPeakDb(follows, opened.low, Math.max(-240, amplitudeDb(peak)), voiceRiseMs),
+      high: opened.high,
+    }
   }
 }

@@ -1,4 +1,10 @@
-import { agcGainAfterDb, limiterGainAtPeakDb, settledAgcGainDb, settledLimiterGainDb } from '../dynamics'
+import {
+  agcGainAfterDb,
+  agcGainAtPeakDb,
+  limiterGainAtPeakDb,
+  settledAgcGainDb,
+  settledLimiterGainDb,
+} from '../dynamics'
 import { comingBack, type Graph, hasPauses, neverPauses, riseMsOf, voiceRiseMs } from './graph'
 import { carries, type Sounding, soundingPeak } from './heard'
 import type { Mixture } from './mixture'
@@ -155,7 +161,7 @@ const paused = (silence: Sounding, spoken: Walked, table: Table, askedDb: Float6
   },
 })
 
-/** The first loud moment after a pause: automatic gain has not come down yet, a limiter comes down while it swells. */
+/** The first loud moment after a pause: what follows the level comes down while it swells, as far as it has time. */
 function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], table: Table): number {
   const { stage, node } = met
   if (stage.kind === 'duck') return settledGainDb(met, sounding, table)
@@ -163,12 +169,13 @@ function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], tab
   const passing = table.sources.flatMap(({ source }, index) =>
     carries(met.mixture, table, index) ? [source] : [],
   )
-  if (stage.kind === 'limiter')
-    return limiterGainAtPeakDb(stage, 0, met.peakDb, Math.min(voiceRiseMs, ...passing.map(riseMsOf)))
+  const riseMs = Math.min(voiceRiseMs, ...passing.map(riseMsOf))
+  if (stage.kind === 'limiter') return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs)
   if (passing.length === 0) return settledGainDb(met, sounding, table)
   const back = comingBack(passing)
   const heard = (back.length ? back : passing).map((source) =>
     table.sources.findIndex((each) => each.source === source),
   )
-  return Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
+  const opened = Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
+  return agcGainAtPeakDb(stage, opened, met.peakDb, riseMs)
 }

@@ -129,22 +129,28 @@ function follow(
   step: readonly number[],
   walked: Walked,
 ): void {
-  let loudestDb = -Infinity
-  if (step.length > 1)
-    for (const index of step)
-      loudestDb = Math.max(loudestDb, dbOfPower(soundingPower(walked.before[index]!, table, situation)))
-  for (const index of step) {
-    const stage = readings[index]!.follows
-    if (!stage) continue
+  if (!step.some((index) => readings[index]!.follows)) return
+  const levels = step.map((index) => {
     const mixture = walked.before[index]!
-    walked.followDb[index] = situation.follow({
-      node: graph.nodes[index]!,
-      stage,
-      mixture,
-      levelDb: step.length > 1 ? loudestDb : dbOfPower(soundingPower(mixture, table, situation)),
+    return {
+      levelDb: dbOfPower(soundingPower(mixture, table, situation)),
       peakDb: 2 * dbOfPower(soundingPeak(mixture, table, situation)),
-    })
+    }
+  })
+  const together = step.length > 1 && {
+    levelDb: Math.max(...levels.map(({ levelDb }) => levelDb)),
+    peakDb: Math.max(...levels.map(({ peakDb }) => peakDb)),
   }
+  step.forEach((index, at) => {
+    const stage = readings[index]!.follows
+    if (stage)
+      walked.followDb[index] = situation.follow({
+        node: graph.nodes[index]!,
+        stage,
+        mixture: walked.before[index]!,
+        ...(together || levels[at]!),
+      })
+  })
 }
 
 /** What leaves a node. */

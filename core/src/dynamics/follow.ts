@@ -179,6 +179,31 @@ export function limiterGainAtPeakDb(
 }
 
 /**
+ * Gain of automatic gain at the peak of a loud moment that comes up evenly within `riseMs`, dB: it comes down only by
+ * what its attack has time for. Worked out step by step; peaks as the level of the sine that has them.
+ */
+export function agcGainAtPeakDb(agc: Agc, fromDb: number, peakDb: number, riseMs: number): number {
+  const steps = 24
+  const stepMs = riseMs / steps
+  const share = 1 - Math.exp(-stepMs / agc.attackMs)
+  let gainDb = fromDb
+  for (let index = 0; index < steps; index++) {
+    const asked = settledAgcGainDb(
+      agc,
+      peakDb - suddenDb + 10 * Math.log10(heardOfRise((index + 0.5) * stepMs, riseMs)),
+    )
+    if (asked < gainDb) gainDb += share * (asked - gainDb)
+  }
+  return gainDb
+}
+
+/** What the detector of the sudden has taken in of a tone that comes up evenly, as a share of the power of its peak. */
+function heardOfRise(ms: number, riseMs: number): number {
+  const [time, rise] = [ms / suddenMs, riseMs / suddenMs]
+  return Math.max(1e-9, (time * time - 2 * time + 2 * (1 - Math.exp(-time))) / rise ** 2)
+}
+
+/**
  * Gain of automatic gain, dB, some time after the voice stopped: once the hold is over it follows what is left of the
  * voice in the listening time with the release, towards what the noise alone asks for. Levels RMS in the unit of the
  * stage.

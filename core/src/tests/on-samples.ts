@@ -171,6 +171,7 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
             speaker || neverPauses(source)
               ? outOfPause(
                   ahead(source, arrivals.get(source.id) ?? { frames: 0, sign: 1 }),
+                  arrivals.get(source.id)?.frames ?? 0,
                   neverPauses(source)
                     ? loudestS.from
                     : source.id === speaker
@@ -191,6 +192,7 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
       }
     })
     const run = all.map(({ id }) => id).join(', ')
+    if (process.env.DBG) console.log(run, room, rendered)
     if (Math.abs(room) < 0.3) return []
     if (room < 0)
       return [{ kind: 'ceiling', run, predicted: 1, rendered: Number(rendered.some(({ met }) => met)) }]
