@@ -97,13 +97,25 @@ export function soundingPower(mixture: Mixture, table: Table, { sources, placeAt
  * sources meet sooner or later, and so do they and the noise of the place: they add. The noises of several places are
  * strangers of one kind: the squares of theirs do.
  */
-export function soundingPeak(mixture: Mixture, table: Table, { sources, placeAtLoudest }: Sounding): number {
-  let peak = placePeak(mixture, table, placeAtLoudest)
+export const soundingPeak = (mixture: Mixture, table: Table, sounding: Sounding): number =>
+  peaksOfSounds(mixture, table, sounding).reduce((sum, peak) => sum + peak, 0)
+
+/** Share of that peak that the largest sound has by itself: 1 where nothing has to meet. */
+export function largestShareOfPeak(mixture: Mixture, table: Table, sounding: Sounding): number {
+  const peaks = peaksOfSounds(mixture, table, sounding)
+  const sum = peaks.reduce((all, peak) => all + peak, 0)
+  return sum > 0 ? Math.max(...peaks) / sum : 1
+}
+
+/** Peak of the place and of each source that sounds. */
+function peaksOfSounds(mixture: Mixture, table: Table, { sources, placeAtLoudest }: Sounding): number[] {
+  const peaks = [placePeak(mixture, table, placeAtLoudest)]
   for (let source = 0; source < sources.length; source++)
     if (sources[source]! > 0)
-      peak +=
-        peakOfWays(waysOfSource(mixture, table, source)) * sources[source]! * table.sources[source]!.crest
-  return peak
+      peaks.push(
+        peakOfWays(waysOfSource(mixture, table, source)) * sources[source]! * table.sources[source]!.crest,
+      )
+  return peaks
 }
 
 /** The largest peak of the place, and of what comes with feeds, as the amplitude of a sine. */

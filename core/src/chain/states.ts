@@ -6,7 +6,7 @@ import {
   settledLimiterGainDb,
 } from '../dynamics'
 import { comingBack, type Graph, hasPauses, neverPauses, riseMsOf, voiceRiseMs } from './graph'
-import { carries, type Sounding, soundingPeak } from './heard'
+import { carries, largestShareOfPeak, type Sounding, soundingPeak } from './heard'
 import type { Mixture } from './mixture'
 import type { Reading } from './reading'
 import { type Table, tableOf } from './table'
@@ -169,7 +169,9 @@ function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], tab
   const passing = table.sources.flatMap(({ source }, index) =>
     carries(met.mixture, table, index) ? [source] : [],
   )
-  const riseMs = Math.min(voiceRiseMs, ...passing.map(riseMsOf))
+  // peaks that only meet there do so in the last of the rise
+  const riseMs =
+    Math.min(voiceRiseMs, ...passing.map(riseMsOf)) * largestShareOfPeak(met.mixture, table, sounding)
   if (stage.kind === 'limiter') return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs)
   if (passing.length === 0) return settledGainDb(met, sounding, table)
   const back = comingBack(passing)

@@ -6,7 +6,6 @@ import {
   AgcFollower,
   limiterGainAtPeakDb,
   LimiterFollower,
-  riseMs,
 } from './follow'
 import { settledAgcGainDb, settledLimiterGainDb } from './steady'
 

@@ -183,17 +183,15 @@ export function limiterGainAtPeakDb(
  * what its attack has time for. Worked out step by step; peaks as the level of the sine that has them.
  */
 export function agcGainAtPeakDb(agc: Agc, fromDb: number, peakDb: number, riseMs: number): number {
+  const asked = (ms: number) =>
+    settledAgcGainDb(agc, peakDb - suddenDb + 10 * Math.log10(heardOfRise(ms, riseMs)))
+  if (asked(riseMs) >= fromDb) return fromDb
   const steps = 24
   const stepMs = riseMs / steps
   const share = 1 - Math.exp(-stepMs / agc.attackMs)
   let gainDb = fromDb
-  for (let index = 0; index < steps; index++) {
-    const asked = settledAgcGainDb(
-      agc,
-      peakDb - suddenDb + 10 * Math.log10(heardOfRise((index + 0.5) * stepMs, riseMs)),
-    )
-    if (asked < gainDb) gainDb += share * (asked - gainDb)
-  }
+  for (let index = 0; index < steps; index++)
+    gainDb += share * Math.min(0, asked((index + 0.5) * stepMs) - gainDb)
   return gainDb
 }
 

@@ -1,9 +1,9 @@
-import { type At, type Chain, chainOf, carries, type End, type Graph, type Node } from '../chain'
+import { type At, type Chain, chainOf, type End, type Graph, type Node } from '../chain'
 import { AgcFollower } from '../dynamics'
 import { DelayLine } from './delay'
 import { Ambience, NoiseTable } from './noise'
 import type { Rendering } from './rendering'
-import { stageOnSamples, type StageOnSamples } from './stage'
+import { followedDb, stageOnSamples, type StageOnSamples } from './stage'
 import type { Voice } from './voices'
 
 /** A stretch of every recording. Samples are dBFS: full scale is 1. The arrays are used again for the next stretch. */
@@ -37,7 +37,7 @@ export function* render(graph: Graph, at: At, rendering: Rendering): Generator<R
     needed[node.index] ? stageOnSamples(node, chain, rendering, table) : undefined,
   )
   const entries = new Entries(chain, rendering, needed, table)
-  const order = inStep(chain, needed, rendering.rateHz)
+  const order = inStep(chain, needed, rendering)
   const blocks = graph.nodes.map(({ index }) => new Float32Array(needed[index] ? blockFrames : 0))
   const ends = graph.ends.filter(({ stage }) => stage.kind === 'recording')
   for (let fromFrame = 0; fromFrame < frames; fromFrame += blockFrames) {
@@ -146,11 +146,8 @@ interface Step {
   together?: (blocks: readonly Float32Array[]) => void
 }
 
-function inStep(
-  { graph, readings, table, typical }: Chain,
-  needed: readonly boolean[],
-  rateHz: number,
-): Step[] {
+function inStep(chain: Chain, needed: readonly boolean[], rendering: Rendering): Step[] {
+  const { graph, readings } = chain
   return graph.steps
     .map((step) => step.filter((index) => needed[index]))
     .filter(({ length }) => length > 0)
@@ -158,15 +155,8 @@ function inStep(
       const nodes = step.map((index) => graph.nodes[index]!)
       const stage = readings[step[0]!]!.follows
       if (step.length < 2 || stage?.kind !== 'agc') return { nodes }
-      const first = table.sources.findIndex((_, source) =>
-        carries(typical[0]!.before[step[0]!]!, table, source),
-      )
-      const follower = new AgcFollower(
-        stage,
-        rateHz,
-        nodes.length,
-        typical[Math.max(0, first)]?.followDb[step[0]!],
-      )
+      const startDb = followedDb(step[0]!, chain, rendering)
+      const follower = new AgcFollower(stage, rendering.rateHz, nodes.length, startDb)
       return {
         nodes,
         together: (blocks) => {

@@ -8,6 +8,8 @@ export interface Rendering {
   frames: number
   seed: number
   voice: (source: Source) => Voice
+  /** The source that has just spoken when it begins, for what follows the level; left out: the first that arrives there. */
+  spoke?: string
   /** Whether the boxes hiss, and whether the place is heard. */
   noise: boolean
   ambience: boolean

@@ -23,7 +23,7 @@ export function stageOnSamples(
   const { rateHz, noise, seed } = rendering
   const reading = chain.readings[node.index]!
   const { stage } = node
-  const follow = reading.follows && followerOf(reading.follows, node, chain, rateHz)
+  const follow = reading.follows && followerOf(reading.follows, node, chain, rendering)
   const gain = 10 ** (reading.gainDb / 20)
   const lowCut = reading.lowCutHz === undefined ? undefined : new LowCut(reading.lowCutHz, rateHz)
   const ceiling = (levelDb: number) =>
@@ -54,9 +54,27 @@ export function stageOnSamples(
   }
 }
 
+/** Gain of a following stage while the source speaks that has just spoken when a rendering begins, dB. */
+export function followedDb(
+  node: number,
+  { table, typical }: Chain,
+  { spoke }: Rendering,
+): number | undefined {
+  const arrives = (source: number) => carries(typical[source]!.before[node]!, table, source)
+  const named = table.sources.findIndex(({ source }, index) => source.id === spoke && arrives(index))
+  const first = table.sources.findIndex((_, index) => arrives(index))
+  return typical[Math.max(0, named >= 0 ? named : first)]?.followDb[node]
+}
+
 /** A stage that follows the level, as it does on samples. It begins as if somebody had just spoken. */
-function followerOf(stage: FollowingStage, node: Node, chain: Chain, rateHz: number): StageOnSamples['run'] {
+function followerOf(
+  stage: FollowingStage,
+  node: Node,
+  chain: Chain,
+  rendering: Rendering,
+): StageOnSamples['run'] {
   const { table, typical } = chain
+  const { rateHz } = rendering
   const carried = table.sources.map((_, source) =>
     carries(typical[source]!.before[node.index]!, table, source),
   )
@@ -71,8 +89,7 @@ function followerOf(stage: FollowingStage, node: Node, chain: Chain, rateHz: num
         others.map((source) => spoken.get(source)).filter((each) => each !== undefined),
       )
   }
-  const speaker = carried.indexOf(true)
-  const startDb = typical[Math.max(0, speaker)]?.followDb[node.index]
+  const startDb = followedDb(node.index, chain, rendering)
   const follower =
     stage.kind === 'agc' ? new AgcFollower(stage, rateHz, 1, startDb) : new LimiterFollower(stage, rateHz)
   return (block) => {

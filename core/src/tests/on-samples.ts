@@ -1,4 +1,13 @@
-import { type At, type End, type Graph, graphOf, hasPauses, neverPauses, plannedPauseS } from '../chain'
+import {
+  type At,
+  comingBack,
+  type End,
+  type Graph,
+  graphOf,
+  hasPauses,
+  neverPauses,
+  plannedPauseS,
+} from '../chain'
 import { levelsOfGraph, type Run, silenceDb } from '../levels'
 import { AFilter } from '../measure'
 import type { Patch, Shelf, Source } from '../model'
@@ -57,7 +66,7 @@ function amplitudeOf(samples: Float64Array, hz: number): number {
 function stretches(
   graph: Graph,
   at: At,
-  part: Pick<Rendering, 'voice' | 'noise' | 'ambience'> & { seed?: number },
+  part: Pick<Rendering, 'voice' | 'noise' | 'ambience' | 'spoke'> & { seed?: number },
   spans: readonly { fromS: number; toS: number; weighted: boolean }[],
 ): { of: (end: End, span: number) => Float64Array; met: Met } {
   const frames = Math.round(Math.max(...spans.map(({ toS }) => toS)) * rateHz)
@@ -108,7 +117,11 @@ export function heardBeside(patch: Patch, shelf: Shelf, seeds = 4): Heard[] {
 
 /** Level of a source that speaks, and the noise three seconds after its last word. */
 function spokenAndPaused(graph: Graph, at: At, runs: readonly Run[], source: Source, seeds: number): Heard[] {
-  const mine = runs.filter((run) => run.source.id === source.id)
+  // what meets a ceiling, on whichever way, has another level than it would have
+  const cut = new Set(
+    runs.flatMap((run) => ((run.tightest?.ceiling.headroomDb ?? Infinity) < 0.3 ? [endOf(graph, run)] : [])),
+  )
+  const mine = runs.filter((run) => run.source.id === source.id && !cut.has(endOf(graph, run)))
   if (mine.length === 0) return []
   const goesOn = !hasPauses(source)
   const voice = (each: Source): Voice =>
@@ -119,7 +132,7 @@ function spokenAndPaused(graph: Graph, at: At, runs: readonly Run[], source: Sou
         : silentVoice
   const pauseS = spokenS + plannedPauseS
   const heard = Array.from({ length: seeds }, (_, seed) =>
-    stretches(graph, at, { voice, noise: true, ambience: true, seed: 7 + seed }, [
+    stretches(graph, at, { voice, noise: true, ambience: true, spoke: source.id, seed: 7 + seed }, [
       { fromS: spokenS - 0.5, toS: spokenS - 0.02, weighted: false },
       { fromS: pauseS - 0.1, toS: pauseS + 0.1, weighted: true },
     ]),
@@ -136,7 +149,8 @@ function spokenAndPaused(graph: Graph, at: At, runs: readonly Run[], source: Sou
       }, 0) / seeds
     return [
       // ways apart in time add up by their likeness over a whole voice, which a tone does not tell
-      ...(run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)
+      ...((run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)) ||
+      run.typicalDb < run.noiseWithPlaceDb - 12
         ? []
         : [{ kind: 'level' as const, run: run.id, predicted: run.typicalDb, rendered: powerDb(level) }]),
       {
@@ -172,16 +186,17 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
               ? outOfPause(
                   ahead(source, arrivals.get(source.id) ?? { frames: 0, sign: 1 }),
                   arrivals.get(source.id)?.frames ?? 0,
-                  neverPauses(source)
-                    ? loudestS.from
-                    : source.id === speaker
-                      ? loudestS.from - plannedPauseS
+                  source.id === speaker && hasPauses(source)
+                    ? loudestS.from - plannedPauseS
+                    : neverPauses(source)
+                      ? loudestS.from
                       : 0,
                   toneHz + 250 * all.findIndex((each) => each.source.id === source.id),
                 )
               : silentVoice,
           noise: false,
           ambience: true,
+          spoke: speaker,
         },
         [{ fromS: loudestS.from - 0.01, toS: loudestS.from + 0.15, weighted: false }],
       )
@@ -213,7 +228,9 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
  * opened. Without automatic gain it makes no difference.
  */
 function speakersBefore(graph: Graph, at: At, runs: readonly Run[]): string[] {
-  const speakers = [...new Set(runs.map(({ source }) => source.id))]
+  const sources = new Map(runs.map(({ source }) => [source.id, source]))
+  const back = comingBack([...sources.values()]).map(({ id }) => id)
+  const speakers = back.length ? back : [...sources.keys()]
   return graph.nodes.some((node) => node.read(at).follows) ? speakers : speakers.slice(0, 1)
 }
 
