@@ -51,6 +51,12 @@ export const needPostgres = () =>
   needDebian('postgresql', () => postgresPrograms() !== undefined, ['--no-install-recommends'])
 export const needChromium = () =>
   needDebian('chromium', () => existsSync('/usr/bin/chromium'), ['--no-install-recommends'])
+/** The circuit simulator that `npm run truth` compares with; false where it cannot be installed. */
+export const needSimulator = () =>
+  needDebian('ngspice', () => existsSync('/usr/bin/ngspice'), ['--no-install-recommends']).then(
+    () => true,
+    () => false,
+  )
 
 const hashOf = (files) => {
   const hash = createHash('sha256')

@@ -5,8 +5,9 @@ import {
   settledAgcGainDb,
   settledLimiterGainDb,
 } from '../dynamics'
+import { amplitudeDb } from '../units'
 import { comingBack, type Graph, hasPauses, neverPauses, riseMsOf, voiceRiseMs } from './graph'
-import { carries, largestShareOfPeak, type Sounding, soundingPeak } from './heard'
+import { carries, placePeak, sourcePower, type Sounding, soundingPeak } from './heard'
 import type { Mixture } from './mixture'
 import type { Reading } from './reading'
 import { type Table, tableOf } from './table'
@@ -130,19 +131,32 @@ function peaksOf(
 }
 
 /**
- * Gain of a following stage once it has settled on what sounds. A limiter lets go between the rare peaks of a voice: its
- * level is what the tone of its RMS would have.
+ * Gain of a following stage once it has settled on what sounds. A limiter lets go between the rare peaks of a voice, for
+ * which a tone of the RMS stands, and is held down by those of steady noise, which come all the time.
  */
 function settledGainDb({ stage, levelDb, mixture }: Met, sounding: Sounding, table: Table): number {
   switch (stage.kind) {
     case 'agc':
       return settledAgcGainDb(stage, levelDb)
-    case 'limiter':
-      return settledLimiterGainDb(stage, levelDb)
+    case 'limiter': {
+      const { sources, placeAtLoudest } = sounding
+      const tones = sources.reduce(
+        (sum, amplitude, source) => sum + amplitude ** 2 * sourcePower(mixture, table, source),
+        0,
+      )
+      const peak = Math.sqrt(tones) + usualShare * placePeak(mixture, table, placeAtLoudest)
+      return settledLimiterGainDb(stage, amplitudeDb(Math.max(1e-12, peak)))
+    }
     case 'duck':
       return isDucked(mixture, sounding, table) ? -stage.depthDb : 0
   }
 }
+
+/** A wave comes up faster than what it is wrapped in, for a limiter that follows every crest: found on samples. */
+const waveShare = 0.5
+
+/** The peaks of steady noise that hold a limiter down, as a share of its rarest: found on samples. */
+const usualShare = 0.7
 
 /** Somebody speaks whose voice does not pass here. */
 const isDucked = (mixture: Met['mixture'], { sources }: Sounding, table: Table): boolean =>
@@ -170,9 +184,8 @@ function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], tab
     carries(met.mixture, table, index) ? [source] : [],
   )
   // peaks that only meet there do so in the last of the rise
-  const riseMs =
-    Math.min(voiceRiseMs, ...passing.map(riseMsOf)) * largestShareOfPeak(met.mixture, table, sounding)
-  if (stage.kind === 'limiter') return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs)
+  const riseMs = Math.min(voiceRiseMs, ...passing.map(riseMsOf)) * met.peakShare
+  if (stage.kind === 'limiter') return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs * waveShare)
   if (passing.length === 0) return settledGainDb(met, sounding, table)
   const back = comingBack(passing)
   const heard = (back.length ? back : passing).map((source) =>

@@ -1,6 +1,6 @@
 import { amplitudeFromDb } from '../units'
 import type { Graph, Node } from './graph'
-import { soundingPeak, soundingPower, type Sounding } from './heard'
+import { largestShareOfPeak, soundingPeak, soundingPower, type Sounding } from './heard'
 import { type Added, emptyMixture, merged, type Mixture, passedOn } from './mixture'
 import type { FollowingStage, Reading } from './reading'
 import { type Table, tableOf } from './table'
@@ -12,6 +12,8 @@ export interface Met {
   mixture: Mixture
   levelDb: number
   peakDb: number
+  /** Share of that peak that the largest sound has by itself. */
+  peakShare: number
 }
 
 /** What sounds, and how stages that follow the level answer it. */
@@ -135,11 +137,13 @@ function follow(
     return {
       levelDb: dbOfPower(soundingPower(mixture, table, situation)),
       peakDb: 2 * dbOfPower(soundingPeak(mixture, table, situation)),
+      peakShare: largestShareOfPeak(mixture, table, situation),
     }
   })
+  const loudest = levels.reduce((one, other) => (other.peakDb > one.peakDb ? other : one))
   const together = step.length > 1 && {
+    ...loudest,
     levelDb: Math.max(...levels.map(({ levelDb }) => levelDb)),
-    peakDb: Math.max(...levels.map(({ peakDb }) => peakDb)),
   }
   step.forEach((index, at) => {
     const stage = readings[index]!.follows

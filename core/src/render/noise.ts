@@ -1,7 +1,7 @@
 import { normal, random } from '../signals'
 import { aWeightingDb, amplitudeFromDb, flatNoiseAWeightingDb, powerFromDb } from '../units'
 import { noiseColours, type TakenIn } from '../acoustics'
-import { beat, momentAt } from './timeline'
+import { beat, momentAt, riseS, swell } from './timeline'
 
 const tableLength = 1 << 18
 
@@ -76,11 +76,11 @@ export class Ambience {
       this.lowState += this.low * (scratch[index]! - this.lowState)
       this.highState += this.high * (this.lowState - this.highState)
       const { effort, sinceS } = momentAt((fromFrame + index) / this.rateHz)
-      const size = effort === 'loudest' ? this.loudest : 1
-      const limit = size * this.peak
-      const sample =
-        size * (this.lowState - this.highState) +
-        (effort === 'loudest' ? limit * beat(sinceS, this.beatHz) : 0)
+      const loud = effort === 'loudest'
+      const limit = (loud ? this.loudest : 1) * this.peak
+      // it gives way to the beat of a loud moment, and comes up again as that dies away
+      const size = !loud ? 1 : sinceS < riseS ? 1 - sinceS / riseS : this.loudest * swell(sinceS)
+      const sample = size * (this.lowState - this.highState) + (loud ? limit * beat(sinceS, this.beatHz) : 0)
       block[index]! += Math.max(-limit, Math.min(limit, sample))
     }
   }

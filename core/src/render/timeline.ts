@@ -46,3 +46,9 @@ export function beat(sinceS: number, frequencyHz: number): number {
   const size = afterS < 0 ? sinceS / riseS : Math.exp(-afterS / beatS)
   return size * Math.cos(2 * Math.PI * frequencyHz * afterS)
 }
+
+/** How long what sounds behind the first beat takes to come up, seconds. */
+export const fadeS = 0.03
+
+/** How far it has come up. */
+export const swell = (sinceS: number): number => Math.max(0, Math.min(1, (sinceS - riseS) / fadeS))

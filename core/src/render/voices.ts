@@ -2,7 +2,7 @@ import { neverPauses, strikeRiseMs } from '../chain'
 import { levelsOf, type Source } from '../model'
 import { amplitudeFromDb, sineCrestDb } from '../units'
 import { Mouth, stepFrames } from './mouth'
-import { beat, type Moment, momentAt, riseS } from './timeline'
+import { beat, fadeS, type Moment, momentAt, riseS, swell } from './timeline'
 
 /** Sound of a source, block by block. 0 dB is its typical level: a sine of amplitude 1 has it. */
 export interface Voice {
@@ -41,9 +41,6 @@ function beatHz(source: Source): number {
   return 380 + 4 * hash
 }
 
-/** Peak of a moment must die away this far before the next sound of it may be as loud, seconds. */
-const fadeS = 0.03
-
 /**
  * A made-up voice, made of figures; nobody was recorded. Typical, loud and quiet sentences with pauses between, or
  * without for what never pauses. While it sounds its RMS is the level of the moment; each moment begins with its peak,
@@ -68,9 +65,14 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
         const amplitude = amplitudes[moment.effort === 'pause' ? 'typical' : moment.effort]
         const { sinceS: since, leftS } = moment
         // it gives way to the beat, and comes up again as that dies away
-        const swell = Math.min(1, (since - riseS) / fadeS, unbroken ? 1 : leftS / fadeS)
         const before = unbroken ? amplitudes.typical * (1 - since / riseS) : 0
-        mouth.speak(block, from, to, timeS, since < riseS ? before : amplitude * Math.max(0, swell))
+        mouth.speak(
+          block,
+          from,
+          to,
+          timeS,
+          since < riseS ? before : amplitude * Math.min(swell(since), unbroken ? 1 : leftS / fadeS),
+        )
         const limit = amplitude * crest
         for (let index = from; index < to; index++) {
           const sinceS = moment.sinceS + (index - from) / rateHz

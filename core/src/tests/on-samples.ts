@@ -1,5 +1,6 @@
 import {
   type At,
+  chainOf,
   comingBack,
   type End,
   type Graph,
@@ -32,10 +33,14 @@ import { rateHz } from './listen'
 /** A prediction beside the same thing measured on rendered samples. */
 export interface Heard {
   kind: 'level' | 'noise in a pause' | 'peak' | 'ceiling'
+  /** A limiter is at work on the way: how far it is behind a wave hangs on the wave. */
+  limited: boolean
   run: string
   predicted: number
   rendered: number
 }
+
+type Unmarked = Omit<Heard, 'limited'>
 
 const spokenS = 2
 const toneHz = 1000
@@ -109,14 +114,37 @@ export function heardBeside(patch: Patch, shelf: Shelf, seeds = 4): Heard[] {
   const runs = levelsOfGraph(graph, at).runs.filter(
     ({ end, stop, typicalDb }) => end.kind === 'recording' && !stop && typicalDb > silenceDb,
   )
+  const limited = limitedRuns(graph, at, runs)
   return [
     ...patch.brief.sources.flatMap((source) => spokenAndPaused(graph, at, runs, source, seeds)),
     ...peaks(graph, at, runs),
-  ]
+  ].map((each) => ({ ...each, limited: each.run.split(', ').some((run) => limited.has(run)) }))
+}
+
+/** Runs into recordings that a limiter at work leads to. */
+function limitedRuns(graph: Graph, at: At, runs: readonly Run[]): Set<string> {
+  const { onset, readings } = chainOf(
+    graph,
+    graph.nodes.map((node) => node.read(at)),
+  )
+  const working = new Set(
+    graph.nodes
+      .filter(({ index }) => readings[index]!.follows?.kind === 'limiter' && onset.followDb[index]! < -0.1)
+      .map(({ id }) => id),
+  )
+  return new Set(
+    runs.filter(({ points }) => points.some(({ node }) => working.has(node))).map(({ id }) => id),
+  )
 }
 
 /** Level of a source that speaks, and the noise three seconds after its last word. */
-function spokenAndPaused(graph: Graph, at: At, runs: readonly Run[], source: Source, seeds: number): Heard[] {
+function spokenAndPaused(
+  graph: Graph,
+  at: At,
+  runs: readonly Run[],
+  source: Source,
+  seeds: number,
+): Unmarked[] {
   // what meets a ceiling, on whichever way, has another level than it would have
   const cut = new Set(
     runs.flatMap((run) => ((run.tightest?.ceiling.headroomDb ?? Infinity) < 0.3 ? [endOf(graph, run)] : [])),
@@ -137,40 +165,46 @@ function spokenAndPaused(graph: Graph, at: At, runs: readonly Run[], source: Sou
       { fromS: pauseS - 0.1, toS: pauseS + 0.1, weighted: true },
     ]),
   )
-  return mine.flatMap((run): Heard[] => {
+  return mine.flatMap((run): Unmarked[] => {
     const end = endOf(graph, run)
     const level = heard.reduce((sum, each) => sum + amplitudeOf(each.of(end, 0), toneHz) ** 2, 0) / seeds
-    const noise =
-      heard.reduce((sum, each) => {
-        const samples = each.of(end, 1)
-        const square = samples.reduce((all, sample) => all + sample * sample, 0) / samples.length
-        const tones = [toneHz, otherHz].reduce((all, hz) => all + amplitudeOf(samples, hz) ** 2 / 2, 0)
-        return sum + square - tones
-      }, 0) / seeds
+    const pauses = heard.map((each) => {
+      const samples = each.of(end, 1)
+      const square = samples.reduce((all, sample) => all + sample * sample, 0) / samples.length
+      const tones = [toneHz, otherHz].reduce((all, hz) => all + amplitudeOf(samples, hz) ** 2 / 2, 0)
+      return { noise: square - tones, tones }
+    })
+    const noise = pauses.reduce((sum, each) => sum + each.noise, 0) / seeds
+    // a tone that automatic gain still moves is no longer one tone: beside a far louder one noise is not found
+    const found = pauses.every((each) => each.tones < 300 * each.noise)
     return [
       // ways apart in time add up by their likeness over a whole voice, which a tone does not tell
       ...((run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)) ||
       run.typicalDb < run.noiseWithPlaceDb - 12
         ? []
         : [{ kind: 'level' as const, run: run.id, predicted: run.typicalDb, rendered: powerDb(level) }]),
-      {
-        kind: 'noise in a pause',
-        run: run.id,
-        predicted: run.noiseWithPlaceDb,
-        rendered: powerDb(2 * noise),
-      },
+      ...(found
+        ? [
+            {
+              kind: 'noise in a pause' as const,
+              run: run.id,
+              predicted: run.noiseWithPlaceDb,
+              rendered: powerDb(2 * noise),
+            },
+          ]
+        : []),
     ]
   })
 }
 
 /** The largest peak of each recording, when everything that reaches it is loudest at the very same moment there. */
-function peaks(graph: Graph, at: At, runs: readonly Run[]): Heard[] {
+function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
   const tracks = new Map<End, Run[]>()
   for (const run of runs) {
     const end = endOf(graph, run)
     tracks.set(end, [...(tracks.get(end) ?? []), run])
   }
-  return [...tracks].flatMap(([end, all]): Heard[] => {
+  return [...tracks].flatMap(([end, all]): Unmarked[] => {
     // where one voice comes by ways of different length its peaks may meet, and need not
     if (all.some(({ ways }) => ways.some(({ laterMs }) => laterMs > 0))) return []
     const room = Math.min(...all.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))

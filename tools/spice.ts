@@ -15,13 +15,6 @@ export type Voltages = ReadonlyMap<number, ReadonlyMap<NodeName, readonly [re: n
 /** What every node leaks to ground: without it one that hangs on capacitors alone has no DC voltage. Ohm. */
 const leakOhm = 1e11
 
-/** Whether the simulator is on this machine. */
-export const hasSimulator = (): Promise<boolean> =>
-  run(program, ['--version']).then(
-    () => true,
-    () => false,
-  )
-
 /** Solves many circuits in one process: at DC and at each frequency, in the order of the circuits. */
 export async function simulate(
   circuits: readonly Netlist[],

@@ -1,0 +1,49 @@
+import { balance } from '../balance'
+import { applyEdits, type Patch, type Shelf } from '../model'
+import { type Heard, heardBeside } from './on-samples'
+
+/** What Balance promises of a patch beside the samples, before and after. */
+export interface Balanced {
+  before: Heard[]
+  after: Heard[]
+  /** Whether every demand is met afterwards. */
+  fits: boolean
+  /** Speech-to-noise of the worst run that was found on samples both before and after, dB. */
+  worstDb?: { before: number; after: number }
+}
+
+export function balanced(patch: Patch, shelf: Shelf, seeds: number): Balanced {
+  const found = balance(patch, shelf)!
+  const set = applyEdits(
+    patch,
+    found.changes.map(({ part, control, to }) => ({
+      kind: 'set control' as const,
+      part,
+      control,
+      position: to,
+    })),
+    shelf,
+  )
+  const [before, after] = [heardBeside(patch, shelf, seeds), heardBeside(set, shelf, seeds)]
+  const [was, is] = [ratiosOf(before), ratiosOf(after)]
+  const both = [...was.keys()].filter((run) => is.has(run))
+  return {
+    before,
+    after,
+    fits: found.fits,
+    worstDb: both.length
+      ? {
+          before: Math.min(...both.map((run) => was.get(run)!)),
+          after: Math.min(...both.map((run) => is.get(run)!)),
+        }
+      : undefined,
+  }
+}
+
+/** Speech-to-noise of each run as it was rendered. */
+function ratiosOf(heard: readonly Heard[]): Map<string, number> {
+  const of = (kind: Heard['kind']) =>
+    new Map(heard.filter((each) => each.kind === kind).map(({ run, rendered }) => [run, rendered]))
+  const [levels, noises] = [of('level'), of('noise in a pause')]
+  return new Map([...levels].flatMap(([run, db]) => (noises.has(run) ? [[run, db - noises.get(run)!]] : [])))
+}
