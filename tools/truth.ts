@@ -115,10 +115,10 @@ function balances(): number {
   let lost = 0
   const chains = fc.sample(automaticChain, { numRuns: Number(values.balances), seed })
   chains.forEach((patch, index) => {
-    const { before, after, worstDb } = balanced(patch, new Map(), 2)
+    const { before, after, worstDb, asGood } = balanced(patch, new Map(), 2)
     addHeard(worst, before, `chain ${index} before`)
     addHeard(worst, after, `chain ${index} after`)
-    if (worstDb && worstDb.after < worstDb.before - 0.3) {
+    if (asGood && worstDb && worstDb.after < worstDb.before - 0.3) {
       lost++
       console.log(
         `chain ${index}: ${worstDb.before.toFixed(1)} dB before Balance, ${worstDb.after.toFixed(1)} dB after`,
@@ -126,7 +126,7 @@ function balances(): number {
     }
   })
   worst.print(`${chains.length} chains with automatic gain, before and after Balance, against samples`)
-  console.log(`  ${lost} of them are less clear on samples afterwards than before`)
+  console.log(`  ${lost} of them that kept every demand before are less clear on samples afterwards`)
   return worst.failed
 }
 

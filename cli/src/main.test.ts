@@ -101,7 +101,7 @@ describe('hush', () => {
   it('balance: takes another school and another recording that counts', async () => {
     const ask = async (...more: string[]) =>
       BalanceAnswer.parse(JSON.parse((await hush('balance', tuning, '--json', ...more)).out))
-    const [both, recorder] = [await ask('--keeper', 'both'), await ask('--keeper', 'recorder')]
+    const [both, recorder] = [await ask('--keeper', 'both good'), await ask('--keeper', 'recorder first')]
     expect(recorder.after.speechToNoiseDb!).toBeGreaterThan(both.after.speechToNoiseDb!)
     expect((await ask('--school', 'full')).changes).not.toEqual(both.changes)
     expect((await hush('balance', tuning, '--school', 'loud')).code).toBe(2)

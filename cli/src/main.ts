@@ -4,7 +4,7 @@ import { balance, curesOf, oddsOf, pricesOf, saferPlan } from '@iron-hush/core/b
 import { findWays, wiringOf } from '@iron-hush/core/circuit'
 import { atLeast, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureWav } from '@iron-hush/core/measure'
-import { type FindingAnswer, type Keeper, Refusal, School } from '@iron-hush/core/model'
+import { type FindingAnswer, Keeper, Refusal, School } from '@iron-hush/core/model'
 import { balanceAnswer, levelsAnswer, measureAnswer, oddsAnswer, wiringAnswer } from '@iron-hush/core/report'
 import { fileSource, linkBetween, readPatch, twoThings } from './input'
 import { renderFiles } from './render-files'
@@ -13,12 +13,6 @@ import { balanceText, cureText, levelsText, measureText, oddsText, saferText, wi
 interface Options {
   json?: boolean
   shelf?: string
-}
-
-const keepers: Record<'camera' | 'recorder' | 'both', Keeper> = {
-  camera: 'camera only',
-  recorder: 'recorder first',
-  both: 'both good',
 }
 
 /** A whole number between bounds, for an option. */
@@ -71,15 +65,15 @@ export async function main(argv: readonly string[]): Promise<number> {
     )
     .addOption(
       new Option('--keeper <keeper>', 'which recording counts; as the patch says if left out').choices(
-        Object.keys(keepers),
+        Keeper.options,
       ),
     )
-    .action(async (file: string, options: Options & { school?: School; keeper?: keyof typeof keepers }) => {
+    .action(async (file: string, options: Options & { school?: School; keeper?: Keeper }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
       const plan = {
         ...patch.plan,
         ...(options.school ? { school: options.school } : {}),
-        ...(options.keeper ? { keeper: keepers[options.keeper] } : {}),
+        ...(options.keeper ? { keeper: options.keeper } : {}),
       }
       const asked = { ...patch, plan }
       const found = balance(asked, shelf)!

@@ -324,6 +324,12 @@ describe('safety', () => {
     })
     expect(status).toBe(403)
   })
+  it('serves the schemas of its files, each under its own name', async () => {
+    const { body } = await call('GET', '/api/schemas/patch.schema.json')
+    expect(body.$id).toBe('urn:iron-hush:schema:patch:1')
+    expect(Object.keys(body.$defs as object)).toContain('Port')
+    expect((await call('GET', '/api/schemas/toString.schema.json')).status).toBe(404)
+  })
   it('describes every route it has', async () => {
     const { body } = await call('GET', '/api/openapi.json')
     const described = Object.entries<object>(body.paths).flatMap(([address, methods]) =>

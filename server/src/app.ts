@@ -2,7 +2,7 @@ import express, { type Express, type RequestHandler } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
-import { parse, Uuid } from '@iron-hush/core/model'
+import { parse, publishedSchemas, Uuid } from '@iron-hush/core/model'
 import type { Database } from './database'
 import { openApi } from './openapi'
 import { HttpProblem, notFound, problems } from './problem'
@@ -65,6 +65,11 @@ export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Ex
   app.use('/api', express.json({ limit: '1mb' }))
   for (const route of routes) app[route.method](route.path, handlerOf(route, db))
   const described = openApi(routes)
+  const schemas = publishedSchemas()
+  app.get('/api/schemas/:name.schema.json', ({ params: { name } }, response) => {
+    if (!Object.hasOwn(schemas, name)) throw notFound(`The schema "${name}"`)
+    response.type('application/schema+json').json(schemas[name])
+  })
   app.get('/api/openapi.json', (_request, response) => void response.json(described))
   app.use('/api', () => {
     throw notFound('This address')

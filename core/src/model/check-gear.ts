@@ -1,3 +1,4 @@
+import { contactProblems } from './check-contacts'
 import { hasPosition, mostPositions, positionCount } from './control'
 import type { Amount, Stage } from './stage'
 import type { Gear, Passive, Strip } from './gear'
@@ -43,6 +44,7 @@ export function checkGear(gear: Gear): string[] {
       useControl(gear.passive.ladder.control, Object.keys(gear.passive.ladder.at))
   } else if (gear.strips.length === 0) say('it has neither strips nor a passive inside')
 
+  contactProblems(gear).forEach(say)
   const ports = new Map(gear.ports.map((port) => [port.id, port]))
   for (const port of gear.ports)
     if (port.socketOf !== undefined && (port.socketOf === port.id || !ports.has(port.socketOf)))

@@ -3,7 +3,7 @@ import { Connector } from './connector'
 import { Control } from './control'
 import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
 import { Stage } from './stage'
-import { Id, Name, Note } from './text'
+import { Id, Name, Note, SchemaLine } from './text'
 
 export const GearKind = z.enum([
   'microphone',
@@ -277,6 +277,7 @@ export const shelfOf = (...lists: readonly (readonly Gear[])[]): Shelf =>
 
 /** A shelf as a file. */
 export const ShelfFile = z.strictObject({
+  $schema: SchemaLine,
   format: z.literal('iron-hush/shelf'),
   version: z.literal(1),
   gear: z.array(Gear).max(10_000),

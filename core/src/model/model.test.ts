@@ -110,6 +110,32 @@ describe('bad input', () => {
   ])('%s is refused with its place', (_, change, expected) => {
     expect(refusal(() => parse(Patch, bent(change), 'The patch'))).toMatch(expected)
   })
+  it('reads past a byte-order mark and the line that names a schema', () => {
+    const text = readFileSync(new URL('../../../docs/example-patch.json', import.meta.url), 'utf8')
+    expect(text).toMatch(/"\$schema": "schema\/patch\.schema\.json"/)
+    expect(parseJson(Patch, `\uFEFF${text}`, 'example').boxes.length).toBeGreaterThan(1)
+  })
+  it('refuses a contact that a connector has not, and says which it has', () => {
+    const lead = (wires: [string, string][]) =>
+      checkGear(
+        Gear.parse({
+          id: 'lead',
+          name: 'Lead',
+          maker: 'Saltmarsh',
+          kind: 'cable',
+          passive: { from: 'xlr-3', to: 'mini-3', wires },
+        }),
+      )
+    expect(
+      lead([
+        ['2', 'tip'],
+        ['1', 'sleeve'],
+      ]),
+    ).toEqual([])
+    expect(lead([['2', 'tipp']])).toEqual([
+      'Lead (lead): "tipp" at end 1 is no contact of 3.5 mm, three contacts; it has tip, ring, sleeve.',
+    ])
+  })
   it('says that a text is not JSON, NaN included', () => {
     expect(refusal(() => parseJson(Patch, '{"name": NaN}', 'patch.json'))).toMatch(
       /^patch.json was refused: it is not JSON/,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { Brief, Cover } from './brief'
 import { Position } from './control'
 import { Gear } from './gear'
-import { Id, Name, Note } from './text'
+import { Id, Name, Note, SchemaLine } from './text'
 
 const Settings = z.record(Id, Position)
 
@@ -73,6 +73,7 @@ export type Plan = z.infer<typeof Plan>
 
 /** One scene: its brief, its chain and its settings. The open format of the application. */
 export const Patch = z.strictObject({
+  $schema: SchemaLine,
   format: z.literal('iron-hush/patch'),
   version: z.literal(1),
   name: Name,

@@ -66,7 +66,8 @@ export function parse<T extends z.ZodType>(schema: T, input: unknown, what: stri
 export function parseJson<T extends z.ZodType>(schema: T, text: string, what: string): z.output<T> {
   let input: unknown
   try {
-    input = JSON.parse(text)
+    // some editors begin a file with a byte-order mark
+    input = JSON.parse(text.replace(/^\uFEFF/, ''))
   } catch (error) {
     const why = error instanceof Error ? error.message : 'unreadable'
     throw new Refusal(`${what} was refused: it is not JSON (${why}).`)

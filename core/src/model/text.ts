@@ -15,3 +15,6 @@ export const Id = z
 
 /** An identifier made by a client for a stored thing (UUID, version 7 by our own clients). */
 export const Uuid = z.uuid()
+
+/** Where a file's description is: editors look there while it is written. */
+export const SchemaLine = z.string().max(400).optional().describe('where this description is; for editors')

@@ -180,7 +180,7 @@ function spokenAndPaused(
     return [
       // ways apart in time add up by their likeness over a whole voice, which a tone does not tell
       ...((run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)) ||
-      run.typicalDb < run.noiseWithPlaceDb - 12
+      run.typicalDb < run.noiseWithPlaceDb - 8
         ? []
         : [{ kind: 'level' as const, run: run.id, predicted: run.typicalDb, rendered: powerDb(level) }]),
       ...(found
@@ -207,6 +207,9 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
   return [...tracks].flatMap(([end, all]): Unmarked[] => {
     // where one voice comes by ways of different length its peaks may meet, and need not
     if (all.some(({ ways }) => ways.some(({ laterMs }) => laterMs > 0))) return []
+    // a low cut shifts the rumble of the place in time, so that its peak misses the others
+    if (all.some(({ points }) => points.some(({ kind }) => kind === 'low-cut') && rumbles(points.at(-1)!)))
+      return []
     const room = Math.min(...all.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
     const arrivals = new Map(all.map(({ source }) => [source.id, arrival(graph, at, end, source)]))
     const before = speakersBefore(graph, at, all)
@@ -241,7 +244,6 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
       }
     })
     const run = all.map(({ id }) => id).join(', ')
-    if (process.env.DBG) console.log(run, room, rendered)
     if (Math.abs(room) < 0.3) return []
     if (room < 0)
       return [{ kind: 'ceiling', run, predicted: 1, rendered: Number(rendered.some(({ met }) => met)) }]
@@ -282,6 +284,10 @@ const outOfPause = (voice: Voice, aheadFrames: number, untilS: number, hz: numbe
     }
   },
 })
+
+/** The place has a part in the peak. */
+const rumbles = ({ placePeakDb, wholePeakDb }: Run['points'][number]): boolean =>
+  placePeakDb > wholePeakDb - 14
 
 /** How much later and which way up a source reaches a recording. */
 function arrival(graph: Graph, at: At, end: End, source: Source): { frames: number; sign: number } {
