@@ -1,5 +1,5 @@
 // npm run truth: figures against a circuit simulator and against rendered samples, at random. By hand; its short form is
-// part of the tests. Options: --links 2000 --chains 40 --balances 20 --seed 1
+// part of the tests. Options: --links 2000 --chains 40 --balances 100 --seed 1
 import { parseArgs } from 'node:util'
 import fc from 'fast-check'
 import { tones } from '../core/src/circuit'
@@ -15,7 +15,7 @@ const { values } = parseArgs({
   options: {
     links: { type: 'string', default: '2000' },
     chains: { type: 'string', default: '40' },
-    balances: { type: 'string', default: '20' },
+    balances: { type: 'string', default: '100' },
     seed: { type: 'string', default: '1' },
   },
 })

@@ -100,11 +100,23 @@ export function soundingPower(mixture: Mixture, table: Table, { sources, placeAt
 export const soundingPeak = (mixture: Mixture, table: Table, sounding: Sounding): number =>
   peaksOfSounds(mixture, table, sounding).reduce((sum, peak) => sum + peak, 0)
 
-/** Share of that peak that the largest sound has by itself: 1 where nothing has to meet. */
-export function largestShareOfPeak(mixture: Mixture, table: Table, sounding: Sounding): number {
+/** How that peak comes together. */
+export interface PeakMakeup {
+  peak: number
+  /** Share of it that the largest sound has by itself: 1 where nothing has to meet. */
+  largestShare: number
+  /** What all of them come to in power, as an amplitude: what a detector of level takes them for. */
+  power: number
+}
+
+export function peakMakeup(mixture: Mixture, table: Table, sounding: Sounding): PeakMakeup {
   const peaks = peaksOfSounds(mixture, table, sounding)
-  const sum = peaks.reduce((all, peak) => all + peak, 0)
-  return sum > 0 ? Math.max(...peaks) / sum : 1
+  const peak = peaks.reduce((sum, each) => sum + each, 0)
+  return {
+    peak,
+    largestShare: peak > 0 ? Math.max(...peaks) / peak : 1,
+    power: Math.hypot(...peaks),
+  }
 }
 
 /** Peak of the place and of each source that sounds. */

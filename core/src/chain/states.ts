@@ -183,14 +183,15 @@ function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], tab
   const passing = table.sources.flatMap(({ source }, index) =>
     carries(met.mixture, table, index) ? [source] : [],
   )
+  const riseMs = Math.min(voiceRiseMs, ...passing.map(riseMsOf))
   // peaks that only meet there do so in the last of the rise
-  const riseMs = Math.min(voiceRiseMs, ...passing.map(riseMsOf)) * met.peakShare
-  if (stage.kind === 'limiter') return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs * waveShare)
+  if (stage.kind === 'limiter')
+    return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs * waveShare * met.peakShare)
   if (passing.length === 0) return settledGainDb(met, sounding, table)
   const back = comingBack(passing)
   const heard = (back.length ? back : passing).map((source) =>
     table.sources.findIndex((each) => each.source === source),
   )
   const opened = Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
-  return agcGainAtPeakDb(stage, opened, met.peakDb, riseMs)
+  return agcGainAtPeakDb(stage, opened, met.peakPowerDb, riseMs)
 }

@@ -1,6 +1,6 @@
 import { amplitudeFromDb } from '../units'
 import type { Graph, Node } from './graph'
-import { largestShareOfPeak, soundingPeak, soundingPower, type Sounding } from './heard'
+import { peakMakeup, soundingPower, type Sounding } from './heard'
 import { type Added, emptyMixture, merged, type Mixture, passedOn } from './mixture'
 import type { FollowingStage, Reading } from './reading'
 import { type Table, tableOf } from './table'
@@ -14,6 +14,8 @@ export interface Met {
   peakDb: number
   /** Share of that peak that the largest sound has by itself. */
   peakShare: number
+  /** What a detector of level takes the peaks of all sounds for, dB; of the loudest channel where several turn together. */
+  peakPowerDb: number
 }
 
 /** What sounds, and how stages that follow the level answer it. */
@@ -132,18 +134,20 @@ function follow(
   walked: Walked,
 ): void {
   if (!step.some((index) => readings[index]!.follows)) return
-  const levels = step.map((index) => {
+  const met = step.map((index) => {
     const mixture = walked.before[index]!
+    const { peak, largestShare, power } = peakMakeup(mixture, table, situation)
     return {
+      mixture,
       levelDb: dbOfPower(soundingPower(mixture, table, situation)),
-      peakDb: 2 * dbOfPower(soundingPeak(mixture, table, situation)),
-      peakShare: largestShareOfPeak(mixture, table, situation),
+      peakDb: 2 * dbOfPower(peak),
+      peakShare: largestShare,
+      peakPowerDb: 2 * dbOfPower(power),
     }
   })
-  const loudest = levels.reduce((one, other) => (other.peakDb > one.peakDb ? other : one))
   const together = step.length > 1 && {
-    ...loudest,
-    levelDb: Math.max(...levels.map(({ levelDb }) => levelDb)),
+    levelDb: Math.max(...met.map(({ levelDb }) => levelDb)),
+    peakPowerDb: Math.max(...met.map(({ peakPowerDb }) => peakPowerDb)),
   }
   step.forEach((index, at) => {
     const stage = readings[index]!.follows
@@ -151,8 +155,8 @@ function follow(
       walked.followDb[index] = situation.follow({
         node: graph.nodes[index]!,
         stage,
-        mixture: walked.before[index]!,
-        ...(together || levels[at]!),
+        ...met[at]!,
+        ...together,
       })
   })
 }

@@ -207,6 +207,10 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
   return [...tracks].flatMap(([end, all]): Unmarked[] => {
     // where one voice comes by ways of different length its peaks may meet, and need not
     if (all.some(({ ways }) => ways.some(({ laterMs }) => laterMs > 0))) return []
+    // gain that turns with another channel hangs on when the sounds of that one arrive there
+    const heardHere = new Set(all.map(({ source }) => source.id))
+    const linked = graph.nodes.some((node) => node.linked?.length)
+    if (linked && runs.some(({ source }) => !heardHere.has(source.id))) return []
     // a low cut shifts the rumble of the place in time, so that its peak misses the others
     if (all.some(({ points }) => points.some(({ kind }) => kind === 'low-cut') && rumbles(points.at(-1)!)))
       return []
