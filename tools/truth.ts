@@ -96,7 +96,7 @@ function addHeard(worst: Worst, heard: readonly Heard[], where: string): void {
         limited ? `${kind}, a limiter at work` : kind,
         kind === 'ceiling' ? '' : 'dB',
         predicted - rendered,
-        limited ? 3 : 0.3,
+        limited ? 4 : 0.3,
         `${where}, ${run}`,
       )
 }

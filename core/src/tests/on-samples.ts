@@ -176,7 +176,7 @@ function spokenAndPaused(
     })
     const noise = pauses.reduce((sum, each) => sum + each.noise, 0) / seeds
     // a tone that automatic gain still moves is no longer one tone: beside a far louder one noise is not found
-    const found = pauses.every((each) => each.tones < 300 * each.noise)
+    const found = pauses.every((each) => each.tones < 300 * each.noise) && !atItsLeast(graph, at, run)
     return [
       // ways apart in time add up by their likeness over a whole voice, which a tone does not tell
       ...((run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)) ||
@@ -196,6 +196,13 @@ function spokenAndPaused(
     ]
   })
 }
+
+/** Automatic gain that cannot hold the voice down begins to open later than is reckoned with. */
+const atItsLeast = (graph: Graph, at: At, run: Run): boolean =>
+  run.points.some(({ node, automatic }) => {
+    const follows = automatic && graph.nodes.find(({ id }) => id === node)!.read(at).follows
+    return follows?.kind === 'agc' && automatic!.spokenDb < follows.minimumGainDb + 0.01
+  })
 
 /** The largest peak of each recording, when everything that reaches it is loudest at the very same moment there. */
 function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
@@ -291,7 +298,7 @@ const outOfPause = (voice: Voice, aheadFrames: number, untilS: number, hz: numbe
 
 /** The place has a part in the peak. */
 const rumbles = ({ placePeakDb, wholePeakDb }: Run['points'][number]): boolean =>
-  placePeakDb > wholePeakDb - 14
+  placePeakDb > wholePeakDb - 20
 
 /** How much later and which way up a source reaches a recording. */
 function arrival(graph: Graph, at: At, end: End, source: Source): { frames: number; sign: number } {

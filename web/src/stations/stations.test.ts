@@ -298,7 +298,12 @@ describe('the patch drawing', () => {
       severity: 'none',
       brings: expect.stringMatching(/^cures: The hiss on .* is only/),
     })
-    expect(outcomeOf(bench, [], shelf)).toEqual({ severity: 'none', brings: 'brings nothing new' })
+    expect(outcomeOf(bench, [], shelf).brings).toMatch(/^worst speech-to-noise stays \d+\.\d dB$/)
+    // the wiring of the result is computed too: a microphone that would lose its power is said to
+    expect(outcomeOf(tuning, [set('recorder', 'phantom-1', 'off')], shelf)).toMatchObject({
+      severity: 'dead',
+      brings: expect.stringMatching(/power/),
+    })
     expect(outcomeOf(tuning, [{ kind: 'swap', part: 'camera', gear: 'nowhere' }], shelf).severity).toBe(
       'dead',
     )

@@ -6,7 +6,7 @@ import { type Box, type Cover, isPiece, positionName, shelfFor } from '@iron-hus
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { byOwned } from './layout'
-import { bad, outcomeOf } from './outcome'
+import { outcomeOf, standingOf } from './outcome'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()
@@ -16,7 +16,7 @@ const gear = useGear()
 const patch = computed(() => scene.patch!)
 const all = computed(() => shelfFor(patch.value, gear.shelf))
 const thing = computed(() => all.value.get(props.box.gear)!)
-const now = computed(() => bad(patch.value, gear.shelf))
+const now = computed(() => standingOf(patch.value, gear.shelf))
 const others = computed(() =>
   [...all.value.values()]
     .filter((each) => !isPiece(each) && each.kind === thing.value.kind && each.id !== thing.value.id)

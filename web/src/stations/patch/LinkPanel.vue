@@ -9,7 +9,7 @@ import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
 import ContactsDrawing from './ContactsDrawing.vue'
 import { useOffers } from './offers'
-import { bad, outcomeOf } from './outcome'
+import { outcomeOf, standingOf } from './outcome'
 import { takeWay } from './plugging'
 import RadioFacts from './RadioFacts.vue'
 
@@ -106,7 +106,7 @@ const take = (way: Way) => scene.change(takeWay(patch.value, props.link, way), '
 /** The best ways, each with what it would bring to the whole patch. */
 const shownWays = computed(() => {
   if (!ways.value) return undefined
-  const before = bad(patch.value, gear.shelf)
+  const before = standingOf(patch.value, gear.shelf)
   return ways.value.slice(0, 8).map((way) => ({
     way,
     outcome: outcomeOf(patch.value, takeWay(patch.value, props.link, way), gear.shelf, before),

@@ -1,7 +1,5 @@
-import { findWays, joinAt, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
-import { atLeast } from '@iron-hush/core/levels'
+import { findWays, joinAt } from '@iron-hush/core/circuit'
 import {
-  applyEdits,
   type Edit,
   type Gear,
   isPiece,
@@ -14,7 +12,7 @@ import {
   partId,
 } from '@iron-hush/core/model'
 import { byOwned } from './layout'
-import { bad, byTrouble, type Outcome, outcomeOf } from './outcome'
+import { byTrouble, type Outcome, outcomeOf, standingOf } from './outcome'
 import { plugIn } from './plugging'
 
 /** A thing that could stand at an end of the chain, how it would be plugged in, and what it would bring. */
@@ -45,8 +43,7 @@ export function offersAtEnd(
   found: (offer: EndOffer) => void,
 ): void {
   const shelf = shelfFor(patch, commonShelf)
-  const before = bad(patch, commonShelf)
-  const said = new Set(wiringFindings(wiringOf(patch, commonShelf)).map(({ what }) => what))
+  const before = standingOf(patch, commonShelf)
   const port = shelf
     .get(patch.boxes.find(({ id }) => id === end.place.box)!.gear)!
     .ports.find(({ id }) => id === end.place.port)!
@@ -88,19 +85,8 @@ export function offersAtEnd(
         ...plugIn(patch, commonShelf, from, to, way?.pieces, ids),
       ]
       const through = way?.pieces.map(({ gear: piece }) => piece.name) ?? []
-      return [{ gear, box: id, edits, through, ...brought(edits) }]
+      return [{ gear, box: id, edits, through, ...outcomeOf(patch, edits, commonShelf, before) }]
     })
     return offers.sort((one, other) => byTrouble(one, other) || one.through.length - other.through.length)[0]
-  }
-
-  /** The worst that would be new: the cause in the wiring before what follows from it in the levels. */
-  function brought(edits: Edit[]): Outcome {
-    const levels = outcomeOf(patch, edits, commonShelf, before)
-    const next = applyEdits(patch, edits, commonShelf)
-    const [worst] = wiringFindings(wiringOf(next, commonShelf)).filter(
-      ({ what, severity }) => !said.has(what) && atLeast(severity, 'degraded'),
-    )
-    if (!worst || (levels.severity !== 'none' && !atLeast(worst.severity, levels.severity))) return levels
-    return { brings: worst.what, severity: worst.severity }
   }
 }

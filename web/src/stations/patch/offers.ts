@@ -1,7 +1,7 @@
 import { computed, type Ref } from 'vue'
 import { fittingEdits, fittingPieces } from '@iron-hush/core/circuit'
 import { type Edit, type Gear, type Link, type Patch, type Shelf } from '@iron-hush/core/model'
-import { bad, type Outcome, outcomeOf } from './outcome'
+import { type Outcome, outcomeOf, standingOf } from './outcome'
 
 /** Something that could go into a link, and what it would bring. */
 export interface Offer extends Outcome {
@@ -16,7 +16,7 @@ export function useOffers(patch: Ref<Patch>, shelf: Ref<Shelf>, link: Ref<Link |
   return computed<Offer[]>(() => {
     const into = link.value
     if (!into) return []
-    const before = bad(patch.value, shelf.value)
+    const before = standingOf(patch.value, shelf.value)
     const offers = fittingPieces(into, patch.value, shelf.value).map((fitting) => {
       const edits = fittingEdits(fitting, into, patch.value)
       const last = into.through.at(-1)
