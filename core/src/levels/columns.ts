@@ -18,6 +18,15 @@ export interface Column {
   gainFromSourceDb: number
 }
 
+/**
+ * Where the largest peak of all that sounds stands under a ceiling, referred to the source like the ceiling itself: their
+ * distance is the headroom. Undefined where it is no more than the peak of the source alone.
+ */
+export function wholePeakAtSourceDb(run: Run, ceiling: Ceiling | undefined): number | undefined {
+  const whole = ceiling && ceiling.atSourceDb - ceiling.headroomDb
+  return whole !== undefined && whole > run.atSource.peak + 0.3 ? whole : undefined
+}
+
 /** Points with nothing of their own to show lean on the column before them. */
 function leans(point: Point): boolean {
   if (

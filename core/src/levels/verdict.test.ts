@@ -20,6 +20,7 @@ import {
   levelsOfPatch,
   outsideDb,
   verdictOf,
+  wholePeakAtSourceDb,
 } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
@@ -106,6 +107,18 @@ describe('what is said of a run', () => {
     const words = foundWell(free, tuning.plan, undefined)
     expect(words[0]).toBe('No ceiling on the way is known, so nothing is said about clipping.')
     expect(words[1]).toBe('The plan asks for no peak level on this recording.')
+  })
+  it('draws the largest peak of all under its ceiling by just the headroom, where the place is louder than the voice', () => {
+    const loud = after(pour, {
+      kind: 'change brief',
+      to: { noises: [{ ...pour.brief.noises[0]!, levelDba: 96, loudestDba: 112 }] },
+    })
+    const run = runTo(loud, 'camera.left')
+    const { ceiling } = run.tightest!
+    const whole = wholePeakAtSourceDb(run, ceiling)!
+    expect(whole).toBeGreaterThan(run.atSource.peak + 3)
+    expect(ceiling.atSourceDb - whole).toBeCloseTo(ceiling.headroomDb, 9)
+    expect(wholePeakAtSourceDb(runTo(tuning, 'camera.left'), undefined)).toBeUndefined()
   })
   it('puts the worst first', () => {
     const order = ['dead', 'harmful', 'degraded', 'note']

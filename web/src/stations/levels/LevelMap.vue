@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
-import type { Column, Run } from '@iron-hush/core/levels'
+import { type Column, type Run, loudestIn, wholePeakAtSourceDb, whereItStops } from '@iron-hush/core/levels'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
 import { domainOf, type ScaleMode, shiftOf } from './scale'
@@ -41,12 +41,24 @@ const wholeShift = computed(() => (props.mode === 'dbfs' ? props.run.points.at(-
 const figure = (db: number) =>
   Object.is(Math.round(db * 10), -0) ? '0.0' : db.toFixed(1).replace('-', '\u2212')
 
+/** The column from which on nothing arrives. */
+const deadFrom = computed(() => {
+  const stops = whereItStops(props.run)
+  const index = props.columns.findIndex(({ part }) => stops && part === stops.part)
+  return index < 0 ? undefined : index
+})
+function wholeOf({ ceiling }: Column, shift: number): number | undefined {
+  const whole = wholePeakAtSourceDb(props.run, ceiling)
+  return whole === undefined ? undefined : y.value(whole + shift)
+}
 /** Everything one column draws, in pixels. */
 const drawn = computed(() =>
   props.columns.map((column, index) => {
     const x = left + index * step.value
+    if (deadFrom.value !== undefined && index >= deadFrom.value)
+      return { index, x, reading: false as const, dead: true, column }
     const shift = shiftOf(props.mode, props.run, column)
-    if (shift === undefined) return { index, x, reading: false as const, column }
+    if (shift === undefined) return { index, x, reading: false as const, dead: false, column }
     const floor = y.value(column.noiseAtSourceDb + shift)
     const before =
       10 *
@@ -62,6 +74,7 @@ const drawn = computed(() =>
       x,
       reading: true as const,
       column,
+      whole: wholeOf(column, shift),
       ceiling: column.ceiling && y.value(column.ceiling.atSourceDb + shift),
       floor,
       // the stage's own part stands on what came before it
@@ -208,7 +221,7 @@ const summary = computed(
             />
           </template>
           <text
-            v-else
+            v-else-if="!each.dead"
             class="none"
             :transform="`translate(${each.x + step / 2 + 4} ${height / 2}) rotate(-90)`"
           >
@@ -228,6 +241,7 @@ const summary = computed(
             :floor="each.floor"
             :own="each.own"
             :pause="each.pause"
+            :whole="each.whole"
           />
           <g v-if="pins.includes(`${each.column.part}.${each.column.name}`)" class="pin">
             <rect
@@ -247,6 +261,13 @@ const summary = computed(
             </text>
           </g>
         </template>
+        <text
+          v-else-if="each.dead"
+          class="none"
+          :transform="`translate(${each.x + step / 2 + 4} ${height / 2}) rotate(-90)`"
+        >
+          nothing arrives
+        </text>
         <rect
           class="hit"
           :class="{ hand: each.index === inHand }"
@@ -302,8 +323,8 @@ const summary = computed(
           v-if="narrowest.headroomDb < 0"
           :x="narrowest.x + gap"
           :width="Math.max(0, step - 2 * gap)"
-          :y="narrowest.peak"
-          :height="Math.max(2, narrowest.ceiling! - narrowest.peak)"
+          :y="narrowest.whole ?? narrowest.peak"
+          :height="Math.max(2, narrowest.ceiling! - (narrowest.whole ?? narrowest.peak))"
           fill="var(--iron)"
         />
         <rect
@@ -329,6 +350,14 @@ const summary = computed(
           }}
         </text>
       </g>
+      <text
+        v-if="narrowest?.whole !== undefined"
+        class="words halo strong"
+        :x="Math.min(Math.max(narrowest.x + step / 2, left + 90), width - right - 90)"
+        :y="narrowest.whole - 5"
+      >
+        {{ loudestIn(run).toLowerCase() }}
+      </text>
       <text
         v-if="noisiest"
         class="words halo strong slate"

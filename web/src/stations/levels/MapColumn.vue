@@ -10,6 +10,8 @@ defineProps<{
   /** How much of the floor, from its top, is the column's own. */
   own?: number
   pause: number | undefined
+  /** The largest peak of all that sounds there, where that is more than the source's own. */
+  whole?: number
 }>()
 </script>
 
@@ -38,5 +40,16 @@ defineProps<{
     stroke="var(--slate)"
     stroke-width="2"
     stroke-dasharray="5 3"
+  />
+  <line
+    v-if="whole !== undefined"
+    class="whole"
+    :x1="x"
+    :x2="x + width"
+    :y1="whole"
+    :y2="whole"
+    stroke="var(--ink)"
+    stroke-width="1.6"
+    stroke-dasharray="2 2"
   />
 </template>

@@ -51,7 +51,9 @@ const drawn = computed(() =>
       peak: at(run.atSource.peak),
       typical: at(run.atSource.typical),
       quietest: at(run.atSource.quietest),
-      ceiling: run.tightest && at(run.tightest.ceiling.atSourceDb),
+      // as far over the peak of the file as the narrowest place leaves room
+      ceiling: run.tightest && y.value(run.peakDb + run.tightest.ceiling.headroomDb),
+      whole: run.peakDb > run.atSource.peak + shift + 0.3 ? y.value(run.peakDb) : undefined,
       headroomDb: run.tightest?.ceiling.headroomDb,
       narrowest: point && `${point.partName}, ${point.name.toLowerCase()}`,
       floor: y.value(run.noiseDb),
@@ -126,6 +128,7 @@ const summary = computed(
               :ceiling="each.ceiling"
               :floor="each.floor"
               :pause="each.pause"
+              :whole="each.whole"
             />
             <path
               v-if="each.window"
