@@ -25,7 +25,10 @@ const cost = (price: number | undefined) =>
         {{ proposal.reasons.join(' ') }}
       </p>
       <p v-else>
-        <b :class="proposal.fits ? 'settled' : 'iron'">{{ proposal.changes.length }} controls to move.</b>
+        <b :class="proposal.fits ? 'settled' : 'iron'"
+          >{{ proposal.changes.length === 1 ? 'One control' : `${proposal.changes.length} controls` }} to
+          move.</b
+        >
         Worst recording that counts:
         <span class="figure"
           >{{ db(worstRatioDb(proposal.before)) }} &rarr; {{ db(worstRatioDb(proposal.after)) }} dB</span
