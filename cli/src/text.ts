@@ -78,7 +78,7 @@ export function wiringText({ patch, links, channels, monoLosses, findings }: Wir
       ...touching.map((each) => `  ${each}`),
       ...reaches.map(
         ({ signal, channel, db: gain, sign }) =>
-          `  ${signal} on ${channel}: ${gain === null ? 'nothing' : `${db(gain)} dB${sign < 0 ? ', upside down' : ''}`}`,
+          `  ${signal}${channel === 'one' ? '' : ` on ${channel}`}: ${gain === null ? 'nothing' : `${db(gain)} dB${sign < 0 ? ', upside down' : ''}`}`,
       ),
       ...supplies.map(
         ({ name, contact, volts, amperes }) =>

@@ -7,7 +7,7 @@ import {
   worstOverDb,
   worstRatioDb,
 } from '../balance'
-import { type WiredLink, wiringFindings } from '../circuit'
+import { silenceDb, type WiredLink, wiringFindings } from '../circuit'
 import {
   channelsOf,
   type Finding,
@@ -208,7 +208,8 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
           ({ signal, channel, db, sign, trebleDb, cornerHz, bassDb, bassCornerHz }) => ({
             signal,
             channel,
-            db: finite(db),
+            // what no one hears has no figure: leakage would decide it
+            db: db > silenceDb ? db : null,
             sign,
             trebleDb,
             cornerHz: cornerHz ?? null,
