@@ -7,6 +7,7 @@ import { wavBytes } from '@iron-hush/core/media'
 import { BalanceAnswer, LevelsAnswer, MeasureAnswer, OddsAnswer, WiringAnswer } from '@iron-hush/core/model'
 import { talkingClip } from '@iron-hush/core/signals'
 import { readPatch } from './input'
+import { main } from './main'
 import { renderFiles } from './render-files'
 
 const bin = path.resolve(import.meta.dirname, '../bin/hush.mjs')
@@ -16,7 +17,24 @@ const example = path.resolve(import.meta.dirname, '../../docs/example-patch.json
 const scratch = mkdtempSync(path.join(os.tmpdir(), 'hush-cli-'))
 afterAll(() => rmSync(scratch, { recursive: true, force: true }))
 
-const hush = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+interface Ended {
+  code: number
+  out: string
+  err: string
+}
+
+/** A command line in this process: starting one anew for each would take longer than all that they do. */
+async function hush(...args: string[]): Promise<Ended> {
+  const lines = { out: [] as string[], err: [] as string[] }
+  const code = await main(['node', 'hush', ...args], {
+    log: (text: unknown) => lines.out.push(`${String(text)}\n`),
+    error: (text: unknown) => lines.err.push(`${String(text)}\n`),
+  })
+  return { code, out: lines.out.join(''), err: lines.err.join('') }
+}
+
+/** The same as a program of its own. */
+const started = (...args: string[]): Promise<Ended> =>
   new Promise((resolve) => {
     execFile(process.execPath, [bin, ...args], { maxBuffer: 1e8 }, (error, out, err) =>
       resolve({ code: error ? Number(error.code) : 0, out, err }),
@@ -29,6 +47,13 @@ const file = (name: string, content: string | Uint8Array) => {
 }
 
 describe('hush', () => {
+  it('is a program that prints what it answers and ends with its code', async () => {
+    const { code, out } = await started('levels', tuning)
+    expect({ code, out }).toEqual(
+      await hush('levels', tuning).then(({ code: same, out: text }) => ({ code: same, out: text })),
+    )
+    expect((await started('measure', 'nowhere.wav')).code).toBe(2)
+  })
   it('levels: prints what its schema says, and ends with 1 for a harmful finding', async () => {
     const { code, out } = await hush('levels', tuning, '--json')
     const answer = LevelsAnswer.parse(JSON.parse(out))

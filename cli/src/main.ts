@@ -30,21 +30,28 @@ const chance = (text: string) => {
   return value
 }
 
-/** Runs a command line. Returns the exit code: 0, 1 for a finding at or above harmful, 2 for bad input. */
-export async function main(argv: readonly string[]): Promise<number> {
+/**
+ * Runs a command line. Returns the exit code: 0, 1 for a finding at or above harmful, 2 for bad input.
+ *
+ * @param say where answers and complaints go
+ */
+export async function main(
+  argv: readonly string[],
+  say: Pick<Console, 'log' | 'error'> = console,
+): Promise<number> {
   let code = 0
   const answer = <T extends { findings: Pick<FindingAnswer, 'severity'>[] }>(
     result: T,
     options: Options,
     text: (result: T) => string,
   ) => {
-    console.log(options.json ? JSON.stringify(result, null, 2) : text(result))
+    say.log(options.json ? JSON.stringify(result, null, 2) : text(result))
     code = result.findings.some(({ severity }) => atLeast(severity, 'harmful')) ? 1 : 0
   }
   const program = new Command('hush')
     .description('Levels, balance and measurement of a sound chain, from the terminal.')
     .exitOverride()
-    .configureOutput({ writeErr: () => undefined })
+    .configureOutput({ writeErr: () => undefined, writeOut: (text) => say.log(text.trimEnd()) })
   const onPatch = (name: string, does: string) =>
     program
       .command(`${name} <patch.json>`)
@@ -85,7 +92,7 @@ export async function main(argv: readonly string[]): Promise<number> {
       const { patch, shelf } = await readPatch(file, options.shelf)
       const cures = curesOf(patch, shelf)!
       if (options.json)
-        console.log(
+        say.log(
           JSON.stringify(
             cures.map(({ thing, ...cure }) => ({ ...cure, thing: thing?.id })),
             null,
@@ -93,7 +100,7 @@ export async function main(argv: readonly string[]): Promise<number> {
           ),
         )
       else
-        console.log(
+        say.log(
           cures.map(cureText).join('\n') ||
             'Nothing on the shelf wins a decibel, and no demand given up does.',
         )
@@ -110,11 +117,11 @@ export async function main(argv: readonly string[]): Promise<number> {
         if (!safer) throw new Refusal(`No setting keeps clipping under ${options.under}. Ask hush cures.`)
         const { marginDb, balance: found, odds } = safer
         const told = { marginDb, changes: found.changes, odds: oddsAnswer(patch, odds) }
-        console.log(options.json ? JSON.stringify(told, null, 2) : saferText(told))
+        say.log(options.json ? JSON.stringify(told, null, 2) : saferText(told))
         return
       }
       const odds = oddsAnswer(patch, oddsOf(patch, shelf, options.draws, options.seed))
-      console.log(options.json ? JSON.stringify(odds, null, 2) : oddsText(odds))
+      say.log(options.json ? JSON.stringify(odds, null, 2) : oddsText(odds))
     })
   program
     .command('render <patch.json>')
@@ -144,10 +151,10 @@ export async function main(argv: readonly string[]): Promise<number> {
         })
         process.off('SIGINT', stop)
         if (stopped) {
-          console.error('Stopped: nothing was written. Run it again for the whole.')
+          say.error('Stopped: nothing was written. Run it again for the whole.')
           code = 1
         }
-        for (const name of files) console.log(name)
+        for (const name of files) say.log(name)
       },
     )
   onPatch('wiring', 'what plugs into what, and what comes of it').action(
@@ -185,14 +192,14 @@ export async function main(argv: readonly string[]): Promise<number> {
           missing,
           price,
         }))
-        if (options.json) console.log(JSON.stringify(list, null, 2))
+        if (options.json) say.log(JSON.stringify(list, null, 2))
         else
           for (const way of list)
-            console.log(
+            say.log(
               `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
             )
         if (list.length === 0)
-          console.error('No row of up to four pieces from the shelf joins these two without harm.')
+          say.error('No row of up to four pieces from the shelf joins these two without harm.')
         code = list.length ? 0 : 1
       },
     )
@@ -214,7 +221,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     return code
   } catch (error) {
     if (error instanceof CommanderError && error.exitCode === 0) return 0
-    console.error(error instanceof Error ? error.message.replace(/^error: /, '') : error)
+    say.error(error instanceof Error ? error.message.replace(/^error: /, '') : error)
     return 2
   }
 }
