@@ -4,7 +4,8 @@ import { hasPosition, Position } from './control'
 import type { Gear, Shelf } from './gear'
 import { Box, Link, Patch, Plan } from './patch'
 import { checkPatch, shelfFor } from './check-patch'
-import { Refusal } from './refusal'
+import { parse, Refusal } from './refusal'
+import { restored, WiringRestore, wiringRestore } from './restore'
 import { Id, Name, Note } from './text'
 
 const PieceSchema = Link.shape.through.unwrap().element
@@ -44,6 +45,7 @@ export const Edit = z.discriminatedUnion('kind', [
     boxes: Patch.shape.boxes,
     links: Patch.shape.links,
   }),
+  WiringRestore,
 ])
 export type Edit = z.infer<typeof Edit>
 
@@ -61,8 +63,9 @@ export function inverseOf(patch: Patch, edits: readonly Edit[], shelf: Shelf): E
   const back: Edit[] = []
   let now = patch
   for (const edit of edits) {
-    back.unshift(inverse(now, edit))
-    now = apply(now, edit, shelf)
+    const next = apply(now, edit, shelf)
+    back.unshift(inverse(now, edit, next))
+    now = next
   }
   return back
 }
@@ -121,10 +124,12 @@ function apply(patch: Patch, edit: Edit, shelf: Shelf): Patch {
       return swapped(patch, edit.part, edit.gear, shelf)
     case 'set wiring':
       return { ...patch, boxes: edit.boxes, links: edit.links }
+    case 'restore wiring':
+      return parse(Patch, restored(patch, edit), 'This change')
   }
 }
 
-function inverse(patch: Patch, edit: Edit): Edit {
+function inverse(patch: Patch, edit: Edit, after: Patch): Edit {
   switch (edit.kind) {
     case 'set control':
       return { ...edit, position: partOf(patch, edit.part).settings[edit.control] ?? null }
@@ -155,7 +160,8 @@ function inverse(patch: Patch, edit: Edit): Edit {
     case 'remove piece':
     case 'swap':
     case 'set wiring':
-      return { kind: 'set wiring', boxes: patch.boxes, links: patch.links }
+    case 'restore wiring':
+      return wiringRestore(patch, after)
   }
 }
 

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
+import { z } from 'zod'
 import {
   applyEdits,
   checkGear,
@@ -272,6 +273,46 @@ describe('edits', () => {
         expect(parse(Patch, back, 'back')).toEqual(bench)
       }),
     )
+  })
+  it('leaves standing what was done to something else meanwhile', () => {
+    const set = (part: string, control: string, position: number): Edit => ({
+      kind: 'set control',
+      part,
+      control,
+      position,
+    })
+    const others: Edit[] = [
+      set('recorder', 'gain-1', 41),
+      set('transmitter', 'gain', 12),
+      {
+        kind: 'add box',
+        box: { id: 'spare', gear: 'saltmarsh-hand-dynamic', place: 'boom', settings: {}, locked: [] },
+      },
+      { kind: 'lock control', part: 'recorder', control: 'gain-2', locked: true },
+      { kind: 'disconnect', link: 'ears' },
+      { kind: 'change plan', to: { ...bench.plan, marginDb: 6 } },
+    ]
+    const mine: Edit[] = [
+      { kind: 'swap', part: 'camera', gear: 'fennimore-old-reflex' },
+      { kind: 'remove piece', piece: 'camera-lead' },
+      { kind: 'cover box', box: 'boom', cover: 'fur' },
+      set('camera', 'level', 3),
+    ]
+    let tried = 0
+    for (const edit of mine)
+      for (const other of others) {
+        const both = applyEdits(applyEdits(bench, [edit], shelf), [other], shelf)
+        const back = parse(
+          z.array(EditSchema),
+          JSON.parse(JSON.stringify(inverseOf(bench, [edit], shelf))),
+          'edits',
+        )
+        expect(parse(Patch, applyEdits(both, back, shelf), 'back')).toEqual(
+          parse(Patch, applyEdits(bench, [other], shelf), 'alone'),
+        )
+        tried++
+      }
+    expect(tried).toBe(24)
   })
   it('says nothing of what it leaves out, also after the way over the network', () => {
     const edit: Edit = { kind: 'change brief', to: { wind: 'gusts' } }
