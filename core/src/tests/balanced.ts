@@ -8,7 +8,7 @@ export interface Balanced {
   after: Heard[]
   /** No demand was missed by more before than after: what is won is speech-to-noise. */
   asGood: boolean
-  /** Speech-to-noise of the worst run that was found on samples both before and after, dB. */
+  /** Speech-to-noise of the worst run, dB, where the same runs were found on samples before and after. */
   worstDb?: { before: number; after: number }
 }
 
@@ -33,12 +33,13 @@ export function balanced(patch: Patch, shelf: Shelf, seeds: number): Balanced {
     asGood:
       missed(found.before.overDb) <= missed(found.after.overDb) + 0.1 &&
       missed(found.before.outsideDb) <= missed(found.after.outsideDb) + 0.1,
-    worstDb: both.length
-      ? {
-          before: Math.min(...both.map((run) => was.get(run)!)),
-          after: Math.min(...both.map((run) => is.get(run)!)),
-        }
-      : undefined,
+    worstDb:
+      both.length > 0 && both.length === Math.max(was.size, is.size)
+        ? {
+            before: Math.min(...both.map((run) => was.get(run)!)),
+            after: Math.min(...both.map((run) => is.get(run)!)),
+          }
+        : undefined,
   }
 }
 

@@ -218,9 +218,9 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
     const heardHere = new Set(all.map(({ source }) => source.id))
     const linked = graph.nodes.some((node) => node.linked?.length)
     if (linked && runs.some(({ source }) => !heardHere.has(source.id))) return []
-    // a low cut shifts the rumble of the place in time, so that its peak misses the others
-    if (all.some(({ points }) => points.some(({ kind }) => kind === 'low-cut') && rumbles(points.at(-1)!)))
-      return []
+    // a low cut shifts waves in time, so that peaks miss each other by a little
+    const lowCut = all.some(({ points }) => points.some(({ kind }) => kind === 'low-cut'))
+    if (lowCut && (all.length > 1 || rumbles(all[0]!.points.at(-1)!))) return []
     const room = Math.min(...all.map(({ tightest }) => tightest?.ceiling.headroomDb ?? Infinity))
     const arrivals = new Map(all.map(({ source }) => [source.id, arrival(graph, at, end, source)]))
     const before = speakersBefore(graph, at, all)
@@ -298,7 +298,7 @@ const outOfPause = (voice: Voice, aheadFrames: number, untilS: number, hz: numbe
 
 /** The place has a part in the peak. */
 const rumbles = ({ placePeakDb, wholePeakDb }: Run['points'][number]): boolean =>
-  placePeakDb > wholePeakDb - 20
+  placePeakDb > wholePeakDb - 30
 
 /** How much later and which way up a source reaches a recording. */
 function arrival(graph: Graph, at: At, end: End, source: Source): { frames: number; sign: number } {
