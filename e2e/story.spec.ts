@@ -462,6 +462,8 @@ test('two windows on one scene: the second is told, and keeps its change on top 
   await other.getByRole('option', { name: /cautious/ }).click()
   const dialog = other.getByRole('dialog', { name: 'This scene was changed elsewhere' })
   await expect(dialog).toBeVisible()
+  await expect(dialog.getByRole('listitem')).toHaveText([/plan: cautious school/])
+  await expect(dialog.getByRole('row', { name: /Gain 2/ })).toBeVisible()
   await expect(other.getByRole('listbox')).toHaveCount(0)
   await accessible(other)
   await dialog.getByRole('button', { name: 'Put mine on top' }).click()

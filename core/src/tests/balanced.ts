@@ -8,7 +8,7 @@ export interface Balanced {
   after: Heard[]
   /** No demand was missed by more before than after: what is won is speech-to-noise. */
   asGood: boolean
-  /** Speech-to-noise of the worst run, dB, where the same runs were found on samples before and after. */
+  /** Speech-to-noise of the worst run, dB, where every run was compared with samples before and after. */
   worstDb?: { before: number; after: number }
 }
 
@@ -26,7 +26,6 @@ export function balanced(patch: Patch, shelf: Shelf, seeds: number): Balanced {
   )
   const [before, after] = [heardBeside(patch, shelf, seeds), heardBeside(set, shelf, seeds)]
   const [was, is] = [ratiosOf(before), ratiosOf(after)]
-  const both = [...was.keys()].filter((run) => is.has(run))
   return {
     before,
     after,
@@ -34,21 +33,22 @@ export function balanced(patch: Patch, shelf: Shelf, seeds: number): Balanced {
       missed(found.before.overDb) <= missed(found.after.overDb) + 0.1 &&
       missed(found.before.outsideDb) <= missed(found.after.outsideDb) + 0.1,
     worstDb:
-      both.length > 0 && both.length === Math.max(was.size, is.size)
-        ? {
-            before: Math.min(...both.map((run) => was.get(run)!)),
-            after: Math.min(...both.map((run) => is.get(run)!)),
-          }
+      was && is && [...was.keys()].join() === [...is.keys()].join()
+        ? { before: Math.min(...was.values()), after: Math.min(...is.values()) }
         : undefined,
   }
 }
 
 const missed = (db: readonly number[]): number => Math.max(0, ...db)
 
-/** Speech-to-noise of each run as it was rendered. */
-function ratiosOf(heard: readonly Heard[]): Map<string, number> {
+/**
+ * Speech-to-noise of each run as it was rendered; nothing where a run was not compared, since that one
+ * may be the worst.
+ */
+function ratiosOf(heard: readonly Heard[]): Map<string, number> | undefined {
   const of = (kind: Heard['kind']) =>
     new Map(heard.filter((each) => each.kind === kind).map(({ run, rendered }) => [run, rendered]))
   const [levels, noises] = [of('level'), of('noise in a pause')]
-  return new Map([...levels].flatMap(([run, db]) => (noises.has(run) ? [[run, db - noises.get(run)!]] : [])))
+  if (!levels.size || [...levels.keys()].some((run) => !noises.has(run))) return undefined
+  return new Map([...levels].map(([run, db]) => [run, db - noises.get(run)!]))
 }

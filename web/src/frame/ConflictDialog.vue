@@ -2,10 +2,24 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed } from 'vue'
+import { differencesOf, editWords } from '@iron-hush/core/report'
+import { useGear } from '../state/gear'
 import { useScene } from '../state/scene'
 
+/** How many lines of each list fit the dialog. */
+const most = 6
 const scene = useScene()
-const mine = computed(() => [...new Set((scene.conflict?.mine ?? []).map(({ kind }) => kind))].join(', '))
+const gear = useGear()
+/** The last word of each change counts: a control that was turned three times stands once. */
+const mine = computed(() => {
+  const { conflict, patch } = scene
+  if (!conflict || !patch) return []
+  return [...new Set(conflict.mine.map((edit) => editWords(edit, patch, gear.shelf)).reverse())].reverse()
+})
+const apart = computed(() => {
+  const { conflict, patch } = scene
+  return conflict && patch ? differencesOf(patch, conflict.theirs.patch, gear.shelf).slice(0, most) : []
+})
 </script>
 
 <template>
@@ -17,9 +31,29 @@ const mine = computed(() => [...new Set((scene.conflict?.mine ?? []).map(({ kind
     :style="{ width: '520px' }"
   >
     <p>
-      Another window has stored revision {{ scene.conflict?.theirs.revision }}. You have
-      {{ scene.conflict?.mine.length }} of your own here ({{ mine }}). Nothing was overwritten.
+      Another window has stored a change meanwhile. Nothing was overwritten. What you changed here and is not
+      stored yet:
     </p>
+    <ul>
+      <li v-for="words in mine.slice(0, most)" :key="words">{{ words }}</li>
+      <li v-if="mine.length > most">and {{ mine.length - most }} more</li>
+    </ul>
+    <table v-if="apart.length" aria-label="What differs">
+      <thead>
+        <tr>
+          <th>what</th>
+          <th>here</th>
+          <th>stored</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="each in apart" :key="each.what">
+          <th scope="row">{{ each.what }}</th>
+          <td class="figure">{{ each.one }}</td>
+          <td class="figure">{{ each.other }}</td>
+        </tr>
+      </tbody>
+    </table>
     <div class="choices">
       <Button label="Put mine on top" autofocus @click="scene.keepMine()" />
       <Button label="Take the other version" severity="secondary" @click="scene.keepTheirs()" />
@@ -29,6 +63,20 @@ const mine = computed(() => [...new Set((scene.conflict?.mine ?? []).map(({ kind
 </template>
 
 <style scoped>
+ul {
+  margin: 6px 0 10px;
+  padding-left: 18px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th,
+td {
+  text-align: left;
+  padding: 2px 8px 2px 0;
+  border-top: 1px solid var(--rule);
+}
 .choices {
   display: flex;
   gap: 8px;
