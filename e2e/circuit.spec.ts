@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page, test } from '@playwright/test'
-import type { Gear, GearDocument } from '@iron-hush/core/model'
+import type { Stored } from '@iron-hush/core/contract'
+import type { Gear } from '@iron-hush/core/model'
 import { Application } from './application'
 import { accessible, open, settled, verdict } from './steps'
 
@@ -20,10 +21,10 @@ const tape = (page: Page) => page.getByRole('link', { name: /Patch/ })
 
 /** Changes a thing on the shelf behind the page's back, as a person would on its sheet. */
 async function rewire(page: Page, id: string, change: (gear: Gear) => Gear): Promise<void> {
-  const all = (await (await page.request.get('/api/gear')).json()) as GearDocument[]
-  const { gear, revision } = all.find((each) => each.gear.id === id)!
+  const all = (await (await page.request.get('/api/gear')).json()) as Stored<Gear>[]
+  const { content: gear, revision } = all.find(({ content }) => content.id === id)!
   const answer = await page.request.put(`/api/gear/${id}`, {
-    data: { baseRevision: revision, gear: change(gear) },
+    data: { baseRevision: revision, content: change(gear) },
   })
   expect(answer.status()).toBe(200)
 }

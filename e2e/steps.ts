@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import { parseJson, Patch, type SceneDocument, uuidv7 } from '@iron-hush/core/model'
+import type { SceneDocument } from '@iron-hush/core/contract'
+import { parseJson, Patch, uuidv7 } from '@iron-hush/core/model'
 
 export async function open(page: Page, station: string, scene = 0): Promise<void> {
   const [shoot] = (await (await page.request.get('/api/shoots')).json()) as { scenes: { id: string }[] }[]
@@ -9,8 +10,24 @@ export async function open(page: Page, station: string, scene = 0): Promise<void
   await expect(page.locator('h1').first()).toBeVisible()
 }
 export const verdict = (page: Page) => page.locator('footer .say')
-export const settled = (page: Page) =>
-  expect.poll(() => page.evaluate(() => localStorage.getItem('iron-hush.outbox') ?? '[]')).toBe('[]')
+/** Waits until the server has all that this browser kept for it. */
+export const settled = (page: Page) => expect.poll(() => page.evaluate(keptParcels)).toBe(0)
+
+/** Runs in the page: how many parcels its storage holds. */
+function keptParcels(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const opening = indexedDB.open('iron-hush')
+    opening.onerror = () => reject(new Error('storage cannot be opened'))
+    opening.onsuccess = () => {
+      const db = opening.result
+      const counting = db.transaction('parcels').objectStore('parcels').count()
+      counting.onsuccess = () => {
+        db.close()
+        resolve(counting.result)
+      }
+    }
+  })
+}
 
 export async function accessible(page: Page): Promise<void> {
   // a list that is still closing is not yet the page

@@ -6,8 +6,8 @@ import { graphOf } from '@iron-hush/core/chain'
 import { levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
+import { applyEdits } from '@iron-hush/core/edits'
 import {
-  applyEdits,
   type Control,
   type GearInput,
   parseJson,

@@ -2,17 +2,18 @@ import express, { type Express, type RequestHandler } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
-import { parse, publishedSchemas, Uuid } from '@iron-hush/core/model'
+import { publishedSchemas } from '@iron-hush/core/model'
 import type { Database } from './database'
 import { openApi } from './openapi'
 import { HttpProblem, notFound, problems } from './problem'
-import type { Call, Route } from './route'
+import { handlerOf, type Route } from './route'
 import { gearRoutes } from './routes/gear'
 import { proofRoutes } from './routes/proofs'
 import { sceneRoutes } from './routes/scenes'
 import { takeRoutes } from './routes/takes'
 
-export const routes: Route[] = [...sceneRoutes, ...gearRoutes, ...takeRoutes, ...proofRoutes]
+/** Everything that the contract promises, fulfilled. */
+export const allRoutes = (): Route[] => [...sceneRoutes(), ...gearRoutes, ...takeRoutes, ...proofRoutes]
 
 interface Setup {
   db: Database
@@ -61,10 +62,12 @@ export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Ex
       },
     }),
   )
-  app.use('/api/gear/import', express.json({ limit: '48mb' }))
+  const routes = allRoutes()
+  for (const { request } of routes)
+    if (request.largestBodyMb) app.use(request.path, express.json({ limit: `${request.largestBodyMb}mb` }))
   app.use('/api', express.json({ limit: '1mb' }))
-  for (const route of routes) app[route.method](route.path, handlerOf(route, db))
-  const described = openApi(routes)
+  for (const route of routes) app[route.request.method](route.request.path, handlerOf(route, db))
+  const described = openApi(routes.map(({ request }) => request))
   const schemas = publishedSchemas()
   app.get('/api/schemas/:name.schema.json', ({ params: { name } }, response) => {
     if (!Object.hasOwn(schemas, name)) throw notFound(`The schema "${name}"`)
@@ -85,17 +88,6 @@ export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Ex
   }
   app.use(problems(log))
   return app
-}
-
-function handlerOf(route: Route, db: Database): RequestHandler {
-  return async (request, response) => {
-    const params = request.params as Record<string, string>
-    if (params.id !== undefined && !route.path.startsWith('/api/gear') && !Uuid.safeParse(params.id).success)
-      throw notFound('This address')
-    const body = (route.body ? parse(route.body, request.body, 'This request') : undefined) as never
-    const call: Call<never> = { db, params, body }
-    response.set('Cache-Control', 'no-store').json(await route.handle(call))
-  }
 }
 
 /**

@@ -13,18 +13,25 @@ export interface Tables {
     position: number
     name: string
     revision: number
-    patch: Json
     changed_at: ColumnType<Date, never, Date>
   }
-  /** Every state a scene has had, with the change that led to it: history, idempotence and conflicts rest on it. */
-  scene_revisions: {
+  /** Every change of a scene: history, idempotence and conflicts rest on it. */
+  scene_edits: {
     scene_id: string
     revision: number
     change_id: string
     edits: Json
+    made_at: ColumnType<Date, never, never>
+  }
+  /** States of a scene now and then, from which the edits go on. */
+  scene_snapshots: {
+    scene_id: string
+    revision: number
     patch: Json
     made_at: ColumnType<Date, never, never>
   }
+  /** What of the shelf a scene uses, and what it is called there. */
+  scene_parts: { scene_id: string; position: number; part: string; gear_id: string }
   gear: {
     id: string
     name: string
@@ -52,6 +59,7 @@ export interface Tables {
     recording: string
     measured_at: Time
     measurement: Json
+    revision: number
   }
   migrations: { name: string; made_at: ColumnType<Date, never, never> }
 }

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { parseJson, Patch, refuseBadPatch, ShelfFile, shelfOf, uuidv7 } from '@iron-hush/core/model'
 import type { Database } from './database'
+import { insertScene } from './store/scenes'
 
 /** Loads the foundry into a database that holds nothing yet, whole or not at all. Says whether it did. */
 export async function loadDemo(db: Database, folder: string): Promise<boolean> {
@@ -30,18 +31,8 @@ export async function loadDemo(db: Database, folder: string): Promise<boolean> {
         })),
       )
       .execute()
-    for (const [position, patch] of scenes.entries()) {
-      const scene = id()
-      const text = JSON.stringify(patch)
-      await transaction
-        .insertInto('scenes')
-        .values({ id: scene, shoot_id: shoot, position, name: patch.name, revision: 1, patch: text })
-        .execute()
-      await transaction
-        .insertInto('scene_revisions')
-        .values({ scene_id: scene, revision: 1, change_id: id(), edits: '[]', patch: text })
-        .execute()
-    }
+    for (const [position, patch] of scenes.entries())
+      await insertScene(transaction, { id: id(), shoot, position, patch })
     return true
   })
 }

@@ -1,9 +1,13 @@
 import { type Kysely, sql } from 'kysely'
 import type { Database } from './database'
+import { edits } from './migrations/edits'
 import { first } from './migrations/first'
 
 /** In order, forward only. A name, once released, is never changed or taken out. */
-const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [['0001-first', first]]
+const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [
+  ['0001-first', first],
+  ['0002-edits', edits],
+]
 
 /** A database that this release cannot use; the message says what to do. */
 export class DatabaseTooNew extends Error {

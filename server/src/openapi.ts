@@ -1,16 +1,15 @@
 import { z } from 'zod'
-import { Problem } from '@iron-hush/core/model'
-import type { Route } from './route'
+import { Problem, type Request } from '@iron-hush/core/contract'
 
-/** The OpenAPI 3.1 description of the server, written from the routes and their schemas. */
-export function openApi(routes: readonly Route[]): object {
+/** The OpenAPI 3.1 description of the server, written from the contract. */
+export function openApi(requests: readonly Request[]): object {
   const schema = (type: z.ZodType, io: 'input' | 'output') =>
     z.toJSONSchema(type, { io, unrepresentable: 'any' })
   const json = (type: z.ZodType, io: 'input' | 'output') => ({
     'application/json': { schema: schema(type, io) },
   })
   const paths: Record<string, Record<string, unknown>> = {}
-  for (const { method, path, does, body, answer, problems } of routes) {
+  for (const { method, path, does, body, answer, problems } of requests) {
     const parameters = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
       name,
       in: 'path',

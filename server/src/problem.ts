@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, Response } from 'express'
-import { Problem, Refusal } from '@iron-hush/core/model'
+import { Problem } from '@iron-hush/core/contract'
+import { Refusal } from '@iron-hush/core/model'
 import type { Logger } from 'pino'
 
 /** An answer other than success: what was refused, why, and what to do (RFC 9457). */

@@ -1,30 +1,35 @@
+import type { RequestHandler } from 'express'
+import type { AnswerOf, Request } from '@iron-hush/core/contract'
+import { parse, Uuid } from '@iron-hush/core/model'
 import type { z } from 'zod'
 import type { Database } from './database'
+import { notFound } from './problem'
 
-export interface Call<B> {
+type ParsedBody<R extends Request> = R['body'] extends z.ZodType ? z.output<R['body']> : undefined
+
+export interface Call<R extends Request> {
   db: Database
-  params: Record<string, string>
-  body: B
+  id: string
+  body: ParsedBody<R>
 }
 
-/** One thing the server does. Requests are parsed, answers are made, and the OpenAPI text is written from it. */
-export interface Route {
-  method: 'get' | 'post' | 'put' | 'delete'
-  /** With parameters as `:id`; parameters are UUIDs unless the path is about gear. */
-  path: string
-  does: string
-  body?: z.ZodType
-  answer: z.ZodType
-  /** Problems it may answer with, by status. */
-  problems?: Record<number, string>
-  handle: (call: Call<never>) => Promise<unknown>
+/** A request of the contract, and what fulfils it. */
+export interface Route<R extends Request = Request> {
+  request: R
+  handle: (call: Call<R>) => Promise<AnswerOf<R>>
 }
 
-/** Ties the type of a handler to the schemas of its route. */
-export const route = <B extends z.ZodType, A extends z.ZodType>(
-  definition: Omit<Route, 'body' | 'answer' | 'handle'> & {
-    body?: B
-    answer: A
-    handle: (call: Call<z.output<B>>) => Promise<z.input<A>>
-  },
-): Route => definition as unknown as Route
+export const fulfil = <R extends Request>(request: R, handle: Route<R>['handle']): Route =>
+  // a route is only ever called with the body of its own request
+  ({ request, handle }) as unknown as Route
+
+/** Parses what comes in by the contract, and answers. */
+export function handlerOf({ request, handle }: Route, db: Database): RequestHandler {
+  return async ({ params, body }, response) => {
+    const { id = '' } = params as Record<string, string>
+    if (params.id !== undefined && !(request.ids ?? Uuid).safeParse(id).success)
+      throw notFound('This address')
+    const parsed = request.body ? parse(request.body, body, 'This request') : undefined
+    response.set('Cache-Control', 'no-store').json(await handle({ db, id, body: parsed } as Call<Request>))
+  }
+}

@@ -10,7 +10,7 @@ import TapeBar from './frame/TapeBar.vue'
 import VerdictLine from './frame/VerdictLine.vue'
 import { useKeys } from './frame/keys'
 import { useGear } from './state/gear'
-import { useOutbox } from './state/outbox'
+import { useOutbox } from './sync/outbox'
 import { useScene } from './state/scene'
 import { useView } from './state/view'
 

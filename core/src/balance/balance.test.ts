@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { chainOf, graphOf } from '../chain'
-import { applyEdits, parseJson, Patch, positionsOf, ShelfFile, shelfOf } from '../model'
+import { applyEdits } from '../edits'
+import { parseJson, Patch, positionsOf, ShelfFile, shelfOf } from '../model'
 import { generated, knob, noisy, quiet } from '../tests/amp-chains'
 import { aimsOf, balance, pricesOf, scoreOf, worstRatioDb } from './index'
 

@@ -1,14 +1,7 @@
 import { type At, chainOf, type Graph, graphOf, type Node, stageActs } from '../chain'
 import { earDbSpl, type Levels, levelsOfGraph, safeListeningDbSpl } from '../levels'
-import {
-  type Control,
-  type Edit,
-  type Patch,
-  type Position,
-  positionsOf,
-  type Shelf,
-  shelfFor,
-} from '../model'
+import type { Edit } from '../edits'
+import { type Control, type Patch, type Position, positionsOf, type Shelf, shelfFor } from '../model'
 import { type Aims, aimsOf, scoreOf } from './aims'
 import { bestPositions } from './demands'
 import type { FreeControl } from './free-control'

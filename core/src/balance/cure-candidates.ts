@@ -1,8 +1,8 @@
 import { findWays, fittingEdits, fittingPieces, isDeadFinding, type Way } from '../circuit'
 import { graphOf } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
+import type { Edit } from '../edits'
 import {
-  type Edit,
   type Gear,
   idsOf,
   isPluggable,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { applyEdits, type Edit } from '../model'
+import { applyEdits, type Edit } from '../edits'
 import { scene, shelf } from '../tests/demo'
 import { chainOf, graphOf } from '../chain'
 import { aimsOf, balance, curesOf, scoreOf, worstRatioDb } from './index'

@@ -1,5 +1,6 @@
 import { type At, chainOf, graphOf } from '../chain'
-import { applyEdits, type Edit, type Patch, type Position, positionsOf, type Shelf } from '../model'
+import { applyEdits, type Edit } from '../edits'
+import { type Patch, type Position, positionsOf, type Shelf } from '../model'
 import { aimsOf, scoreOf } from './aims'
 import { freeControls } from './balance'
 import { type Score, worstOutsideDb, worstRatioDb } from './objective'

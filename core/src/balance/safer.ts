@@ -1,4 +1,5 @@
-import { applyEdits, type Patch, type Shelf } from '../model'
+import { applyEdits } from '../edits'
+import type { Patch, Shelf } from '../model'
 import { type Balance, balance, settingsOf } from './balance'
 import { type Odds, oddsOf } from './odds'
 

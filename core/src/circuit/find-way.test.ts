@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { applyEdits, shelfOf } from '../model'
+import { applyEdits } from '../edits'
+import { shelfOf } from '../model'
 import { pairOf, scene, shelf } from '../tests/demo'
 import { findWays, wiringFindings, wiringOf } from './index'
 

@@ -1,14 +1,5 @@
-import {
-  type Edit,
-  type Gear,
-  idsOf,
-  isPiece,
-  type Link,
-  type Patch,
-  partId,
-  type Shelf,
-  shelfFor,
-} from '../model'
+import type { Edit } from '../edits'
+import { type Gear, idsOf, isPiece, type Link, type Patch, partId, type Shelf, shelfFor } from '../model'
 import { fits } from './contacts'
 import { pluggedLink } from './from-patch'
 import { wayTo } from './link'

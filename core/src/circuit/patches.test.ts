@@ -1,11 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { channelsOf, levelsOfPatch, monoLosses } from '../levels'
+import { applyEdits, type Edit } from '../edits'
 import {
-  applyEdits,
   type Box,
   checkPatch,
-  type Edit,
   type Gear,
   type Link,
   parseJson,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { applyEdits, type Edit, positionsOf, shelfFor } from '../model'
+import { applyEdits, type Edit } from '../edits'
+import { positionsOf, shelfFor } from '../model'
 import { scenes, shelf } from '../tests/demo'
 import { levelsAgain, levelsOfPatch } from './index'
 

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { applyEdits, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { applyEdits } from '../edits'
+import { parseJson, Patch, ShelfFile, shelfOf } from '../model'
 import { levelsOfPatch, pauseStory } from './index'
 
 const read = (file: string) => readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')

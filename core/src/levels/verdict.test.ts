@@ -1,16 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
-import {
-  applyEdits,
-  type Edit,
-  type GearInput,
-  Patch,
-  parseJson,
-  Plan,
-  School,
-  ShelfFile,
-  shelfOf,
-} from '../model'
+import { applyEdits, type Edit } from '../edits'
+import { type GearInput, Patch, parseJson, Plan, School, ShelfFile, shelfOf } from '../model'
 import {
   askedOf,
   columnsOf,

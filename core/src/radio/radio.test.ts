@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { applyEdits, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { applyEdits } from '../edits'
+import { parseJson, Patch, ShelfFile, shelfOf } from '../model'
 import {
   bodyLossDb,
   clashesOf,

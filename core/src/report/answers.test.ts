@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest'
 import { balance, pricesOf } from '../balance'
 import { channelsOf, levelsOfPatch } from '../levels'
 import { compareWithRun } from '../measure'
+import { applyEdits } from '../edits'
 import {
-  applyEdits,
   BalanceAnswer,
   type ChannelMeasurement,
   LevelsAnswer,

@@ -2,7 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { wiringOf } from '../circuit'
 import { levelsOfPatch } from '../levels'
-import { applyEdits, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { applyEdits } from '../edits'
+import { parseJson, Patch, ShelfFile, shelfOf } from '../model'
 import { cautionsOf, patchSheet, settingsCard } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)

@@ -1,5 +1,6 @@
 import { balance } from '../balance'
-import { applyEdits, type Patch, type Shelf } from '../model'
+import { applyEdits } from '../edits'
+import type { Patch, Shelf } from '../model'
 import { type Heard, heardBeside } from './on-samples'
 
 /** What Balance promises of a patch beside the samples, before and after. */

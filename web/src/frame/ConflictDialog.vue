@@ -2,7 +2,8 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed } from 'vue'
-import { differencesOf, editWords } from '@iron-hush/core/report'
+import { editWords } from '@iron-hush/core/edits'
+import { differencesOf } from '@iron-hush/core/report'
 import { useGear } from '../state/gear'
 import { useScene } from '../state/scene'
 

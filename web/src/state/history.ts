@@ -30,6 +30,11 @@ export const useHistory = defineStore('history', () => {
     lastAt.value = now
     future.value = []
   }
+  /** Does it, and keeps it. */
+  function perform(deed: Deed): void {
+    deed.redo()
+    done(deed)
+  }
   function undo(): void {
     const deed = past.value.at(-1)
     if (!deed) return
@@ -47,5 +52,5 @@ export const useHistory = defineStore('history', () => {
   function forget(): void {
     past.value = future.value = []
   }
-  return { canUndo, canRedo, done, undo, redo, forget }
+  return { canUndo, canRedo, done, perform, undo, redo, forget }
 })

@@ -1,16 +1,19 @@
 // @vitest-environment happy-dom
+import 'fake-indexeddb/auto'
+import Dexie from 'dexie'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { partId, type Patch } from '@iron-hush/core/model'
 import { Server, sceneId, shootId } from '../tests/server'
 import { useGear } from './gear'
 import { useHistory } from './history'
 import { distance } from './lengths'
 import { useNotices } from './notices'
-import { useOutbox } from './outbox'
 import { useScene } from './scene'
 import { useTakes } from './takes'
+import { useOutbox } from '../sync/outbox'
+import { Storage } from '../sync/storage'
 
 vi.mock('vue-router', () => ({
   useRouter: () => ({ currentRoute: { value: { name: 'levels', params: {} } }, push: vi.fn() }),
@@ -23,6 +26,12 @@ const gain = (position: number) => [
   { kind: 'set control' as const, part: 'recorder', control: 'gain-1', position },
 ]
 
+/** What the browser's storage holds, read as a fresh page reads it. */
+async function kept() {
+  await useOutbox().storage.settled()
+  return (await new Storage(() => undefined).parcels()).parcels
+}
+
 async function opened() {
   await useOutbox().adopt()
   await useGear().load()
@@ -33,12 +42,18 @@ async function opened() {
   return scene
 }
 
-beforeEach(() => {
+beforeEach(async () => {
   localStorage.clear()
+  vi.useRealTimers()
+  await Dexie.delete('iron-hush')
   setActivePinia(createPinia())
   server = new Server()
   vi.stubGlobal('fetch', server.answer)
+})
+
+afterEach(async () => {
   vi.useRealTimers()
+  await useOutbox().storage.settled()
 })
 
 describe('a scene', () => {
@@ -65,7 +80,7 @@ describe('a scene', () => {
     expect(useOutbox().count).toBe(0)
   })
   it('takes a turn of a knob for one deed and sends its end', async () => {
-    vi.useFakeTimers({ shouldAdvanceTime: true })
+    vi.useFakeTimers({ shouldAdvanceTime: true, toFake: ['setTimeout', 'clearTimeout'] })
     const scene = await opened()
     const posts = () => server.calls.filter((call) => call.startsWith('POST')).length
     for (let position = 35; position <= 45; position++) scene.change(gain(position), 'gain', 'turn')
@@ -135,31 +150,99 @@ describe('a scene', () => {
 
 describe('the outbox', () => {
   it('keeps what cannot be sent and sends it when the server is back', async () => {
-    vi.useFakeTimers({ shouldAdvanceTime: true })
+    vi.useFakeTimers({ shouldAdvanceTime: true, toFake: ['setTimeout', 'clearTimeout'] })
     const scene = await opened()
     server.away = true
     scene.change(gain(52), 'gain')
     await flushPromises()
     expect(useOutbox()).toMatchObject({ away: true, count: 1 })
-    expect(JSON.parse(localStorage.getItem('iron-hush.outbox')!)).toHaveLength(1)
+    expect(await kept()).toHaveLength(1)
     server.away = false
     await vi.advanceTimersByTimeAsync(3000)
     await flushPromises()
     expect(useOutbox()).toMatchObject({ away: false, count: 0 })
     expect(gainOf(server.scene.patch)).toBe(52)
-    expect(localStorage.getItem('iron-hush.outbox')).toBe('[]')
+    expect(await kept()).toEqual([])
   })
   it('survives the tab: what a closed one left is shown and sent by the next', async () => {
     const scene = await opened()
     server.away = true
     scene.change(gain(53), 'gain')
     await flushPromises()
+    await useOutbox().storage.settled()
     setActivePinia(createPinia())
     server.away = false
     const again = await opened()
     expect(gainOf(again.patch)).toBe(53)
     await flushPromises()
     expect(gainOf(server.scene.patch)).toBe(53)
+  })
+  it('holds a turn from its first step on, before anything is sent', async () => {
+    const scene = await opened()
+    server.away = true
+    scene.change(gain(40), 'gain', 'turn')
+    scene.change(gain(41), 'gain', 'turn')
+    expect((await kept()).map(({ errand }) => errand.do === 'edit' && errand.edits)).toEqual([gain(41)])
+  })
+  it('tells of a full storage once, and the server gets every change all the same', async () => {
+    const scene = await opened()
+    const put = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
+      throw new DOMException('full', 'QuotaExceededError')
+    })
+    scene.change(gain(50), 'gain')
+    scene.change([{ kind: 'note', note: 'closed the window' }], 'note')
+    await useOutbox().storage.settled()
+    await flushPromises()
+    expect(put).toHaveBeenCalled()
+    put.mockRestore()
+    expect(useNotices().list.map(({ text }) => text.slice(0, 37))).toEqual([
+      'This browser keeps nothing any more (',
+    ])
+    expect(gainOf(server.scene.patch)).toBe(50)
+    expect(server.scene.patch.note).toBe('closed the window')
+  })
+  it('takes over what the release before left', async () => {
+    const change = { change: shootId, edits: gain(47) }
+    const parcel = { id: sceneId, tab: 'gone', place: `scene:${sceneId}`, content: change }
+    localStorage.setItem('iron-hush.outbox', JSON.stringify([parcel, { odd: true }]))
+    const scene = await opened()
+    expect(gainOf(scene.patch)).toBe(47)
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(47)
+    // what cannot be read stays where it was
+    expect(localStorage.getItem('iron-hush.outbox')).toBe('[{"odd":true}]')
+  })
+  it('sends a thing before the scene that uses it', async () => {
+    const scene = await opened()
+    const thing = { ...useGear().of('mini-pad-25')!, id: 'my-pad', name: 'My pad' }
+    let late: (() => void) | undefined
+    const real = server.answer
+    vi.stubGlobal('fetch', async (address: string, init?: { method?: string; body?: string }) => {
+      if (address === '/api/gear/my-pad') await new Promise<void>((resolve) => (late = resolve))
+      return real(address, init)
+    })
+    useGear().add(thing, 'a pad')
+    const piece = { id: 'pad', gear: 'my-pad', settings: {}, locked: [] }
+    scene.change([{ kind: 'insert piece', link: 'camera-feed', at: 1, piece }], 'pad')
+    await flushPromises()
+    expect(server.calls.some((call) => call.endsWith('/edits'))).toBe(false)
+    late!()
+    await flushPromises()
+    expect(server.scene.patch.links.some(({ through }) => through.some(({ id }) => id === 'pad'))).toBe(true)
+    expect(useOutbox().count).toBe(0)
+  })
+  it('opens what was open while the server is away, with what waits for it', async () => {
+    const scene = await opened()
+    server.away = true
+    scene.change(gain(55), 'gain')
+    await useOutbox().storage.settled()
+    setActivePinia(createPinia())
+    await useOutbox().adopt()
+    await useGear().load()
+    const again = useScene()
+    await again.open(sceneId)
+    expect(gainOf(again.patch)).toBe(55)
+    expect(useGear().all).toHaveLength(server.shelf.size)
   })
   it('is not hurt by a retry that had arrived', async () => {
     const scene = await opened()
@@ -173,7 +256,7 @@ describe('the outbox', () => {
       }
       return answer
     })
-    vi.useFakeTimers({ shouldAdvanceTime: true })
+    vi.useFakeTimers({ shouldAdvanceTime: true, toFake: ['setTimeout', 'clearTimeout'] })
     scene.change(gain(54), 'gain')
     await flushPromises()
     await vi.advanceTimersByTimeAsync(3000)
@@ -204,7 +287,7 @@ describe('takes', () => {
     useHistory().undo()
     await flushPromises()
     expect(takes.list).toHaveLength(1)
-    expect([...server.takes.values()][0]!.take.marks).toHaveLength(1)
+    expect([...server.takes.values()][0]!.content.marks).toHaveLength(1)
   })
   it('keep the marks of both when another window marked too', async () => {
     await opened()
@@ -214,10 +297,10 @@ describe('takes', () => {
     await flushPromises()
     const [stored] = [...server.takes.values()]
     const theirs = { id: shootId, kind: 'wind' as const, atS: 1, channel: '', note: '' }
-    server.takes.set(stored!.take.id, { revision: 2, take: { ...stored!.take, marks: [theirs] } })
+    server.takes.set(stored!.content.id, { revision: 2, content: { ...stored!.content, marks: [theirs] } })
     takes.mark('hum', '')
     await flushPromises()
-    const kinds = [...server.takes.values()][0]!.take.marks.map(({ kind }) => kind)
+    const kinds = [...server.takes.values()][0]!.content.marks.map(({ kind }) => kind)
     expect(kinds.sort()).toEqual(['hum', 'wind'])
     expect(useNotices().list.at(-1)!.text).toMatch(/marks of both are kept/)
   })
@@ -250,7 +333,7 @@ describe('things of one\u2019s own', () => {
     expect(onServer('my-mini-pad-25')).toMatchObject({ revision: 1 })
     gear.change({ ...gear.of('my-mini-pad-25')!, owned: 5 }, 'how many')
     await flushPromises()
-    expect(onServer('my-mini-pad-25')).toMatchObject({ revision: 2, gear: { owned: 5 } })
+    expect(onServer('my-mini-pad-25')).toMatchObject({ revision: 2, content: { owned: 5 } })
     history.undo()
     history.undo()
     await flushPromises()
@@ -286,8 +369,13 @@ describe('things of one\u2019s own', () => {
     gear.add(copyOf('mini-pad-25'), 'copying')
     await flushPromises()
     expect(useOutbox().count).toBe(1)
-    expect(useOutbox().placesOf('gear')).toEqual(['gear:my-mini-pad-25'])
+    expect(
+      useOutbox()
+        .waitingOf('gear')
+        .map(({ place }) => place),
+    ).toEqual(['gear:my-mini-pad-25'])
     server.away = false
+    await useOutbox().storage.settled()
     // a fresh page takes over what waits
     setActivePinia(createPinia())
     await useOutbox().adopt()
@@ -306,7 +394,7 @@ describe('things of one\u2019s own', () => {
     useHistory().undo()
     await flushPromises()
     expect(gear.of('my-mini-pad-25')).toBeUndefined()
-    expect(onServer('mini-pad-40')!.gear.owned).toBe(0)
+    expect(onServer('mini-pad-40')!.content.owned).toBe(0)
   })
   it('that are written back as they were are no deed', async () => {
     await opened()

@@ -14,15 +14,8 @@ import {
 import PrimeVue from 'primevue/config'
 import { balance, type Cure } from '@iron-hush/core/balance'
 import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
-import {
-  applyEdits,
-  type Control,
-  figuresOfGear,
-  parseJson,
-  Patch,
-  ShelfFile,
-  shelfOf,
-} from '@iron-hush/core/model'
+import { applyEdits } from '@iron-hush/core/edits'
+import { type Control, figuresOfGear, parseJson, Patch, ShelfFile, shelfOf } from '@iron-hush/core/model'
 import { patchSheet, settingsCard } from '@iron-hush/core/report'
 import ControlFace from '../controls/ControlFace.vue'
 import { renderRateHz, renderTrack } from '../workers/listening'

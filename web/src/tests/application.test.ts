@@ -1,4 +1,6 @@
 // @vitest-environment happy-dom
+import 'fake-indexeddb/auto'
+import Dexie from 'dexie'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -102,8 +104,9 @@ const settle = async () => {
 const gainOf = (patch: Patch, control: string) =>
   patch.boxes.find(({ id }) => id === 'recorder')!.settings[control]
 
-beforeEach(() => {
+beforeEach(async () => {
   localStorage.clear()
+  await Dexie.delete('iron-hush')
   setActivePinia(createPinia())
   server = new Server()
   vi.stubGlobal('fetch', server.answer)

@@ -1,16 +1,38 @@
 import { readFileSync } from 'node:fs'
 import {
-  applyEdits,
-  type EditsRequest,
+  addressOf,
+  type AnswerOf,
+  deleteGear,
+  deleteProof,
+  deleteTake,
+  editScene,
+  type GearUse,
+  importGear,
+  listGear,
+  listGearUses,
+  listProofs,
+  listShoots,
+  listTakes,
+  putGear,
+  putProof,
+  putTake,
+  readScene,
+  type Request,
+  type SceneChange,
+  type SceneDocument,
+  type Stored,
+} from '@iron-hush/core/contract'
+import { applyEdits } from '@iron-hush/core/edits'
+import {
   type Gear,
   parseJson,
   Patch,
   type ProofRecord,
-  type SceneDocument,
   ShelfFile,
   shelfOf,
   type Take,
 } from '@iron-hush/core/model'
+import type { z } from 'zod'
 
 const demo = `${import.meta.dirname}/../../../demo`
 export const gear: Gear[] = parseJson(ShelfFile, readFileSync(`${demo}/shelf.json`, 'utf8'), 'shelf').gear
@@ -22,99 +44,127 @@ export const bench = parseJson(
 export const sceneId = '01890000-0000-7000-8000-000000000001'
 export const shootId = '01890000-0000-7000-8000-000000000002'
 
-/** A server in memory with the manners of the real one: revisions, conflicts, idempotent changes; and it can be away. */
+class Problem extends Error {
+  constructor(
+    readonly status: number,
+    detail: string,
+    readonly more: object = {},
+  ) {
+    super(detail)
+  }
+}
+
+/** The contract fulfilled in memory: revisions, conflicts, idempotent changes; and it can be away. */
 export class Server {
   scene: SceneDocument = { id: sceneId, shoot: shootId, revision: 1, patch: bench }
-  takes = new Map<string, { revision: number; take: Take }>()
-  proofs = new Map<string, ProofRecord>()
-  shelf = new Map(gear.map((each) => [each.id, { revision: 1, gear: each }]))
-  seen = new Map<string, SceneDocument>()
+  takes = new Map<string, Stored<Take>>()
+  proofs = new Map<string, Stored<ProofRecord>>()
+  shelf = new Map(gear.map((each) => [each.id, { revision: 1, content: each }]))
+  seen = new Map<string, { revision: number }>()
   away = false
   calls: string[] = []
 
-  answer = async (address: string, init: { method?: string; body?: string } = {}): Promise<Response> => {
-    if (this.away) throw new TypeError('no network')
+  private readonly routes = [
+    this.route(listShoots, () => [
+      {
+        id: shootId,
+        name: 'foundry',
+        scenes: [{ id: sceneId, name: this.scene.patch.name, revision: this.scene.revision }],
+      },
+    ]),
+    this.route(readScene, () => this.scene),
+    this.route(editScene, (_, body) => this.edit(body)),
+    this.route(listTakes, () => [...this.takes.values()]),
+    this.route(putTake, (_, body) => this.put(this.takes, body)),
+    this.route(deleteTake, (id) => ({ gone: this.takes.delete(id) })),
+    this.route(listProofs, () => [...this.proofs.values()]),
+    this.route(putProof, (_, body) => this.put(this.proofs, body)),
+    this.route(deleteProof, (id) => ({ gone: this.proofs.delete(id) })),
+    this.route(listGear, () => [...this.shelf.values()]),
+    this.route(importGear, (_, body) =>
+      body.gear.map((content) => {
+        const baseRevision = this.shelf.get(content.id)?.revision ?? 0
+        return this.put(this.shelf, { baseRevision, content })
+      }),
+    ),
+    this.route(putGear, (_, body) => this.put(this.shelf, body)),
+    this.route(listGearUses, (id) => this.usesOf(id)),
+    this.route(deleteGear, (id) => {
+      if (this.usesOf(id).length) throw new Problem(422, `It is used in ${this.scene.patch.name}.`)
+      return { gone: this.shelf.delete(id) }
+    }),
+  ]
+
+  answer = (address: string, init: { method?: string; body?: string } = {}): Promise<Response> => {
+    if (this.away) return Promise.reject(new TypeError('no network'))
     const { method = 'GET' } = init
-    const body: unknown = init.body ? JSON.parse(init.body) : undefined
     this.calls.push(`${method} ${address}`)
-    if (address === '/api/gear') return Response.json([...this.shelf.values()])
-    if (address === '/api/shoots')
-      return Response.json([
-        { id: shootId, name: 'foundry', scenes: [{ id: sceneId, name: bench.name, revision: 1 }] },
-      ])
-    if (address === `/api/scenes/${sceneId}`) return Response.json(this.scene)
-    if (address.endsWith('/takes')) return Response.json([...this.takes.values()])
-    if (address.endsWith('/proofs')) return Response.json([...this.proofs.values()])
-    if (address.endsWith('/edits')) return this.edit(body as EditsRequest)
-    if (address.startsWith('/api/takes/')) return this.put(body as { baseRevision: number; take: Take })
-    if (address === '/api/gear/import') return this.takeIn((body as { gear: Gear[] }).gear)
-    if (address.endsWith('/uses')) return Response.json(this.usesOf(address.split('/').at(-2)!))
-    if (address.startsWith('/api/gear/') && method === 'DELETE') return this.drop(address.split('/').at(-1)!)
-    if (address.startsWith('/api/gear/')) return this.own(body as { baseRevision: number; gear: Gear })
-    if (address.startsWith('/api/proofs/')) return this.keep(method, address, body as ProofRecord)
-    return this.problem(404, 'not there')
-  }
-  edit(request: EditsRequest): Response {
-    const before = this.seen.get(request.id)
-    if (before) return Response.json(before)
-    if (request.baseRevision !== this.scene.revision)
-      return this.problem(409, 'changed elsewhere', { theirs: this.scene })
-    this.scene = {
-      ...this.scene,
-      revision: this.scene.revision + 1,
-      patch: applyEdits(this.scene.patch, request.edits, shelfOf(gear)),
+    try {
+      const route = this.routes.find((each) => each.fits(method, address))
+      if (!route) throw new Problem(404, 'not there')
+      return Promise.resolve(Response.json(route.answer(address, init.body && JSON.parse(init.body))))
+    } catch (error) {
+      if (!(error instanceof Problem)) return Promise.reject(error as Error)
+      const { status, message: detail, more } = error
+      const body = { type: 'about:blank', title: detail, status, detail, ...more }
+      return Promise.resolve(Response.json(body, { status }))
     }
-    this.seen.set(request.id, this.scene)
-    return Response.json(this.scene)
   }
-  put({ baseRevision, take }: { baseRevision: number; take: Take }): Response {
-    const now = this.takes.get(take.id)
-    if ((now?.revision ?? 0) !== baseRevision) return this.problem(409, 'changed elsewhere', { theirs: now })
-    this.takes.set(take.id, { revision: baseRevision + 1, take })
-    return Response.json(this.takes.get(take.id))
+
+  /** Bodies and answers go through the contract, so that a page that departs from it fails here too. */
+  private route<R extends Request>(
+    request: R,
+    act: (id: string, body: R['body'] extends z.ZodType ? z.output<R['body']> : undefined) => AnswerOf<R>,
+  ) {
+    const pattern = new RegExp(
+      `^${addressOf(request, { id: '([^/]+)' }).replace(/%\w\w/g, decodeURIComponent)}$`,
+    )
+    return {
+      fits: (method: string, address: string) =>
+        method.toLowerCase() === request.method && pattern.test(address),
+      answer: (address: string, body: unknown): unknown =>
+        request.answer.parse(
+          act(decodeURIComponent(pattern.exec(address)?.[1] ?? ''), request.body?.parse(body) as never),
+        ),
+    }
   }
-  own({ baseRevision, gear: thing }: { baseRevision: number; gear: Gear }): Response {
-    if ((this.shelf.get(thing.id)?.revision ?? 0) !== baseRevision)
-      return this.problem(409, 'changed elsewhere')
-    this.shelf.set(thing.id, { revision: baseRevision + 1, gear: thing })
-    return Response.json(this.shelf.get(thing.id))
+
+  private edit({ id, baseRevision, edits }: SceneChange): { revision: number } {
+    const before = this.seen.get(id)
+    if (before) return before
+    if (baseRevision !== this.scene.revision)
+      throw new Problem(409, 'changed elsewhere', { theirs: this.scene })
+    const revision = baseRevision + 1
+    this.scene = { ...this.scene, revision, patch: applyEdits(this.scene.patch, edits, this.things()) }
+    this.seen.set(id, { revision })
+    return { revision }
   }
-  usesOf(id: string) {
+
+  private put<T extends { id: string }>(
+    all: Map<string, Stored<T>>,
+    { baseRevision, content }: { baseRevision: number; content: T },
+  ): { revision: number } {
+    const now = all.get(content.id)
+    if ((now?.revision ?? 0) !== baseRevision) throw new Problem(409, 'changed elsewhere', { theirs: now })
+    const revision = baseRevision + 1
+    all.set(content.id, { revision, content })
+    return { revision }
+  }
+
+  private usesOf(id: string): GearUse[] {
     const { boxes, links } = this.scene.patch
     const as = [...boxes, ...links.flatMap(({ through }) => through)]
       .filter((part) => part.gear === id)
       .map((part) => ('name' in part && part.name) || part.id)
     return as.length ? [{ id: sceneId, scene: this.scene.patch.name, as }] : []
   }
-  drop(id: string): Response {
-    if (this.usesOf(id).length) return this.problem(422, `It is used in ${this.scene.patch.name}.`)
-    this.shelf.delete(id)
-    return Response.json({ id })
-  }
-  takeIn(things: Gear[]): Response {
-    for (const thing of things)
-      this.shelf.set(thing.id, { revision: (this.shelf.get(thing.id)?.revision ?? 0) + 1, gear: thing })
-    return Response.json(things.map(({ id }) => this.shelf.get(id)))
-  }
-  keep(method: string, address: string, proof: ProofRecord): Response {
-    const id = address.split('/').at(-1)!
-    if (method === 'DELETE') return Response.json({ gone: this.proofs.delete(id) })
-    this.proofs.set(id, proof)
-    return Response.json(proof)
-  }
-  problem(status: number, detail: string, more: object = {}): Response {
-    return Response.json({ type: 'about:blank', title: detail, status, detail, ...more }, { status })
-  }
+
+  private things = () => shelfOf([...this.shelf.values()].map(({ content }) => content))
+
   /** Another window changes the scene. */
   elsewhere(position: number): void {
-    this.scene = {
-      ...this.scene,
-      revision: this.scene.revision + 1,
-      patch: applyEdits(
-        this.scene.patch,
-        [{ kind: 'set control', part: 'recorder', control: 'gain-2', position }],
-        shelfOf(gear),
-      ),
-    }
+    const edit = { kind: 'set control' as const, part: 'recorder', control: 'gain-2', position }
+    const patch = applyEdits(this.scene.patch, [edit], this.things())
+    this.scene = { ...this.scene, revision: this.scene.revision + 1, patch }
   }
 }

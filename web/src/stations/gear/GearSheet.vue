@@ -4,12 +4,12 @@ import InputNumber from 'primevue/inputnumber'
 import { computed, ref, watch } from 'vue'
 import { patternName } from '@iron-hush/core/acoustics'
 import { pieceOfGear, pieceStrands } from '@iron-hush/core/circuit'
+import type { GearUse } from '@iron-hush/core/contract'
 import {
   connectorNames,
   figuresOfGear,
   type Gear,
   type GearFigure,
-  type GearUse,
   positionName,
   positionsOf,
   stageNames,

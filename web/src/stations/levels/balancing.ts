@@ -1,6 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { type Balance, byWorth, type Change, type Cure } from '@iron-hush/core/balance'
-import { type Edit, type Position, Refusal } from '@iron-hush/core/model'
+import type { Edit } from '@iron-hush/core/edits'
+import { type Position, Refusal } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'

@@ -1,6 +1,7 @@
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { equalLoudness } from '@iron-hush/core/measure'
-import { applyEdits, type Edit, type Patch } from '@iron-hush/core/model'
+import { applyEdits, type Edit } from '@iron-hush/core/edits'
+import type { Patch } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'

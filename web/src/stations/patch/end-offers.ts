@@ -1,6 +1,6 @@
 import { findWays, joinAt } from '@iron-hush/core/circuit'
+import type { Edit } from '@iron-hush/core/edits'
 import {
-  type Edit,
   type Gear,
   isPiece,
   isPluggable,

@@ -1,6 +1,7 @@
 import { computed, type Ref } from 'vue'
 import { fittingEdits, fittingPieces } from '@iron-hush/core/circuit'
-import { type Edit, type Gear, type Link, type Patch, type Shelf } from '@iron-hush/core/model'
+import type { Edit } from '@iron-hush/core/edits'
+import type { Gear, Link, Patch, Shelf } from '@iron-hush/core/model'
 import { type Outcome, outcomeOf, standingOf } from './outcome'
 
 /** Something that could go into a link, and what it would bring. */

@@ -1,5 +1,6 @@
 import { joinAt, startAt, type Way } from '@iron-hush/core/circuit'
-import { type Edit, type Link, type Patch, type Shelf, idsOf, partId } from '@iron-hush/core/model'
+import type { Edit } from '@iron-hush/core/edits'
+import { type Link, type Patch, type Shelf, idsOf, partId } from '@iron-hush/core/model'
 
 const pieceOf = (id: string, gear: string, turned = false): Link['through'][number] => ({
   id,

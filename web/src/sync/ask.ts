@@ -1,5 +1,4 @@
-import { Problem } from '@iron-hush/core/model'
-import type { z } from 'zod'
+import { addressOf, type AnswerOf, type BodyOf, Problem, type Request } from '@iron-hush/core/contract'
 
 /** The server could not be reached: what was to be sent is kept and tried again. */
 export class ServerAway extends Error {}
@@ -14,22 +13,20 @@ export class Refused extends Error {
   }
 }
 
-/** Asks the server; the answer goes through its schema. Throws ServerAway or Refused. */
-export async function ask<T extends z.ZodType>(
-  answer: T,
-  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
-  address: string,
-  body?: unknown,
-): Promise<z.output<T>> {
-  const response = await fetch(address, {
-    method,
+/** Asks the server by the contract; the answer goes through its schema. Throws ServerAway or Refused. */
+export async function ask<R extends Request>(
+  request: R,
+  { id, body }: { id?: string; body?: BodyOf<R> } = {},
+): Promise<AnswerOf<R>> {
+  const response = await fetch(addressOf(request, id === undefined ? {} : { id }), {
+    method: request.method.toUpperCase(),
     headers: body === undefined ? {} : { 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
   }).catch(() => {
     throw new ServerAway('The server cannot be reached.')
   })
   const content: unknown = await response.json().catch(() => undefined)
-  if (response.ok) return answer.parse(content)
+  if (response.ok) return request.answer.parse(content) as AnswerOf<R>
   const problem = Problem.safeParse(content)
   if (!problem.success || response.status >= 500 || response.status === 429)
     throw new ServerAway('The server failed at this for the moment.')

@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { Position } from './control'
-import { Box, Link, type Patch, type Piece } from './patch'
-import { Id } from './text'
+import { Box, Id, Link, parse, Patch, type Piece, Position } from '../model'
+import { editKind } from './edit-kind'
 
 /*
  * What takes the wiring back to what it was, and no more: things that came go, things that went come back, and of what
@@ -18,7 +17,7 @@ const fields = z.record(z.string(), z.unknown())
 const settings = z.record(Id, Position.nullable()).optional()
 const pieceChange = z.union([gone, put(PieceSchema), z.strictObject({ id: Id, fields, settings })])
 
-export const WiringRestore = z.strictObject({
+const WiringRestore = z.strictObject({
   kind: z.literal('restore wiring'),
   boxes: z.array(z.union([gone, put(Box), z.strictObject({ id: Id, fields, settings })])).max(120),
   links: z
@@ -31,7 +30,14 @@ export const WiringRestore = z.strictObject({
     )
     .max(240),
 })
-export type WiringRestore = z.infer<typeof WiringRestore>
+type WiringRestore = z.infer<typeof WiringRestore>
+
+/** Takes the wiring back, exactly as far as the edit behind it went. */
+export const restoreWiring = editKind(WiringRestore, {
+  apply: (patch, edit) => parse(Patch, restored(patch, edit), 'This change'),
+  inverse: (before, _, after) => wiringRestore(before, after),
+  words: () => 'a change of the wiring undone',
+})
 
 type Fields = Record<string, unknown>
 type Change<T, More> =
@@ -61,7 +67,7 @@ export function wiringRestore(before: Patch, after: Patch): WiringRestore {
   }
 }
 
-export function restored(patch: Patch, { boxes, links }: WiringRestore): Patch {
+function restored(patch: Patch, { boxes, links }: WiringRestore): Patch {
   return Object.assign(
     { ...patch },
     {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { scene, shelf } from '../tests/demo'
-import { editWords } from './edit-words'
+import { editWords } from './words'
 
 describe('edits in words', () => {
   const bench = scene('1-the-founder-at-the-bench')

@@ -1,0 +1,20 @@
+import { z } from 'zod'
+
+export const Revision = z.number().int().min(1)
+
+/** A document as the server keeps it. The revision counts its changes. */
+export const stored = <T extends z.ZodType>(content: T) => z.strictObject({ revision: Revision, content })
+export interface Stored<T> {
+  revision: number
+  content: T
+}
+
+/** A document on its way to the server, with the revision that it changes. */
+export const change = <T extends z.ZodType>(content: T) =>
+  z.strictObject({ baseRevision: z.number().int().min(0).describe('0: it is new'), content })
+
+/** What is answered to a change that was stored. */
+export const NewRevision = z.strictObject({ revision: Revision })
+
+/** What is answered when something was taken away. */
+export const Gone = z.strictObject({ gone: z.boolean().describe('false: it was not there') })

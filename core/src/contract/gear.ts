@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import { Gear, Id, Name, Uuid } from '../model'
+import { change, Gone, NewRevision, stored } from './document'
+import { request } from './request'
+
+/** A scene that a thing is used in, and as what. */
+export const GearUse = z.strictObject({ id: Uuid, scene: Name, as: z.array(Name) })
+export type GearUse = z.infer<typeof GearUse>
+
+export const listGear = request({
+  method: 'get',
+  path: '/api/gear',
+  does: 'The shelf.',
+  answer: z.array(stored(Gear)),
+})
+
+export const putGear = request({
+  method: 'put',
+  path: '/api/gear/:id',
+  ids: Id,
+  does: 'Changes a thing on the shelf, or puts a new one there. Sending what is already stored changes nothing.',
+  body: change(Gear),
+  answer: NewRevision,
+  problems: { 404: 'No such thing.', 409: 'It was changed elsewhere.', 422: 'It is not sound.' },
+})
+
+export const importGear = request({
+  method: 'post',
+  path: '/api/gear/import',
+  does: 'Puts several things on the shelf, or changes them, all together or not at all.',
+  body: z.strictObject({ gear: z.array(Gear).min(1).max(10_000) }),
+  answer: z.array(NewRevision).describe('in the order of the request'),
+  problems: { 422: 'One of them is not sound; none was stored.' },
+  largestBodyMb: 48,
+})
+
+export const listGearUses = request({
+  method: 'get',
+  path: '/api/gear/:id/uses',
+  ids: Id,
+  does: 'The scenes that use a thing.',
+  answer: z.array(GearUse),
+})
+
+export const deleteGear = request({
+  method: 'delete',
+  path: '/api/gear/:id',
+  ids: Id,
+  does: 'Takes a thing off the shelf. What a scene uses stays; the answer names the scenes.',
+  answer: Gone,
+  problems: { 422: 'A scene uses it.' },
+})

@@ -1,0 +1,27 @@
+import { z } from 'zod'
+import { ProofRecord } from '../model'
+import { change, Gone, NewRevision, stored } from './document'
+import { request } from './request'
+
+export const listProofs = request({
+  method: 'get',
+  path: '/api/scenes/:id/proofs',
+  does: 'What was measured for a scene, newest first. The clips themselves stay with the user.',
+  answer: z.array(stored(ProofRecord)),
+})
+
+export const putProof = request({
+  method: 'put',
+  path: '/api/proofs/:id',
+  does: 'Keeps a measurement with a scene. Sending what is already stored changes nothing.',
+  body: change(ProofRecord),
+  answer: NewRevision,
+  problems: { 404: 'No such scene.', 409: 'It was changed elsewhere.' },
+})
+
+export const deleteProof = request({
+  method: 'delete',
+  path: '/api/proofs/:id',
+  does: 'Forgets a measurement.',
+  answer: Gone,
+})

@@ -1,0 +1,36 @@
+import type { z } from 'zod'
+
+/** One thing the server does: how it is asked, what it answers, and what may come instead. */
+export interface Request<
+  Body extends z.ZodType | undefined = z.ZodType | undefined,
+  Answer extends z.ZodType = z.ZodType,
+> {
+  method: 'get' | 'post' | 'put' | 'delete'
+  /** With parameters as `:id`. */
+  path: string
+  /** Shape of the parameters; left out: UUIDs. */
+  ids?: z.ZodType<string>
+  does: string
+  body: Body
+  answer: Answer
+  /** Problems it may answer with, by status. */
+  problems?: Record<number, string>
+  /** Largest body, where the usual megabyte is too small. */
+  largestBodyMb?: number
+}
+
+type Definition<Body, Answer> = Omit<Request, 'body' | 'answer'> & { body?: Body; answer: Answer }
+
+/** Keeps the schemas of a request in its type. */
+export const request = <Answer extends z.ZodType, Body extends z.ZodType | undefined = undefined>(
+  definition: Definition<Body, Answer>,
+): Request<Body, Answer> => ({ ...definition, body: definition.body as Body })
+
+/** What goes into a request. */
+export type BodyOf<R extends Request> = R['body'] extends z.ZodType ? z.input<R['body']> : undefined
+/** What a request is answered with. */
+export type AnswerOf<R extends Request> = z.output<R['answer']>
+
+/** The address of a request: each `:name` replaced by what it stands for. */
+export const addressOf = ({ path }: Pick<Request, 'path'>, params: Record<string, string> = {}): string =>
+  path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''))

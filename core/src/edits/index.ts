@@ -1,0 +1,4 @@
+export { Edit } from './edit'
+export * from './apply-edits'
+export { partOf } from './parts'
+export { editWords } from './words'

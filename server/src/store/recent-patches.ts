@@ -1,0 +1,27 @@
+import type { Patch } from '@iron-hush/core/model'
+
+/** How many states of scenes stay in memory. */
+const most = 100
+
+/** States of scenes that were read or written last. A revision never changes, so none of them grows stale. */
+export class RecentPatches {
+  private readonly patches = new Map<string, Patch>()
+
+  get(scene: string, revision: number): Patch | undefined {
+    const key = `${scene} ${revision}`
+    const patch = this.patches.get(key)
+    if (patch) this.keep(key, patch)
+    return patch
+  }
+
+  put(scene: string, revision: number, patch: Patch): void {
+    this.keep(`${scene} ${revision}`, patch)
+  }
+
+  private keep(key: string, patch: Patch): void {
+    this.patches.delete(key)
+    this.patches.set(key, patch)
+    const oldest = this.patches.keys().next()
+    if (this.patches.size > most && !oldest.done) this.patches.delete(oldest.value)
+  }
+}

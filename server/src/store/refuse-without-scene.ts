@@ -1,0 +1,8 @@
+import type { Database } from '../database'
+import { notFound } from '../problem'
+
+/** What belongs to a scene can be stored only while that is there. */
+export async function refuseWithoutScene(db: Database, scene: string, what: string): Promise<void> {
+  const found = await db.selectFrom('scenes').select('id').where('id', '=', scene).executeTakeFirst()
+  if (!found) throw notFound(what)
+}

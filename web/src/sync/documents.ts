@@ -1,0 +1,121 @@
+import { ref, type Ref, shallowRef } from 'vue'
+import type { z } from 'zod'
+import { NewRevision, type Request, type Stored } from '@iron-hush/core/contract'
+import { useNotices } from '../state/notices'
+import { ask, Refused, ServerAway } from './ask'
+import { useOutbox } from './outbox'
+import { idOfPlace, type Parcel } from './parcel'
+
+/** A kind of document that is stored whole. */
+export interface DocumentKind<T extends { id: string }> {
+  name: 'take' | 'proof' | 'gear'
+  schema: z.ZodType<T>
+  list: Request
+  put: Request<z.ZodType>
+  drop: Request
+  /** What it is listed under: a scene, or nothing. */
+  scopeOf: (content: T) => string
+  order: (one: T, other: T) => number
+  /** Both versions as one, where that can be done; left out: the server's stays, and the person is told. */
+  merge?: (mine: T, theirs: T) => T
+}
+
+/** Documents of a kind under one scope, as this page has them: the server's, and what is on its way there. */
+export interface Documents<T> {
+  list: Ref<T[]>
+  load: (scope: string) => Promise<void>
+  put: (content: T) => void
+  drop: (id: string) => void
+}
+
+export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): Documents<T> {
+  const outbox = useOutbox()
+  const list = shallowRef<T[]>([])
+  const scope = ref('')
+  /** Revisions the server has. What it does not have is new there. */
+  const revisions = new Map<string, number>()
+  const place = (id: string) => `${kind.name}:${id}`
+
+  async function load(of: string): Promise<void> {
+    scope.value = of
+    const stored = await fromServer(of)
+    if (scope.value !== of) return
+    for (const { revision, content } of stored) revisions.set(content.id, revision)
+    list.value = outbox
+      .waitingOf(kind.name)
+      .reduce(
+        withParcel,
+        stored.map(({ content }) => content),
+      )
+      .sort(kind.order)
+    outbox.carry(kind.name, { send, refused })
+  }
+
+  /** What the server has; while it is away, what it had when it was last asked. */
+  async function fromServer(of: string): Promise<Stored<T>[]> {
+    try {
+      const stored = (await ask(kind.list, of ? { id: of } : {})) as Stored<T>[]
+      const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
+      outbox.storage.keepDocuments(kind.name, of, rows)
+      return stored
+    } catch (error) {
+      if (!(error instanceof ServerAway)) throw error
+      const kept = await outbox.storage.documents(kind.name, of)
+      if (kept.length === 0) throw error
+      return kept.flatMap(({ revision, content }) => {
+        const read = kind.schema.safeParse(content)
+        return read.success ? [{ revision, content: read.data }] : []
+      })
+    }
+  }
+
+  const withParcel = (all: readonly T[], { place: to, errand }: Parcel): T[] => {
+    const id = idOfPlace(to)
+    if (errand.do !== 'put') return all.filter((each) => each.id !== id)
+    const content = kind.schema.safeParse(errand.content)
+    if (!content.success || kind.scopeOf(content.data) !== scope.value) return [...all]
+    return changed(all, content.data)
+  }
+  const changed = (all: readonly T[], content: T): T[] =>
+    [...all.filter(({ id }) => id !== content.id), content].sort(kind.order)
+
+  async function send({ place: to, errand }: Parcel): Promise<void> {
+    const id = idOfPlace(to)
+    if (errand.do === 'drop') {
+      await ask(kind.drop, { id })
+      revisions.delete(id)
+      outbox.storage.removeDocument(kind.name, id)
+    } else if (errand.do === 'put') {
+      const baseRevision = revisions.get(id) ?? 0
+      const { content } = errand
+      const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
+      revisions.set(id, revision)
+      const under = kind.scopeOf(content as T)
+      outbox.storage.keepDocument({ kind: kind.name, id, scope: under, revision, content })
+    }
+  }
+
+  function refused({ place: to, errand }: Parcel, { status, problem }: Refused): void {
+    const theirs = problem.theirs as Stored<unknown> | null | undefined
+    const both = [errand.do === 'put' ? errand.content : undefined, theirs?.content].map((each) =>
+      kind.schema.safeParse(each),
+    )
+    if (status === 409 && kind.merge && theirs && both[0]?.success && both[1]?.success) {
+      revisions.set(idOfPlace(to), theirs.revision)
+      put(kind.merge(both[0].data, both[1].data))
+      return
+    }
+    useNotices().say(problem.detail)
+    void load(scope.value).catch(() => undefined)
+  }
+
+  function put(content: T): void {
+    list.value = changed(list.value, content)
+    outbox.post(place(content.id), { do: 'put', content })
+  }
+  function drop(id: string): void {
+    list.value = list.value.filter((each) => each.id !== id)
+    outbox.post(place(id), { do: 'drop' })
+  }
+  return { list, load, put, drop }
+}

@@ -1,0 +1,98 @@
+import Dexie, { type Table } from 'dexie'
+import { z } from 'zod'
+import { earlierParcels } from './earlier-outbox'
+import { Parcel } from './parcel'
+
+/** A document as the server last had it, so that it can be opened while the server is away. */
+const Replica = z.strictObject({
+  kind: z.string(),
+  id: z.string(),
+  /** What it is listed under: a scene, or nothing. */
+  scope: z.string(),
+  revision: z.number(),
+  content: z.unknown(),
+})
+type Replica = z.infer<typeof Replica>
+
+class Tables extends Dexie {
+  declare parcels: Table<unknown, string>
+  declare documents: Table<unknown, [string, string]>
+  constructor() {
+    super('iron-hush')
+    this.version(1).stores({ parcels: 'id', documents: '[kind+id], [kind+scope]' })
+  }
+}
+
+/**
+ * What this browser keeps: parcels for the server, and documents as the server last had them. Writes go one after
+ * another. Where the browser refuses one (full, private window), `refused` is told, and the page goes on from memory.
+ */
+export class Storage {
+  private readonly tables = new Tables()
+  private last: Promise<unknown> = Promise.resolve()
+
+  constructor(private readonly refused: (error: unknown) => void) {}
+
+  /** Parcels of all tabs, in order. What no longer fits its schema stays where it is; `unreadable` counts it. */
+  async parcels(): Promise<{ parcels: Parcel[]; unreadable: number }> {
+    await this.last
+    const stored = await this.tables.parcels.toArray().catch((error: unknown) => {
+      this.refused(error)
+      return []
+    })
+    const earlier = earlierParcels(localStorage)
+    for (const parcel of earlier) this.keep(parcel)
+    const read = stored.map((each) => Parcel.safeParse(each))
+    const parcels = [...earlier, ...read.flatMap(({ data }) => data ?? [])]
+    return {
+      parcels: parcels.sort((one, other) => one.order - other.order),
+      unreadable: read.filter(({ success }) => !success).length,
+    }
+  }
+
+  keep(parcel: Parcel): void {
+    this.write(() => this.tables.parcels.put(plain(parcel)))
+  }
+  remove({ id }: Parcel): void {
+    this.write(() => this.tables.parcels.delete(id))
+  }
+
+  /** Documents of a kind under a scope. Those that no longer fit are left out: the server has them. */
+  async documents(kind: string, scope: string): Promise<Replica[]> {
+    await this.last
+    const stored = await this.tables.documents
+      .where('[kind+scope]')
+      .equals([kind, scope])
+      .toArray()
+      .catch(() => [])
+    return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
+  }
+  /** All documents of a kind under a scope, in place of those that were there. */
+  keepDocuments(kind: string, scope: string, documents: readonly Omit<Replica, 'kind' | 'scope'>[]): void {
+    const rows = documents.map((each) => plain({ ...each, kind, scope }))
+    const listed = new Set(documents.map(({ id }) => id))
+    this.write(async () => {
+      const keys = await this.tables.documents.where('[kind+scope]').equals([kind, scope]).primaryKeys()
+      await this.tables.documents.bulkDelete(keys.filter(([, id]) => !listed.has(id)))
+      await this.tables.documents.bulkPut(rows)
+    })
+  }
+  keepDocument(document: Replica): void {
+    this.write(() => this.tables.documents.put(plain(document)))
+  }
+  removeDocument(kind: string, id: string): void {
+    this.write(() => this.tables.documents.delete([kind, id]))
+  }
+
+  /** Resolves when everything written so far is stored, or was refused. */
+  settled(): Promise<unknown> {
+    return this.last
+  }
+
+  private write(act: () => Promise<unknown>): void {
+    this.last = this.last.then(act).catch(this.refused)
+  }
+}
+
+/** Without the reactive wrappers of the page, which cannot be stored. */
+const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
