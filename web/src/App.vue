@@ -58,6 +58,7 @@ onMounted(async () => {
 })
 watch(() => route.params.scene, follow)
 useEventListener(window, 'focus', () => void scene.refresh())
+useEventListener(window, 'online', () => useOutbox().retry())
 useEventListener(window, 'pagehide', () => scene.flush())
 useKeys()
 </script>

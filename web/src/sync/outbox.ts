@@ -119,6 +119,9 @@ export const useOutbox = defineStore('outbox', () => {
     for (const place of new Set(waitingOf(kind).map((each) => each.place))) void push(place)
   }
 
+  /** Tries at once what waits, without a pause: the network may be back. */
+  const retry = () => new Set(waiting.value.map(({ place }) => kindOfPlace(place))).forEach(pushKind)
+
   /** Says how parcels to places of a kind are sent, and sends what waits. */
   function carry(kind: string, carrier: Carrier): void {
     carriers.set(kind, carrier)
@@ -141,5 +144,5 @@ export const useOutbox = defineStore('outbox', () => {
       )
   }
 
-  return { count, away, storage, post, flush, carry, adopt, waitingFor, waitingOf }
+  return { count, away, storage, post, flush, retry, carry, adopt, waitingFor, waitingOf }
 })

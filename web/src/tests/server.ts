@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import {
   addressOf,
   type AnswerOf,
@@ -23,24 +22,11 @@ import {
   type Stored,
 } from '@iron-hush/core/contract'
 import { applyEdits } from '@iron-hush/core/edits'
-import {
-  type Gear,
-  parseJson,
-  Patch,
-  type ProofRecord,
-  ShelfFile,
-  shelfOf,
-  type Take,
-} from '@iron-hush/core/model'
+import { type ProofRecord, shelfOf, type Take } from '@iron-hush/core/model'
 import type { z } from 'zod'
+import { bench, gear } from './demo'
 
-const demo = `${import.meta.dirname}/../../../demo`
-export const gear: Gear[] = parseJson(ShelfFile, readFileSync(`${demo}/shelf.json`, 'utf8'), 'shelf').gear
-export const bench = parseJson(
-  Patch,
-  readFileSync(`${demo}/scenes/1-the-founder-at-the-bench.json`, 'utf8'),
-  'bench',
-)
+export { bench, gear }
 export const sceneId = '01890000-0000-7000-8000-000000000001'
 export const shootId = '01890000-0000-7000-8000-000000000002'
 

@@ -5,7 +5,7 @@ import type { Balance, Cure, Odds, SaferPlan } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
 import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
-import type { End, EndOffer } from '../stations/patch/end-offers'
+import type { End, EndOffer } from '@iron-hush/core/advice'
 import type { ComputeApi } from './compute.worker'
 import type { Listening, Rendered } from './listening'
 

@@ -9,7 +9,7 @@ import { wavBytes } from '@iron-hush/core/media'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
 import { type Listening, renderTrack } from './listening'
-import { type End, type EndOffer, offersAtEnd } from '../stations/patch/end-offers'
+import { type End, type EndOffer, offersAtEnd } from '@iron-hush/core/advice'
 
 const fileSource = (file: Blob): ByteSource => ({
   size: file.size,

@@ -2,8 +2,21 @@
 import InputNumber from 'primevue/inputnumber'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import { candidatePlaces, equivalentFocalLengthMm, vocalEfforts } from '@iron-hush/core/acoustics'
-import { type Brief, Framing, Sensor, type Source } from '@iron-hush/core/model'
+import {
+  candidatePlaces,
+  equivalentFocalLengthMm,
+  typicalRooms,
+  vocalEfforts,
+} from '@iron-hush/core/acoustics'
+import {
+  type Brief,
+  Framing,
+  movedLevels,
+  Sensor,
+  type Source,
+  withDistance,
+  withNoiseAngle,
+} from '@iron-hush/core/model'
 import { useScene } from '../../state/scene'
 import { distance } from '../../state/lengths'
 import { useView } from '../../state/view'
@@ -41,16 +54,7 @@ function changeSource(
 const levels = (to: Partial<{ quietest: number; typical: number; loudest: number }>) => {
   const now = acoustic.value
   if (!now) return
-  const next = { ...now.levelsDba, ...to }
-  // the three keep their order whichever of them is moved
-  if (to.typical !== undefined) {
-    next.quietest = Math.min(next.quietest, to.typical)
-    next.loudest = Math.max(next.loudest, to.typical)
-  } else {
-    next.quietest = Math.min(next.quietest, next.typical)
-    next.loudest = Math.max(next.loudest, next.typical)
-  }
-  changeSource({ levelsDba: next }, 'the level')
+  changeSource({ levelsDba: movedLevels(now.levelsDba, to) }, 'the level')
 }
 const changePicture = (to: Partial<Brief['picture']>) =>
   change({ picture: { ...brief.value.picture, ...to } }, 'the picture')
@@ -61,17 +65,8 @@ const changeNoise = (id: string, to: Partial<Brief['noises'][number]>) =>
     { noises: brief.value.noises.map((noise) => (noise.id === id ? { ...noise, ...to } : noise)) },
     'the noise',
   )
-function changeDistance(placeId: string, distanceM: number): void {
-  const places = brief.value.places.map((place) =>
-    place.id === placeId
-      ? {
-          ...place,
-          hears: place.hears.map((each) => (each.source === source.value.id ? { ...each, distanceM } : each)),
-        }
-      : place,
-  )
-  change({ places }, 'the distance')
-}
+const changeDistance = (place: string, distanceM: number) =>
+  change({ places: withDistance(brief.value, place, source.value.id, distanceM) }, 'the distance')
 
 /** Where a noise comes from, as the microphones at the places of this source stand to it; -1 for all round. */
 const sides = [
@@ -84,15 +79,18 @@ const sides = [
 ]
 const sideOf = (noise: string): number =>
   placeOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
-function changeSide(noise: string, angleDeg: number): void {
-  const mine = new Set(placeOfSource.value.map(({ id }) => id))
-  const places = brief.value.places.map((place) => {
-    if (!mine.has(place.id)) return place
-    const others = (place.noises ?? []).filter((each) => each.noise !== noise)
-    return { ...place, noises: angleDeg < 0 ? others : [...others, { noise, angleDeg }] }
-  })
-  change({ places }, 'where the noise comes from')
-}
+const changeSide = (noise: string, angleDeg: number) =>
+  change(
+    {
+      places: withNoiseAngle(
+        brief.value,
+        new Set(placeOfSource.value.map(({ id }) => id)),
+        noise,
+        angleDeg < 0 ? null : angleDeg,
+      ),
+    },
+    'where the noise comes from',
+  )
 
 /** Efforts offered, and the level as it is where that is none of them. */
 function effortsWith(levelDba: number) {
@@ -105,17 +103,10 @@ function effortsWith(levelDba: number) {
     : [...named, { name: `${levelDba} dB(A)`, levelDba }].sort((one, other) => one.levelDba - other.levelDba)
 }
 const quick = (values: readonly string[]) => values.map((id) => ({ id, name: id }))
-const rooms = [
-  { name: 'workshop', volumeM3: 420, reverberationS: 0.9, outdoors: false },
-  { name: 'furnished room', volumeM3: 60, reverberationS: 0.4, outdoors: false },
-  { name: 'office', volumeM3: 120, reverberationS: 0.6, outdoors: false },
-  { name: 'casting hall', volumeM3: 5200, reverberationS: 2.1, outdoors: false },
-  { name: 'tuning shop', volumeM3: 260, reverberationS: 0.7, outdoors: false },
-  { name: 'stone hall', volumeM3: 3000, reverberationS: 3, outdoors: false },
-  { name: 'in the open', volumeM3: 1000, reverberationS: 0.1, outdoors: true },
-]
 const roomChoices = computed(() =>
-  rooms.some(({ name }) => name === brief.value.room.name) ? rooms : [...rooms, brief.value.room],
+  typicalRooms.some(({ name }) => name === brief.value.room.name)
+    ? [...typicalRooms]
+    : [...typicalRooms, brief.value.room],
 )
 const placeOfSource = computed(() =>
   brief.value.places.filter(({ hears }) => hears.some((each) => each.source === source.value.id)),

@@ -2,13 +2,11 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
+import { addingEdits, byOwned, outcomeOf, plugIn, socketsOf } from '@iron-hush/core/advice'
 import type { Edit } from '@iron-hush/core/edits'
-import { isPiece, type Link, type Patch, shelfFor, idsOf, partId } from '@iron-hush/core/model'
+import { isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import { byOwned } from './layout'
-import { outcomeOf } from './outcome'
-import { plugIn } from './plugging'
 
 /** Adds a box and plugs it in; or plugs together what is there. */
 const emit = defineEmits<{ close: []; added: [box: string] }>()
@@ -28,65 +26,20 @@ const place = ref<string | null>(null)
 const fedBy = ref<string | null>(null)
 const feeds = ref<string | null>(null)
 
-interface Socket {
-  id: string
-  name: string
-  end: Link['from']
-  connector: string
-}
-function sockets(way: 'in' | 'out', free: boolean): Socket[] {
-  return patch.value.boxes.flatMap((box) => {
-    const each = all.value.get(box.gear)!
-    return each.ports
-      .filter(
-        (port) =>
-          port.way === way &&
-          port.connector !== 'air' &&
-          !(free && patch.value.links.some(({ to }) => to.box === box.id && to.port === port.id)),
-      )
-      .map((port) => ({
-        id: `${box.id}.${port.id}`,
-        name: `${box.name ?? each.name}: ${port.name}`,
-        end: { box: box.id, port: port.id },
-        connector: port.connector,
-      }))
-  })
-}
-const outputs = computed(() => sockets('out', false))
-const inputs = computed(() => sockets('in', true))
+const outputs = computed(() => socketsOf(patch.value, gear.shelf, 'out', false))
+const inputs = computed(() => socketsOf(patch.value, gear.shelf, 'in', true))
 const none = { id: null, name: 'nothing yet' }
 const needsPlace = computed(() => thing.value?.ports.some(({ connector }) => connector === 'air'))
 
-/** A port of the new thing for a socket: one of the same shape, else the first of its direction. */
-function portFor(way: 'in' | 'out', socket: Socket, taken: Patch['links']): string | undefined {
-  const ports = thing.value!.ports.filter(
-    (port) => port.way === way && port.connector !== 'air' && !taken.some(({ to }) => to.port === port.id),
-  )
-  return (ports.find(({ connector }) => connector === socket.connector) ?? ports[0])?.id
-}
-
-const edits = computed<Edit[]>(() => {
-  const each = thing.value
-  if (!each) return []
-  const used = idsOf(patch.value)
-  const id = partId(each.kind, used)
-  const list: Edit[] = [
-    {
-      kind: 'add box',
-      box: { id, gear: each.id, place: place.value ?? undefined, settings: {}, locked: [] },
-    },
-  ]
-  const ids = [...used, id]
-  const plug = (from: Link['from'], to: Link['from']) =>
-    list.push(...plugIn(patch.value, gear.shelf, from, to, [], ids))
-  const source = outputs.value.find((socket) => socket.id === fedBy.value)
-  const target = inputs.value.find((socket) => socket.id === feeds.value)
-  const input = source && portFor('in', source, [])
-  const output = target && portFor('out', target, [])
-  if (source && input) plug(source.end, { box: id, port: input })
-  if (target && output) plug({ box: id, port: output }, target.end)
-  return list
-})
+const edits = computed<Edit[]>(() =>
+  thing.value
+    ? addingEdits(patch.value, thing.value, gear.shelf, {
+        place: place.value ?? undefined,
+        source: outputs.value.find(({ id }) => id === fedBy.value),
+        target: inputs.value.find(({ id }) => id === feeds.value),
+      })
+    : [],
+)
 const outcome = computed(() =>
   edits.value.length ? outcomeOf(patch.value, edits.value, gear.shelf) : undefined,
 )

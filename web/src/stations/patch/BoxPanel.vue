@@ -2,11 +2,10 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import { type Box, type Cover, isPiece, positionName, shelfFor } from '@iron-hush/core/model'
+import { swapsFor } from '@iron-hush/core/advice'
+import { type Box, type Cover, positionName, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import { byOwned } from './layout'
-import { outcomeOf, standingOf } from './outcome'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()
@@ -16,16 +15,7 @@ const gear = useGear()
 const patch = computed(() => scene.patch!)
 const all = computed(() => shelfFor(patch.value, gear.shelf))
 const thing = computed(() => all.value.get(props.box.gear)!)
-const now = computed(() => standingOf(patch.value, gear.shelf))
-const others = computed(() =>
-  [...all.value.values()]
-    .filter((each) => !isPiece(each) && each.kind === thing.value.kind && each.id !== thing.value.id)
-    .sort(byOwned)
-    .map((each) => ({
-      gear: each,
-      ...outcomeOf(patch.value, [{ kind: 'swap', part: props.box.id, gear: each.id }], gear.shelf, now.value),
-    })),
-)
+const others = computed(() => swapsFor(patch.value, props.box, gear.shelf))
 const links = computed(() =>
   patch.value.links.filter(({ from, to }) => from.box === props.box.id || to.box === props.box.id),
 )

@@ -6,9 +6,7 @@ import { shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
-import type { EndOffer } from './end-offers'
-import { byTrouble } from './outcome'
-import { plugIn } from './plugging'
+import { byTrouble, type EndOffer, plugIn } from '@iron-hush/core/advice'
 
 /** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
 const props = defineProps<{ box: string; way: 'in' | 'out' }>()

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, onUnmounted, ref, shallowRef, toRef, watch } from 'vue'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/advice'
 import { litLink, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
 import { type Link, shelfFor } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
@@ -8,9 +9,6 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
 import ContactsDrawing from './ContactsDrawing.vue'
-import { useOffers } from './offers'
-import { outcomeOf, standingOf } from './outcome'
-import { takeWay } from './plugging'
 import RadioFacts from './RadioFacts.vue'
 
 /** What a link joins, contact by contact, what it costs, what lies in it, and what could. */
@@ -18,14 +16,9 @@ const props = defineProps<{ link: Link }>()
 const emit = defineEmits<{ close: [] }>()
 const scene = useScene()
 const gear = useGear()
-const link = toRef(props, 'link')
 const patch = computed(() => scene.patch!)
 const shelf = computed(() => shelfFor(patch.value, gear.shelf))
-const offers = useOffers(
-  patch,
-  computed(() => gear.shelf),
-  link,
-)
+const offers = computed(() => offersForLink(patch.value, props.link, gear.shelf))
 
 const end = (at: Link['from']) => {
   const box = patch.value.boxes.find(({ id }) => id === at.box)!
@@ -97,10 +90,13 @@ async function findWay(otherSockets: boolean): Promise<void> {
   ways.value = all
   looking.value = false
 }
-watch(link, () => {
-  stopLooking()
-  ways.value = undefined
-})
+watch(
+  () => props.link,
+  () => {
+    stopLooking()
+    ways.value = undefined
+  },
+)
 onUnmounted(stopLooking)
 const take = (way: Way) => scene.change(takeWay(patch.value, props.link, way), 'taking a way')
 /** The best ways, each with what it would bring to the whole patch. */

@@ -2,11 +2,10 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { joinAt } from '@iron-hush/core/circuit'
-import { controlsOf } from '@iron-hush/core/chain'
+import { deadControls, openSides } from '@iron-hush/core/advice'
 import { channelsOf, monoLosses } from '@iron-hush/core/levels'
 import { cautionsOf } from '@iron-hush/core/report'
-import { positionName, shelfFor } from '@iron-hush/core/model'
+import { positionName } from '@iron-hush/core/model'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
@@ -75,17 +74,6 @@ function settingsOf({ box, gear: thing }: PlacedBox): string {
 }
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
 
-/** Sides of a box at which something could still be joined on. */
-function openSides({ box, gear: thing }: PlacedBox): ('in' | 'out')[] {
-  const sides: ('in' | 'out')[] = []
-  const ports = thing.ports.filter(({ connector }) => connector !== 'air' && connector !== 'fixed')
-  const fed = (port: string) => patch.value.links.some(({ to }) => to.box === box.id && to.port === port)
-  const joinable = (port: string) => joinAt(patch.value, { box: box.id, port }, gear.shelf) !== undefined
-  if (ports.some(({ id, way }) => way === 'in' && (!fed(id) || joinable(id)))) sides.push('in')
-  if (ports.some(({ way }) => way === 'out')) sides.push('out')
-  return sides
-}
-
 /** What lands where: each recording beside its box, pushed down where two would lie on each other. */
 const recorded = computed(() => (scene.levels ? channelsOf(scene.levels) : []))
 const lost = computed(() => monoLosses(recorded.value))
@@ -125,25 +113,7 @@ const faulty = computed(
         .map(({ link }) => link),
     ),
 )
-const reach = computed(() =>
-  Object.entries(scene.levels?.reach ?? {})
-    .filter(([, runs]) => runs.length === 0)
-    .map(([key]) => key),
-)
-const deadKnobs = computed(() => {
-  const all = shelfFor(patch.value, gear.shelf)
-  return reach.value.flatMap((key) => {
-    const [part, control] = key.split('.') as [string, string]
-    const box = patch.value.boxes.find(({ id }) => id === part)
-    const thing = box && all.get(box.gear)
-    // a switch for power has no level to reach anything with
-    const forSound = thing?.strips.some(({ stages }) =>
-      stages.some((stage) => controlsOf(stage).includes(control)),
-    )
-    const found = forSound && thing?.controls.find(({ id }) => id === control)
-    return box && found ? [`${found.name} of ${box.name ?? all.get(box.gear)!.name}`] : []
-  })
-})
+const deadKnobs = computed(() => (scene.levels ? deadControls(patch.value, gear.shelf, scene.levels) : []))
 
 /** Where anyone listens, and what is heard there. */
 const ears = computed(() => {
@@ -287,7 +257,7 @@ useEventListener(window, 'keydown', (event) => {
         </button>
         <template v-for="placed in layout.boxes" :key="`ends ${placed.box.id}`">
           <button
-            v-for="side in openSides(placed)"
+            v-for="side in openSides(patch, placed.box.id, placed.gear, gear.shelf)"
             :key="side"
             type="button"
             class="end"

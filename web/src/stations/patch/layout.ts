@@ -79,6 +79,3 @@ export function strandsOf(link: Link, patch: Patch, shelf: Shelf): Strand[] {
     .contacts.map((each) => each.travels)
   return travels.filter((each) => each !== 'nothing').length ? travels : ['nothing', 'nothing']
 }
-
-export const byOwned = (one: Gear, other: Gear): number =>
-  Number(other.owned > 0) - Number(one.owned > 0) || one.name.localeCompare(other.name)

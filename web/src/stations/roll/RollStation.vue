@@ -2,9 +2,10 @@
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import Dialog from 'primevue/dialog'
 import { computed, nextTick, ref } from 'vue'
+import { preflightOf } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
 import { markName, soundReportCsv, takeLengthS } from '@iron-hush/core/report'
-import { type MarkKind, shelfFor, type Take } from '@iron-hush/core/model'
+import type { MarkKind, Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
@@ -60,30 +61,7 @@ function keepWord(): void {
   word.value = undefined
 }
 
-/** A microphone on a balanced line: the kind that may want phantom power. */
-const balancedMicrophone = computed(() => {
-  const all = shelfFor(scene.patch!, gear.shelf)
-  return scene.patch!.links.some(({ from }) => {
-    const thing = all.get(scene.patch!.boxes.find(({ id }) => id === from.box)?.gear ?? '')
-    return thing?.kind === 'microphone' && thing.ports.some((port) => port.id === from.port && port.balanced)
-  })
-})
-
-/** What must be true before the first take, from the chain as it stands. */
-const before = computed(() => {
-  const has = (kind: string) => scene.runs.some(({ points }) => points.some((point) => point.kind === kind))
-  const boxes = new Set(
-    scene.runs.filter(({ end }) => end.kind === 'recording').map(({ end }) => end.boxName),
-  )
-  return [
-    has('radio') && 'Radios linked, both on the same channel, fresh cells',
-    has('agc') && 'Level by hand where there is a choice',
-    balancedMicrophone.value && 'Phantom power as planned, muted while plugging',
-    has('listen') && 'Headphones on, started low',
-    boxes.size > 1 && `Start ${[...boxes].join(', then ')}, then clap`,
-    'Tell people that the microphone is live',
-  ].filter((each): each is string => typeof each === 'string')
-})
+const before = computed(() => preflightOf(scene.patch!, gear.shelf, scene.runs))
 const ticked = ref<string[]>([])
 
 function save(): void {

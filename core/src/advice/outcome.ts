@@ -1,7 +1,7 @@
-import { type LinkReport, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
-import { atLeast, findingsOf, levelsOfPatch, severities, type Severity } from '@iron-hush/core/levels'
-import { applyEdits, type Edit } from '@iron-hush/core/edits'
-import { checkPatch, type Patch, type Shelf } from '@iron-hush/core/model'
+import { type LinkReport, wiringFindings, wiringOf } from '../circuit'
+import { atLeast, findingsOf, levelsOfPatch, severities, type Severity } from '../levels'
+import { applyEdits, type Edit } from '../edits'
+import { checkPatch, type Patch, type Shelf } from '../model'
 
 /** What a change would bring: the worst that would be new, or what it comes to. */
 export interface Outcome {

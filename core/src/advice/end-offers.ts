@@ -1,5 +1,5 @@
-import { findWays, joinAt } from '@iron-hush/core/circuit'
-import type { Edit } from '@iron-hush/core/edits'
+import { findWays, joinAt } from '../circuit'
+import type { Edit } from '../edits'
 import {
   type Gear,
   isPiece,
@@ -10,8 +10,8 @@ import {
   shelfFor,
   idsOf,
   partId,
-} from '@iron-hush/core/model'
-import { byOwned } from './layout'
+} from '../model'
+import { byOwned } from './by-owned'
 import { byTrouble, type Outcome, outcomeOf, standingOf } from './outcome'
 import { plugIn } from './plugging'
 

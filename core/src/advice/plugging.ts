@@ -1,6 +1,6 @@
-import { joinAt, startAt, type Way } from '@iron-hush/core/circuit'
-import type { Edit } from '@iron-hush/core/edits'
-import { type Link, type Patch, type Shelf, idsOf, partId } from '@iron-hush/core/model'
+import { joinAt, startAt, type Way } from '../circuit'
+import type { Edit } from '../edits'
+import { type Link, type Patch, type Shelf, idsOf, partId } from '../model'
 
 const pieceOf = (id: string, gear: string, turned = false): Link['through'][number] => ({
   id,

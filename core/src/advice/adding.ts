@@ -1,0 +1,76 @@
+import { joinAt } from '../circuit'
+import type { Edit } from '../edits'
+import { type Gear, idsOf, type Link, partId, type Patch, type Shelf, shelfFor } from '../model'
+import { plugIn } from './plugging'
+
+/** A socket of a box in the chain. */
+export interface Socket {
+  /** `box.port` */
+  id: string
+  name: string
+  end: Link['from']
+  connector: string
+}
+
+/** Sockets of all boxes in one direction; `free`: only those with nothing plugged in. */
+export function socketsOf(patch: Patch, commonShelf: Shelf, way: 'in' | 'out', free: boolean): Socket[] {
+  const shelf = shelfFor(patch, commonShelf)
+  const taken = (box: string, port: string) =>
+    free && patch.links.some(({ to }) => to.box === box && to.port === port)
+  return patch.boxes.flatMap((box) => {
+    const gear = shelf.get(box.gear)
+    if (!gear) return []
+    return gear.ports
+      .filter((port) => port.way === way && port.connector !== 'air' && !taken(box.id, port.id))
+      .map(({ id, name, connector }) => ({
+        id: `${box.id}.${id}`,
+        name: `${box.name ?? gear.name}: ${name}`,
+        end: { box: box.id, port: id },
+        connector,
+      }))
+  })
+}
+
+interface Connections {
+  place?: string
+  /** The output that feeds the new box. */
+  source?: Socket
+  /** The input that the new box feeds. */
+  target?: Socket
+}
+
+/** The edits that add a thing to the chain and plug it in. The first of them is the box. */
+export function addingEdits(
+  patch: Patch,
+  gear: Gear,
+  shelf: Shelf,
+  { place, source, target }: Connections,
+): Edit[] {
+  const used = idsOf(patch)
+  const id = partId(gear.kind, used)
+  const ids = [...used, id]
+  const input = source && portFor(gear, 'in', source)
+  const output = target && portFor(gear, 'out', target)
+  return [
+    { kind: 'add box', box: { id, gear: gear.id, place, settings: {}, locked: [] } },
+    ...(source && input ? plugIn(patch, shelf, source.end, { box: id, port: input }, [], ids) : []),
+    ...(target && output ? plugIn(patch, shelf, { box: id, port: output }, target.end, [], ids) : []),
+  ]
+}
+
+/** A port of a new thing for a socket: one of the same shape, else the first of its direction. */
+function portFor({ ports }: Gear, way: 'in' | 'out', socket: Socket): string | undefined {
+  const possible = ports.filter((port) => port.way === way && port.connector !== 'air')
+  return (possible.find(({ connector }) => connector === socket.connector) ?? possible[0])?.id
+}
+
+/** Sides of a box at which something could still be joined on. */
+export function openSides(patch: Patch, box: string, gear: Gear, shelf: Shelf): ('in' | 'out')[] {
+  const ports = gear.ports.filter(({ connector }) => connector !== 'air' && connector !== 'fixed')
+  const fed = (port: string) => patch.links.some(({ to }) => to.box === box && to.port === port)
+  const open = (port: string) => !fed(port) || joinAt(patch, { box, port }, shelf) !== undefined
+  return [
+    ...(ports.some(({ id, way }) => way === 'in' && open(id)) ? ['in' as const] : []),
+    ...(ports.some(({ way }) => way === 'out') ? ['out' as const] : []),
+  ]
+}

@@ -1,0 +1,29 @@
+import { fittingEdits, fittingPieces } from '../circuit'
+import type { Edit } from '../edits'
+import type { Gear, Link, Patch, Shelf } from '../model'
+import { type Outcome, outcomeOf, standingOf } from './outcome'
+
+/** Something that could go into a link, and what it would bring. */
+export interface LinkOffer extends Outcome {
+  gear: Gear
+  edits: Edit[]
+  /** The piece whose place it would take. */
+  instead?: string
+}
+
+/** Pieces that fit at the end of a link, owned first, each with the finding it would bring. */
+export function offersForLink(patch: Patch, link: Link, shelf: Shelf): LinkOffer[] {
+  const before = standingOf(patch, shelf)
+  const offers = fittingPieces(link, patch, shelf).map((fitting) => {
+    const edits = fittingEdits(fitting, link, patch)
+    const last = link.through.at(-1)
+    const instead = fitting.replaces && last ? shelf.get(last.gear)?.name : undefined
+    return { gear: fitting.gear, edits, instead, ...outcomeOf(patch, edits, shelf, before) }
+  })
+  // what is owned first; of that, what would go silent last
+  return offers.sort(
+    (one, other) =>
+      Number(other.gear.owned > 0) - Number(one.gear.owned > 0) ||
+      Number(one.severity === 'dead') - Number(other.severity === 'dead'),
+  )
+}

@@ -1,0 +1,68 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import { mount } from '@vue/test-utils'
+import { columnsOf, levelsOfPatch } from '@iron-hush/core/levels'
+import { Patch } from '@iron-hush/core/model'
+import { domainOf, shiftOf } from './scale'
+import { tuning, camera, shelf } from '../../tests/demo'
+import LevelMap from './LevelMap.vue'
+
+describe('the level map', () => {
+  const drawn = (patch: Patch, mode: 'source' | 'volts' | 'dbfs' = 'source') => {
+    const run = levelsOfPatch(patch, shelf).runs.find(({ end }) => end.box === 'camera')!
+    const columns = columnsOf(run)
+    const wrapper = mount(LevelMap, {
+      props: {
+        run,
+        columns,
+        mode,
+        inHand: 0,
+        pins: [`${columns[1]!.part}.${columns[1]!.name}`],
+        placeWords: 'lathe',
+        momentWords: { loudest: 'loudest', typical: 'typical', quietest: 'quietest' },
+        spreadDb: 4,
+        ambience: true,
+      },
+    })
+    return { wrapper, columns, run }
+  }
+  it('draws a ceiling for every column that has one, a floor for every column that hisses', () => {
+    const { wrapper, columns } = drawn(tuning)
+    expect(wrapper.findAll('[fill="url(#hatch-ceiling)"]')).toHaveLength(
+      columns.filter(({ ceiling }) => ceiling).length,
+    )
+    expect(wrapper.findAll('[fill="url(#hatch-floor)"]')).toHaveLength(columns.length)
+    expect(wrapper.text()).toMatch(/bends 19\.\d dB under the peak/)
+    expect(wrapper.text()).toMatch(/\d+ % of the hiss/)
+  })
+  it('tells everything it draws to those who do not see it', () => {
+    const { wrapper, columns } = drawn(tuning)
+    const label = wrapper.get('svg').attributes('aria-label')!
+    for (const { name } of columns) expect(label).toContain(name)
+    expect(label).toMatch(/First amplifier: floor [\d.]+, ceiling [\d.]+, headroom \u221219/)
+  })
+  it('draws what the microphone hears beside its source, as a layer that can be taken off', async () => {
+    const { wrapper } = drawn(tuning)
+    expect(wrapper.find('.ambience').exists()).toBe(true)
+    expect(wrapper.text()).toMatch(/own echo, \d+ dB\(A\): direct sound \d+\.\d dB over it/)
+    await wrapper.setProps({ ambience: false })
+    expect(wrapper.find('.ambience').exists()).toBe(false)
+    expect(wrapper.text()).not.toMatch(/own echo/)
+  })
+  it('has no volts where the signal is digital', () => {
+    const { wrapper, columns } = drawn(tuning, 'volts')
+    expect(wrapper.findAll('.none')).toHaveLength(columns.filter(({ domain }) => domain !== 'volts').length)
+  })
+  it('emits the column that is touched', async () => {
+    const { wrapper } = drawn(tuning)
+    await wrapper.findAll('.hit')[2]!.trigger('click')
+    expect(wrapper.emitted('choose')).toEqual([[2]])
+  })
+  it('shifts the whole by the gain to the track, and each column by its own', () => {
+    const [, , preamplifier] = columnsOf(camera)
+    expect(shiftOf('source', camera, preamplifier!)).toBe(0)
+    expect(shiftOf('dbfs', camera, preamplifier!)).toBe(camera.points.at(-1)!.gainFromSourceDb)
+    expect(shiftOf('volts', camera, preamplifier!)).toBe(preamplifier!.gainFromSourceDb)
+    expect(domainOf('source', camera).lines).toContain(120)
+  })
+})
