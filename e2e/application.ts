@@ -1,10 +1,12 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
+import { chmodSync, mkdtempSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
-import { chmodSync } from 'node:fs'
+import { test as plain } from '@playwright/test'
+import { asShipped } from './as-shipped'
 
 const root = path.resolve(import.meta.dirname, '..')
+const firstPort = Number(process.env.E2E_PORT ?? 4399)
 
 /** The application as `npm start` runs it, in a folder of its own. It can be ended and started again. */
 export class Application {
@@ -12,14 +14,14 @@ export class Application {
   output = ''
   private child: ChildProcess | undefined
 
-  /** @param name tells the homes of several stories apart */
-  constructor(
-    readonly port: number,
-    name: string,
-  ) {
+  constructor(readonly port: number) {
     const given = process.env.IRON_HUSH_HOME
-    this.home = given ? `${given}-${name}` : mkdtempSync(path.join(os.tmpdir(), `iron-hush-${name}-`))
+    this.home = given ? `${given}-${port}` : mkdtempSync(path.join(os.tmpdir(), 'iron-hush-story-'))
     if (!given) chmodSync(this.home, 0o755)
+  }
+
+  get address(): string {
+    return `http://127.0.0.1:${this.port}`
   }
 
   async start(): Promise<void> {
@@ -50,3 +52,24 @@ export class Application {
     })
   }
 }
+
+/** Each worker has an application of its own, and each test finds it as it ships. */
+export const test = plain.extend<{ shipped: null }, { application: Application }>({
+  application: [
+    async ({}, use, { workerIndex }) => {
+      const application = new Application(firstPort + workerIndex)
+      await application.start()
+      await use(application)
+      await application.end()
+    },
+    { scope: 'worker', timeout: 240_000 },
+  ],
+  baseURL: ({ application }, use) => use(application.address),
+  shipped: [
+    async ({ application }, use) => {
+      await asShipped(application.address)
+      await use(null)
+    },
+    { auto: true },
+  ],
+})

@@ -1,16 +1,15 @@
 import { defineConfig } from '@playwright/test'
 
-const port = Number(process.env.E2E_PORT ?? 4399)
-
-/** The real application, started as a person starts it, in a folder of its own. */
+/** The real application, started as a person starts it: one for each worker, in a folder of its own. */
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   timeout: 60_000,
-  workers: 1,
+  workers: 2,
+  fullyParallel: true,
+  expect: { timeout: 10_000 },
   reporter: 'list',
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {

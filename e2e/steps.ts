@@ -1,8 +1,5 @@
-import { readFileSync } from 'node:fs'
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import type { SceneDocument } from '@iron-hush/core/contract'
-import { parseJson, Patch, uuidv7 } from '@iron-hush/core/model'
 
 export async function open(page: Page, station: string, scene = 0): Promise<void> {
   const [shoot] = (await (await page.request.get('/api/shoots')).json()) as { scenes: { id: string }[] }[]
@@ -42,18 +39,4 @@ export async function accessible(page: Page): Promise<void> {
           .join(' | ')}`,
     ),
   ).toEqual([])
-}
-
-/** Puts the chain of a scene back to how the demo has it, whatever other stories did to it. */
-export async function asShipped(page: Page, scene: number, file: string): Promise<void> {
-  const demo = new URL(`../demo/scenes/${file}.json`, import.meta.url)
-  const { boxes, links } = parseJson(Patch, readFileSync(demo, 'utf8'), file)
-  const [shoot] = (await (await page.request.get('/api/shoots')).json()) as { scenes: { id: string }[] }[]
-  const { id } = shoot!.scenes[scene]!
-  const { revision } = (await (await page.request.get(`/api/scenes/${id}`)).json()) as SceneDocument
-  const change = uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
-  const answer = await page.request.post(`/api/scenes/${id}/edits`, {
-    data: { id: change, baseRevision: revision, edits: [{ kind: 'set wiring', boxes, links }] },
-  })
-  expect(answer.status()).toBe(200)
 }

@@ -1,0 +1,42 @@
+import { expect } from '@playwright/test'
+import { test } from './application'
+import { accessible, open, settled } from './steps'
+
+test('Patch: swap a box, put in a pad, add a box, and see what each would bring', async ({ page }) => {
+  await open(page, 'patch')
+  await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
+  const panel = page.getByRole('complementary', { name: 'The link in hand' })
+  await expect(panel).toContainText(/Loses \d+\.\d dB/)
+  const loss = async () => Number(/Loses (\d+\.\d) dB/.exec((await panel.textContent())!)![1])
+  expect(await loss()).toBeLessThan(1)
+  await panel.getByRole('button', { name: /Mini pad, 25 dB/ }).click()
+  await expect.poll(loss).toBeGreaterThan(20)
+  await accessible(page)
+  // it has taken the place of the lead that was there; undo brings that back
+  await page.keyboard.press('Control+z')
+  await expect.poll(loss).toBeLessThan(1)
+  await panel.getByRole('button', { name: 'Close' }).click()
+
+  await page.getByRole('button', { name: /^Camera/ }).click()
+  await page
+    .getByRole('complementary', { name: 'The box in hand' })
+    .getByRole('button', { name: /Old reflex/ })
+    .click()
+  await expect(page.getByRole('button', { name: /^Camera.*Old reflex/ })).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: /^Camera.*Mirrorless/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+
+  await page.getByRole('button', { name: 'Add a box' }).click()
+  const add = page.getByRole('complementary', { name: 'Add to the chain' })
+  await add.getByRole('combobox', { name: 'What' }).click()
+  await page.getByRole('option', { name: /Action camera/ }).click()
+  await add.getByRole('combobox', { name: 'Stands' }).click()
+  await page.getByRole('option', { name: 'boom from above' }).click()
+  await add.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByRole('button', { name: /^Action camera/ })).toBeVisible()
+  await expect(page.locator('.plan', { hasText: 'Action camera' })).toContainText('founder')
+  await page.getByRole('button', { name: 'Take out of the chain' }).click()
+  await expect(page.getByRole('button', { name: /^Action camera/ })).toHaveCount(0)
+  await settled(page)
+})

@@ -1,0 +1,57 @@
+import { writeFileSync } from 'node:fs'
+import { expect } from '@playwright/test'
+import { wavBytes } from '@iron-hush/core/media'
+import { talkingClip } from '@iron-hush/core/signals'
+import { test } from './application'
+import { accessible, open, settled } from './steps'
+
+test('Proof: a dropped clip is measured beside the plan; what is no WAV is refused in a sentence', async ({
+  page,
+}, info) => {
+  await open(page, 'proof')
+  const clip = { typicalDbfs: -26, noiseDbfsA: -66, loudestPeakDbfs: 6, lengthS: 10, rateHz: 48000, seed: 4 }
+  const file = info.outputPath('bench take 1.wav')
+  writeFileSync(
+    file,
+    wavBytes([talkingClip(clip), talkingClip({ ...clip, loudestPeakDbfs: -6, seed: 5 })], 48000),
+  )
+  const input = page.locator('input[type=file]')
+  await input.setInputFiles(file)
+  const article = page.locator('article', { hasText: 'bench take 1.wav' })
+  await expect(article).toContainText('cut flat at full scale')
+  await article.getByRole('combobox', { name: 'Held against' }).click()
+  await page.getByRole('option', { name: 'Recorder, track 1' }).click()
+  const row = article.getByRole('row', { name: /noise in the pauses/ }).first()
+  const measured = Number((await row.getByRole('cell').nth(1).textContent())!.replace('\u2212', '-'))
+  expect(Math.abs(measured + 66)).toBeLessThan(1)
+  await expect(article.getByRole('row', { name: /loudest peak/ }).first()).toContainText(
+    'louder than the brief says',
+  )
+  for (const [name, content, expected] of [
+    ['empty.wav', '', /empty\.wav was refused: it is empty/],
+    ['song.wav', 'ID3 and so on', /in spite of its name it is an MP3/],
+    ['cut.wav', wavBytes([talkingClip(clip)], 48000).slice(0, 30), /its header is cut off/],
+  ] as const) {
+    const bad = info.outputPath(name)
+    writeFileSync(bad, content)
+    await input.setInputFiles(bad)
+    await expect(page.getByText(expected)).toBeVisible()
+  }
+  await expect(page.locator('article')).toHaveCount(1)
+  await accessible(page)
+
+  // a real drop, as from a file manager
+  const bytes = [...wavBytes([talkingClip({ ...clip, loudestPeakDbfs: -6, lengthS: 3 })], 48000, 16)]
+  const dropped = await page.evaluateHandle((content) => {
+    const transfer = new DataTransfer()
+    transfer.items.add(new File([new Uint8Array(content)], 'dropped.wav', { type: 'audio/wav' }))
+    return transfer
+  }, bytes)
+  for (const event of ['dragenter', 'dragover', 'drop'])
+    await page.dispatchEvent('section.station', event, { dataTransfer: dropped })
+  const second = page.locator('article', { hasText: 'dropped.wav' })
+  await expect(second).toContainText('No flat tops were found')
+  await second.getByRole('button', { name: 'Forget' }).click()
+  await expect(page.locator('article')).toHaveCount(1)
+  await settled(page)
+})

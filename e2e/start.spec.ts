@@ -1,0 +1,35 @@
+import { expect } from '@playwright/test'
+import { test } from './application'
+import { accessible, open, verdict } from './steps'
+
+test('it opens on a verdict, without reading or an account', async ({ page, application }) => {
+  const strangers: string[] = []
+  page.on(
+    'request',
+    (request) =>
+      !request.url().startsWith(`http://127.0.0.1:${application.port}`) &&
+      !request.url().startsWith('data:') &&
+      !request.url().startsWith('blob:') &&
+      strangers.push(request.url()),
+  )
+  await page.goto('/')
+  await expect(verdict(page)).toContainText(/Speech-to-noise .* dB/)
+  await expect(page.getByRole('navigation', { name: 'Stations' }).getByRole('link')).toHaveText([
+    /Brief/,
+    /Patch/,
+    /Levels/,
+    /Proof/,
+    /Roll/,
+  ])
+  expect(strangers).toEqual([])
+})
+
+test('night has its contrast too', async ({ page }) => {
+  await open(page, 'levels')
+  await page.getByRole('button', { name: 'Night' }).click()
+  await accessible(page)
+  await page.keyboard.press('1')
+  await expect(page.locator('h1').first()).toHaveText('Brief')
+  await accessible(page)
+  await page.getByRole('button', { name: 'Day' }).click()
+})
