@@ -1,9 +1,10 @@
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { chainOf, graphOf } from '../chain'
 import { applyEdits } from '../edits'
-import { parseJson, Patch, positionsOf, ShelfFile, shelfOf } from '../model'
+import { type Patch, positionsOf } from '../model'
 import { generated, knob, noisy, quiet } from '../tests/amp-chains'
+import { scene, shelf } from '../tests/demo'
+import { compareScores, tenths } from './objective'
 import { aimsOf, balance, pricesOf, scoreOf, worstRatioDb } from './index'
 
 describe('balance', () => {
@@ -15,6 +16,21 @@ describe('balance', () => {
     expect(found.reasons.join(' ')).toMatch(/The ceiling met first is Box/)
     expect(found.levels.runs[0]!.peakDb).toBeGreaterThanOrEqual(-15)
     expect(found.levels.runs[0]!.peakDb).toBeLessThanOrEqual(-12)
+  })
+  it('ends when the work allowed is done, and says by how much it may be bettered', () => {
+    const yard = scene('5-words-over-the-yard')
+    const best = balance(yard, shelf)!
+    expect(best.mayGainDb).toBeUndefined()
+    for (const most of [1, 10_000, 40_000]) {
+      const found = balance(yard, shelf, undefined, most)!
+      expect(found.evaluations).toBeLessThan(most + 30_000)
+      // nothing is claimed that is not so: no better than the best, and the best within what was said
+      expect(compareScores(found.after, best.after)).toBeGreaterThanOrEqual(0)
+      expect(tenths(worstRatioDb(found.after) + found.mayGainDb!)).toBeGreaterThanOrEqual(
+        tenths(worstRatioDb(best.after)),
+      )
+      expect(found.reasons.at(-1)).toMatch(/best found in the time allowed/)
+    }
   })
   it('leaves a locked control alone, and proposes nothing once balanced', () => {
     const patch = generated([quiet], [[noisy]], false, 'usual')
@@ -70,10 +86,6 @@ describe('balance', () => {
 })
 
 describe('balance on the demo', () => {
-  const demo = new URL('../../../demo/', import.meta.url)
-  const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
-  const shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').gear)
-  const scene = (file: string) => parseJson(Patch, read(`scenes/${file}.json`), file)
   const set = (patch: Patch, part: string, control: string, position: number | string) =>
     applyEdits(patch, [{ kind: 'set control', part, control, position }], shelf)
 

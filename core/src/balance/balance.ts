@@ -7,7 +7,7 @@ import { bestPositions } from './demands'
 import type { FreeControl } from './free-control'
 import { compareScores, meetsDemands, type Score, worstRatioDb } from './objective'
 import { suppliesOn } from './power'
-import { reasonsFor } from './reasons'
+import { reasonsFor, unprovedReason } from './reasons'
 
 /** One control that Balance would move. */
 export interface Change {
@@ -35,6 +35,11 @@ export interface Balance {
   levels: Levels
   combinations: number
   evaluations: number
+  /**
+   * Where the work allowed ran out before every combination was ruled out: by how much speech-to-noise of the worst
+   * recording that counts may still be better, dB. Left out: nothing is better.
+   */
+  mayGainDb?: number
 }
 
 /**
@@ -44,7 +49,12 @@ export interface Balance {
  *
  * @returns undefined when cancelled
  */
-export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): Balance | undefined {
+export function balance(
+  patch: Patch,
+  shelf: Shelf,
+  cancelled?: () => boolean,
+  mostEvaluations?: number,
+): Balance | undefined {
   const graphNow = graphOf(patch, shelf)
   const now = new Map(graphNow.settings)
   const powered = suppliesOn(patch, shelf)
@@ -52,7 +62,7 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
   for (const [key, position] of automaticOff(graph, patch, shelf)) graph.settings.set(key, position)
   const aims = aimsOf(graph, patch.plan)
   const free = freeControls(graph, patch, shelf)
-  const found = bestPositions(graph, patch.plan, free, cancelled)
+  const found = bestPositions(graph, patch.plan, free, cancelled, mostEvaluations)
   if (cancelled?.()) return undefined
   const proposed = new Map([...graph.settings, ...(found?.positions ?? [])])
   for (const [key, position] of quieterEars(graph, free, at(proposed))) proposed.set(key, position)
@@ -62,6 +72,7 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
   const after = scoreAt(graph, aims, at(proposed))(moved.length)
   const levels = levelsOfGraph(graph, at(proposed))
   const fits = aims.recordings.length > 0 && meetsDemands(after)
+  const mayGainDb = found?.bound && Math.max(0, worstRatioDb(found.bound) - worstRatioDb(after))
   const better = compareScores(after, before) < 0 || powered.patch !== patch
   return {
     fits,
@@ -73,10 +84,12 @@ export function balance(patch: Patch, shelf: Shelf, cancelled?: () => boolean): 
       ...nothingHeard(aims),
       ...nothingToMove(free, patch, shelf),
       ...reasonsFor(levels, after, patch, free),
+      ...(mayGainDb === undefined ? [] : [unprovedReason(mayGainDb)]),
     ],
     levels,
     combinations: free.reduce((product, { control }) => product * positionsOf(control).length, 1),
     evaluations: found?.evaluations ?? 0,
+    ...(mayGainDb === undefined ? {} : { mayGainDb }),
   }
 }
 

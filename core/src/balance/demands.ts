@@ -16,7 +16,12 @@ export interface SearchResult {
   positions: Map<string, Position>
   /** Stage evaluations made: how often a node's levels and noise were computed. */
   evaluations: number
+  /** Where the work allowed ran out: what positions that were not looked at may be worth at most. */
+  bound?: Score
 }
+
+/** Stage evaluations allowed for one balance; some seven seconds of a core. */
+const usualWork = 400_000
 
 /**
  * The best positions of all free controls for the recordings, exactly. Parts of the chain that have no recording and no
@@ -26,17 +31,20 @@ export interface SearchResult {
  * controls at a time show them.
  *
  * @param cancelled asked now and then; when it says true the search ends with undefined
+ * @param mostEvaluations when so many stages were computed, the search ends with the best found and the bound that remains
  */
 export function bestPositions(
   graph: Graph,
   plan: Plan,
   free: readonly FreeControl[],
   cancelled: () => boolean = () => false,
+  mostEvaluations = usualWork,
 ): SearchResult | undefined {
   let evaluations = 0
   const parts = problemsOf(graph, plan, free).map((part): Problem => ({
     ...part,
     cancelled,
+    exhausted: () => evaluations > mostEvaluations,
     count: (more) => (evaluations += more),
     enoughHeadroomDb: Infinity,
   }))
@@ -44,6 +52,7 @@ export function bestPositions(
   if (found.some((each) => !each)) return undefined
   const enough = Math.min(...found.map((each) => each!.score.headroomDb))
   const positions = new Map<string, Position>()
+  let bound = found.map((each) => each!.bound).find((each) => each !== undefined)
   for (const [index, part] of parts.entries()) {
     const first = found[index]!
     const again =
@@ -51,9 +60,10 @@ export function bestPositions(
         ? leastGivenUp({ ...part, enoughHeadroomDb: enough })
         : first
     if (!again) return undefined
+    bound ??= again.bound
     for (const [key, position] of part.positions.named(again.choice)) positions.set(key, position)
   }
-  return { positions: nearest(graph, plan, free, positions, cancelled), evaluations }
+  return { positions: nearest(graph, plan, free, positions, cancelled), evaluations, bound }
 }
 
 /** Positions that are worth the same with smaller moves. */

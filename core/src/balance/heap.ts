@@ -9,6 +9,11 @@ export class Heap<T> {
     return this.items.length
   }
 
+  /** Takes out so many of the least, or all there are. */
+  some(most: number): T[] {
+    return Array.from({ length: Math.min(most, this.size) }, () => this.pop()!)
+  }
+
   push(item: T): void {
     const { items, compare } = this
     let at = items.push(item) - 1

@@ -17,6 +17,8 @@ export interface Demands {
 export interface Found {
   score: Score
   choice: Choice
+  /** Where the work allowed ran out: what a choice that was not looked at is worth at most. Left out: this is the best. */
+  bound?: Score
 }
 
 /** What a search works on. */
@@ -25,6 +27,8 @@ export interface Problem {
   aims: Aims
   positions: Positions
   cancelled: () => boolean
+  /** Says when the work allowed is done: what is found by then is the answer, with the bound that remains. */
+  exhausted: () => boolean
   /** More headroom than this is worth nothing, dB. */
   enoughHeadroomDb: number
   /** Adds to the count of stage evaluations. */

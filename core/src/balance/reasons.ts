@@ -23,6 +23,12 @@ export function reasonsFor(
   ]
 }
 
+/** The search ended before every combination was ruled out. */
+export const unprovedReason = (mayGainDb: number): string =>
+  tenths(mayGainDb) > 0 && Number.isFinite(mayGainDb)
+    ? `This is the best found in the time allowed, not proved to be the best there is: another setting may be up to ${db(mayGainDb)} clearer.`
+    : 'This is the best found in the time allowed, not proved to be the best there is.'
+
 const leastBy = (runs: readonly Run[], figure: (run: Run) => number): Run | undefined =>
   runs.reduce<Run | undefined>(
     (low, run) => (figure(run) < (low ? figure(low) : Infinity) ? run : low),

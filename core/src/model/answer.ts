@@ -167,6 +167,10 @@ export const BalanceAnswer = z.strictObject({
     .describe('what each neighbouring position would do, from the proposed ones'),
   combinations: z.number().describe('of all free controls'),
   evaluations: z.number().describe('stages computed to find the answer'),
+  mayGainDb: z
+    .number()
+    .optional()
+    .describe('the time allowed ran out: so much clearer another setting may be, dB; left out: none is'),
   findings: z.array(FindingAnswer).describe('what is left to say with the proposed settings'),
 })
 export type BalanceAnswer = z.infer<typeof BalanceAnswer>

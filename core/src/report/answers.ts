@@ -139,6 +139,7 @@ export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Pri
     prices: [...prices],
     combinations: found.combinations,
     evaluations: found.evaluations,
+    ...(found.mayGainDb === undefined ? {} : { mayGainDb: found.mayGainDb }),
     findings: findingsOf(found.levels, { ...contextOf(patch), balanced: true }),
   }
 }
