@@ -181,7 +181,7 @@ test('a way by other sockets, a sheet for the cage, and the radio said plainly',
   await page.getByRole('button', { name: 'Patch sheet' }).click()
   const file = await download
   expect(file.suggestedFilename()).toBe('three-at-the-mould-patch.pdf')
-  const bytes = readFileSync((await file.path())!)
+  const bytes = readFileSync(await file.path())
   expect(bytes.subarray(0, 5).toString()).toBe('%PDF-')
   expect(bytes.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1)
 })

@@ -249,8 +249,8 @@ describe('gear', () => {
 
 describe('things of one\u2019s own', () => {
   const shelf = async (): Promise<Stored<Gear>[]> => (await call('GET', '/api/gear')).body
-  const copyOf = async (id: string, to: string) => {
-    const { content } = (await shelf()).find((each) => each.content.id === id)!
+  const copyOf = async (from: string, to: string) => {
+    const { content } = (await shelf()).find((each) => each.content.id === from)!
     return { ...content, id: to, name: `My ${content.name}` }
   }
   it('are put on the shelf once, however often they are sent, and taken off again', async () => {

@@ -102,8 +102,8 @@ describe('balance on the demo', () => {
     const found = balance(loud, shelf)!
     const ears = found.levels.runs.filter(({ end }) => end.kind === 'listen').map((run) => run.typicalDb)
     expect(Math.max(...ears)).toBeLessThanOrEqual(85)
-    const quiet = balance(set(scene('3-the-tuning'), 'recorder', 'phones', -40), shelf)!
-    expect(quiet.changes.some(({ control }) => control === 'phones')).toBe(false)
+    const soft = balance(set(scene('3-the-tuning'), 'recorder', 'phones', -40), shelf)!
+    expect(soft.changes.some(({ control }) => control === 'phones')).toBe(false)
   })
   it('never moves what has no level: power, low-cut, ducking', () => {
     for (const file of ['1-the-founder-at-the-bench', '2-the-pour', '3-the-tuning']) {

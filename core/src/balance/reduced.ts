@@ -44,8 +44,8 @@ export function reducedGraph(
     const joins =
       row !== undefined &&
       row.at(-1)!.index === feed &&
-      nextCount[feed!] === 1 &&
-      !isEnd.has(feed!) &&
+      nextCount[feed] === 1 &&
+      !isEnd.has(feed) &&
       ![...row, node].some(
         ({ kind, delayS, linked, stop }) => keptKinds.has(kind) || delayS || linked || stop,
       ) &&

@@ -109,7 +109,7 @@ class RowSearch {
       const before = feeds.length ? gainDb[feeds[0]!]! : 0
       gainDb[index] = before + chain.readings[index]!.gainDb + (stop ? deadDb : 0)
       this.peakBeforeDb[index] = amplitudeDb(chain.peakBefore(index)) - before
-      this.peakAfterDb[index] = amplitudeDb(chain.peakAfter(index)) - gainDb[index]!
+      this.peakAfterDb[index] = amplitudeDb(chain.peakAfter(index)) - gainDb[index]
     }
     this.settings = graph.nodes.map(({ index }) => settingsIn(positions, index, region))
   }

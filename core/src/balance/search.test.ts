@@ -226,7 +226,7 @@ describe('the search for the best positions', () => {
     const wide = ([each, count]: [Amp, number]): Amp => ({ ...each, steps: count, click: each.click / 2 })
     fc.assert(
       fc.property(big, ({ trunk, branches, school }) => {
-        const [rows, ends] = [trunk.map(wide), branches.map((row) => row.map(wide))]
+        const [rows, ends] = [trunk.map(wide), branches.map((branch) => branch.map(wide))]
         const combinations = [...rows, ...ends.flat()].reduce((all, { steps: count }) => all * (count + 1), 1)
         fc.pre(combinations <= 1e6)
         largest = Math.max(largest, combinations)
@@ -290,10 +290,10 @@ describe('the search for the best positions', () => {
       { minLength: 8, maxLength: 8 },
     )
     fc.assert(
-      fc.property(long, fc.constantFrom('usual' as const, 'full' as const), (row, school) => {
-        const found = balance(generated(row.slice(0, 6), [row.slice(6)], false, school), new Map())!
+      fc.property(long, fc.constantFrom('usual' as const, 'full' as const), (stages, school) => {
+        const found = balance(generated(stages.slice(0, 6), [stages.slice(6)], false, school), new Map())!
         expect(found.combinations).toBe(32 ** 8)
-        const proved = clearestOfRow(row, school)
+        const proved = clearestOfRow(stages, school)
         expect(found.fits).toBe(proved !== undefined)
         if (proved !== undefined) expect(tenths(worstRatioDb(found.after))).toBe(tenths(proved))
       }),

@@ -69,10 +69,10 @@ export function shapesOf(graph: Graph, whole: (node: number) => Favourable): Sha
     const { lowCutsHz, alwaysLowCutHz } = whole(index)
     after[index] =
       !node.delayS && lowCutsHz.length === 0
-        ? before[index]!
+        ? before[index]
         : shapeOf(
             table,
-            before[index]!.slots.map((slot) => ({
+            before[index].slots.map((slot) => ({
               emitter: slot.emitter,
               delayS: slot.delayS + (node.delayS ?? 0),
               mostCut: lowCutsHz.reduce((filter, hz) => table.withLowCut(filter, hz), slot.mostCut),

@@ -24,8 +24,8 @@ export class Splitting {
     let [best, most] = [-1, 0]
     for (let knob = 0; knob < low.length; knob++) {
       if (high[knob] === low[knob]) continue
-      const { fallDb, times } = this.learned[knob]!
-      const worth = (fallDb / times) * this.spreadDb(knob, low[knob]!, high[knob]!)
+      const { fallDb: fellDb, times } = this.learned[knob]!
+      const worth = (fellDb / times) * this.spreadDb(knob, low[knob]!, high[knob]!)
       if (worth > most) [best, most] = [knob, worth]
     }
     return best < 0 ? undefined : best

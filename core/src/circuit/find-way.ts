@@ -78,11 +78,11 @@ function waysBetween(
   const bare = pluggedLink({ ...patch, links: [...others, emptied] }, emptied, commonShelf)
   if (!bare) return []
   const all = candidatesOn(shelfFor(patch, commonShelf))
-  const last = tapsOf(bare).inputs[0]!
+  const inputTap = tapsOf(bare).inputs[0]!
   // a link that joins ends in the lead that is there: the row comes before that
-  const lead = link.joins && last !== 'output' ? last.piece : undefined
+  const lead = link.joins && inputTap !== 'output' ? inputTap.piece : undefined
   const input: Half = lead === undefined ? bare.inputs[0]! : bare.pieces[lead]!.ends[0]!
-  const tap = lead === undefined ? last : tapsOf(bare).pieces[lead]!
+  const tap = lead === undefined ? inputTap : tapsOf(bare).pieces[lead]!
   const start: Half = tap === 'output' ? bare.output : bare.pieces[tap.piece]!.ends[tap.end]!
   const away = piecesNeeded(all, input, mostPieces)
   const ways: Way[] = []

@@ -16,7 +16,7 @@ const graveVolts = 3
 /** An input bears so much DC behind the capacitor that nearly every one has. */
 const usualInputBearsVolts = 10
 
-const volts = (value: number) =>
+const voltsWords = (value: number) =>
   Math.abs(value) < 1 ? `${(value * 1000).toFixed(0)} mV` : `${value.toFixed(2)} V`
 const milliamperes = (amperes: number) => `${(Math.abs(amperes) * 1000).toFixed(2)} mA`
 
@@ -34,7 +34,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
         'supply missing',
         output,
         `${output} gets no power.`,
-        `${need.name} wants ${volts(need.leastVolts)} and gets ${volts(need.volts)}.`,
+        `${need.name} wants ${voltsWords(need.leastVolts)} and gets ${voltsWords(need.volts)}.`,
         'Switch the supply on, or put a supply between.',
       )
     else if (need.volts < need.leastVolts)
@@ -43,7 +43,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
         'supply weak',
         output,
         `${output} gets too little power.`,
-        `${need.name} wants ${volts(need.leastVolts)} and gets ${volts(need.volts)}.`,
+        `${need.name} wants ${voltsWords(need.leastVolts)} and gets ${voltsWords(need.volts)}.`,
         'Use the supply it is made for; it will be quiet and clip early.',
       )
   }
@@ -55,7 +55,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
         'supply shorted',
         `${input}, contact ${supply.contact}`,
         `${supply.name} of ${input} runs into ground.`,
-        `${volts(supply.openVolts)} drive ${milliamperes(supply.amperes)} through contact ${supply.contact}.`,
+        `${voltsWords(supply.openVolts)} drive ${milliamperes(supply.amperes)} through contact ${supply.contact}.`,
         'Switch it off before plugging; mute first.',
       )
   }
@@ -67,7 +67,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
           Math.abs(on) > Math.min(graveVolts, gravelyOver * bears) ? 'harmful' : 'degraded',
           'foreign supply',
           `${output}, contact ${contact}`,
-          `${volts(on)} of DC stand on ${output}, which was not built for it.`,
+          `${voltsWords(on)} of DC stand on ${output}, which was not built for it.`,
           `${milliamperes(amperes)} flow into contact ${contact}.`,
           'Switch the supply off, or put a blocking capacitor or a transformer between.',
         )
@@ -80,7 +80,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
         Math.abs(on) > graveVolts ? 'harmful' : 'degraded',
         'foreign supply',
         `${input.name}, contact ${contact}`,
-        `${volts(on)} of DC stand on ${input.name}, which was not built for it.`,
+        `${voltsWords(on)} of DC stand on ${input.name}, which was not built for it.`,
         `They come over contact ${contact}.`,
         'Switch the supply off, or put a blocking capacitor or a transformer between.',
       )

@@ -94,9 +94,9 @@ describe('splitters', () => {
       return typeof value === 'object' ? value.value : Number(value)
     }
     const source = ohm('saltmarsh-two-track', 'line')
-    const camera = ohm('fennimore-mirrorless', 'mic')
-    const beside = (camera * 32) / (camera + 32)
-    const expected = 20 * Math.log10(beside / (source + beside) / (camera / (source + camera)))
+    const input = ohm('fennimore-mirrorless', 'mic')
+    const beside = (input * 32) / (input + 32)
+    const expected = 20 * Math.log10(beside / (source + beside) / (input / (source + input)))
     expect(arriving(both) - arriving(alone)).toBeCloseTo(expected, 1)
     expect(expected).toBeLessThan(-6)
     const [loaded] = found(both, 'overloaded output')
@@ -243,10 +243,10 @@ describe('two microphones into one stereo socket', () => {
       Math.max(...wiringOf(powered, on)[0]!.report.variants[0]!.facts.reaches.map(({ db }) => db))
     expect(gain(tied)).toBeLessThan(gain(shelf) - 2)
     // seen from either microphone, the other is the same load
-    const best = (link: string) =>
+    const best = (id: string) =>
       Math.max(
         ...wiringOf(powered, tied)
-          .find((wired) => wired.link === link)!
+          .find((wired) => wired.link === id)!
           .report.variants[0]!.facts.reaches.map(({ db }) => db),
       )
     expect(best('left')).toBeCloseTo(best('right'), 1)

@@ -18,22 +18,22 @@ const passive: fc.Arbitrary<Part> = fc.oneof(
 )
 /** Coupled windings, and what passes one way only. */
 const twoPort: fc.Arbitrary<Part> = fc.oneof(
-  fc.tuple(pair, pair, fc.double({ min: 0.1, max: 10, noNaN: true })).map(([first, second, ratio]): Part => ({
+  fc.tuple(pair, pair, fc.double({ min: 0.1, max: 10, noNaN: true })).map(([one, other, ratio]): Part => ({
     kind: 'transformer',
     id: 't',
-    first,
-    second,
+    first: one,
+    second: other,
     ratio,
     firstOhm: 50,
     secondOhm: 70,
     henry: 10,
     leakageHenry: 0.002,
   })),
-  fc.tuple(pair, pair, ohm).map(([first, second, value]): Part => ({
+  fc.tuple(pair, pair, ohm).map(([one, other, value]): Part => ({
     kind: 'amplifier',
     id: 'a',
-    first,
-    second,
+    first: one,
+    second: other,
     gain: 0.5,
     ohm: value + 1e6,
   })),

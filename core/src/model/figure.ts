@@ -11,7 +11,7 @@ export type Provenance = z.infer<typeof Provenance>
 export type Figure =
   number | { value: number; tolerance: number; from: Provenance; note?: string } | 'unknown'
 
-function figure(minimum: number, maximum: number, unit: string) {
+function figureIn(minimum: number, maximum: number, unit: string) {
   const value = z.number().min(minimum).max(maximum)
   return z
     .union([
@@ -27,16 +27,16 @@ function figure(minimum: number, maximum: number, unit: string) {
     .describe(unit)
 }
 
-export const NoiseDbu = figure(-160, 0, 'dBu(A), A-weighted RMS, 20 Hz to 20 kHz')
-export const NoiseDbfs = figure(-200, 0, 'dBFS(A), A-weighted RMS re a full-scale sine')
-export const NoiseSpl = figure(-20, 80, 'dB(A) SPL, equivalent self-noise')
-export const CeilingDbu = figure(-90, 60, 'dBu, the largest sine that passes')
-export const CeilingSpl = figure(60, 180, 'dB SPL, the largest sine that passes')
-export const FullScaleDbu = figure(-60, 40, 'dBu of the sine that reads 0 dBFS')
-export const SensitivityDbvPa = figure(-90, 10, 'dBV at 94 dB SPL (1 Pa)')
-export const EarSensitivity = figure(60, 160, 'dB SPL at 1 V')
-export const Ohm = figure(0, 10_000_000, 'ohm')
-export const DynamicRangeDb = figure(20, 160, 'dB')
+export const NoiseDbu = figureIn(-160, 0, 'dBu(A), A-weighted RMS, 20 Hz to 20 kHz')
+export const NoiseDbfs = figureIn(-200, 0, 'dBFS(A), A-weighted RMS re a full-scale sine')
+export const NoiseSpl = figureIn(-20, 80, 'dB(A) SPL, equivalent self-noise')
+export const CeilingDbu = figureIn(-90, 60, 'dBu, the largest sine that passes')
+export const CeilingSpl = figureIn(60, 180, 'dB SPL, the largest sine that passes')
+export const FullScaleDbu = figureIn(-60, 40, 'dBu of the sine that reads 0 dBFS')
+export const SensitivityDbvPa = figureIn(-90, 10, 'dBV at 94 dB SPL (1 Pa)')
+export const EarSensitivity = figureIn(60, 160, 'dB SPL at 1 V')
+export const Ohm = figureIn(0, 10_000_000, 'ohm')
+export const DynamicRangeDb = figureIn(20, 160, 'dB')
 
 /** The value of a figure; `typical` stands in for `unknown`. */
 export function valueOf(figure: Figure, typical: number): number {

@@ -120,7 +120,7 @@ export function figuresOfGear(gear: Gear): GearFigure[] {
       return named && isFigure(value) ? [{ path: at, part, ...named, figure: value }] : []
     })
   /** The same of each object in a list, which has names of its own. */
-  const each = (list: readonly object[] | undefined, path: GearFigure['path'], part: string) =>
+  const eachOf = (list: readonly object[] | undefined, path: GearFigure['path'], part: string) =>
     (list ?? []).flatMap((object, index) => {
       const own = 'name' in object ? object.name : 'kind' in object ? object.kind : undefined
       return within(object, [...path, index], own ? `${part}, ${String(own)}` : part)
@@ -129,15 +129,15 @@ export function figuresOfGear(gear: Gear): GearFigure[] {
   const ladders = !passive
     ? []
     : Array.isArray(passive.ladder)
-      ? each(passive.ladder, ['passive', 'ladder'], 'Inside')
+      ? eachOf(passive.ladder, ['passive', 'ladder'], 'Inside')
       : Object.entries(passive.ladder.at).flatMap(([position, rungs]) =>
-          each(rungs, ['passive', 'ladder', 'at', position], `Inside, at ${position}`),
+          eachOf(rungs, ['passive', 'ladder', 'at', position], `Inside, at ${position}`),
         )
   const all = [
     ...gear.ports.flatMap((port, index) => [
       ...within(port, ['ports', index], port.name),
-      ...each(port.supplies, ['ports', index, 'supplies'], port.name),
-      ...each(port.needs, ['ports', index, 'needs'], port.name),
+      ...eachOf(port.supplies, ['ports', index, 'supplies'], port.name),
+      ...eachOf(port.needs, ['ports', index, 'needs'], port.name),
     ]),
     ...gear.strips.flatMap((strip, at) =>
       strip.stages.flatMap((stage, index) => {
@@ -148,7 +148,7 @@ export function figuresOfGear(gear: Gear): GearFigure[] {
     ),
     ...(passive ? within(passive, ['passive'], 'Inside') : []),
     ...ladders,
-    ...each(passive?.parts, ['passive', 'parts'], 'Inside'),
+    ...eachOf(passive?.parts, ['passive', 'parts'], 'Inside'),
     ...(passive?.converter ? within(passive.converter, ['passive', 'converter'], 'Converter') : []),
     ...(gear.radio ? within(gear.radio, ['radio'], 'On the air') : []),
   ]

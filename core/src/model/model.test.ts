@@ -107,9 +107,9 @@ describe('bad input', () => {
     expect(refusal(() => parse(Patch, bent(change), 'The patch'))).toMatch(expected)
   })
   it('reads past a byte-order mark and the line that names a schema', () => {
-    const text = readFileSync(new URL('../../../docs/example-patch.json', import.meta.url), 'utf8')
-    expect(text).toMatch(/"\$schema": "schema\/patch\.schema\.json"/)
-    expect(parseJson(Patch, `\uFEFF${text}`, 'example').boxes.length).toBeGreaterThan(1)
+    const file = readFileSync(new URL('../../../docs/example-patch.json', import.meta.url), 'utf8')
+    expect(file).toMatch(/"\$schema": "schema\/patch\.schema\.json"/)
+    expect(parseJson(Patch, `\uFEFF${file}`, 'example').boxes.length).toBeGreaterThan(1)
   })
   it('refuses a contact that a connector has not, and says which it has', () => {
     const lead = (wires: [string, string][]) =>

@@ -103,13 +103,13 @@ describe('a table of figures', () => {
     const pad = shelf.get('mini-pad-40')!
     const rung = figuresOfGear(pad).find(({ plain, unit }) => plain && unit === 'ohm')!
     const cells = { thing: pad.id, part: rung.part, figure: rung.name }
-    const read = (more: Parameters<typeof line>[0]) => onlyLine({ ...cells, ...more })
+    const readRung = (more: Parameters<typeof line>[0]) => onlyLine({ ...cells, ...more })
     const thing = readGearCsv([head, line({ ...cells, value: '4.7', unit: 'kohm' })], shelf).gear[0]!
     expect(figuresOfGear(thing).find(({ path }) => path.join() === rung.path.join())!.figure).toBeCloseTo(
       4700,
     )
-    expect(read({ value: '4.7', unit: 'V' }).what).toMatch(/"V" is no unit of/)
-    expect(read({ value: 'unknown' }).what).toMatch(/is not a number/)
+    expect(readRung({ value: '4.7', unit: 'V' }).what).toMatch(/"V" is no unit of/)
+    expect(readRung({ value: 'unknown' }).what).toMatch(/is not a number/)
   })
   it('refuses wrong units, formulas, impossible figures and unknown sources in a sentence each', () => {
     expect(onlyLine({ ...sensitivity, value: '-33', unit: 'ohm' }).what).toMatch(

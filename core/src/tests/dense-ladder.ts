@@ -15,7 +15,7 @@ export function denseGain(sourceOhm: number, rungs: readonly Rung[], loadOhm: nu
   }
   const size = series.length
   const g = series.map((ohm) => 1 / Math.max(ohm, 1e-6))
-  const matrix = Array.from({ length: size }, (_, row) =>
+  const matrix = Array.from({ length: size }, (_row, row) =>
     Array.from({ length: size + 1 }, (_, column) => {
       if (column === size) return row === 0 ? g[0]! : 0
       if (column === row) return g[row]! + (g[row + 1] ?? 0) + (shunts[row] ?? 0)

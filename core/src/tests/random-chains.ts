@@ -299,7 +299,7 @@ function patchOf(made: Recipe): Patch {
     })
   // what the camera's other channel hears: the feed by itself, which holds gain that turns both together
   if (music)
-    patch.links!.push({
+    patch.links.push({
       id: 'link-beside',
       from: { box: 'feed', port: 'second' },
       to: { box: 'camera', port: 'beside' },

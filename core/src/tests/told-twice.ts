@@ -280,13 +280,13 @@ class Drawing {
 
 /** A recipe with what cannot be left out: one splitter at most, and legs that are stated where a supply feeds them. */
 function sensible(recipe: Recipe): Recipe {
-  const first = recipe.stages.findIndex(({ kind }) => kind === 'splitter')
+  const splitterAt = recipe.stages.findIndex(({ kind }) => kind === 'splitter')
   const { input, output } = recipe
   return {
     ...recipe,
     // one that has no second leg has none to be powered over either
     output: { ...output, wants: output.drive === 'single-ended' ? 0 : output.wants },
-    stages: recipe.stages.filter(({ kind }, index) => kind !== 'splitter' || index === first),
+    stages: recipe.stages.filter(({ kind }, index) => kind !== 'splitter' || index === splitterAt),
     input: { ...input, legOhm: input.phantom ? (input.legOhm ?? 47_000) : input.legOhm },
   }
 }
@@ -405,7 +405,7 @@ const passiveGear = (id: string, passive: Passive): GearInput => ({
   name: id,
   maker: 'Tarnwick',
   kind: 'adapter',
-  passive: passive as GearInput['passive'],
+  passive: passive,
 })
 
 const boxGear = (id: string, ports: GearInput['ports']): GearInput => ({
@@ -579,7 +579,7 @@ export function compared({ patch, shelf, channels, outputs }: ToldTwice, solved:
   const plugged = pluggedLink(patch, patch.links[0]!, shelf)!
   const facts = first(plugged)
   const at = new Map([0, ...Object.values(tones)].map((hz) => [hz, solved(hz)]))
-  const across = (hz: number, one: NodeName, other: NodeName): number => {
+  const between = (hz: number, one: NodeName, other: NodeName): number => {
     const [a, b] = [one, other].map((node) => at.get(hz)!.get(node) ?? [0, 0])
     return hz === 0 ? a![0] - b![0] : Math.hypot(a![0] - b![0], a![1] - b![1])
   }
@@ -592,14 +592,14 @@ export function compared({ patch, shelf, channels, outputs }: ToldTwice, solved:
       what: `${id} at ${hz} Hz`,
       unit: 'dB',
       mine: Math.max(silentDb, mineDb(hz)),
-      other: Math.max(silentDb, 20 * Math.log10(across(hz, hot, cold))),
+      other: Math.max(silentDb, 20 * Math.log10(between(hz, hot, cold))),
     }))
   })
   const stands = outputs.map(({ contact, node, ground: own }): Compared => ({
     what: `DC on ${contact}`,
     unit: 'V',
     mine: facts.outputDc.find((each) => each.contact === contact)!.volts,
-    other: across(0, node, own),
+    other: between(0, node, own),
   }))
   return [...sounds, ...stands]
 }

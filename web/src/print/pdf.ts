@@ -8,7 +8,7 @@ export async function writePdf(page: TDocumentDefinitions, scene: string, what: 
   ])
   pdfMake.addVirtualFileSystem(fonts)
   const name = scene.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()
-  pdfMake.createPdf(page).download(`${name}-${what}.pdf`)
+  await pdfMake.createPdf(page).download(`${name}-${what}.pdf`)
 }
 
 /** Lines that a page holds in the largest letter; more lines take a smaller one. */

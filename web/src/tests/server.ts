@@ -90,7 +90,7 @@ export class Server {
       if (!route) throw new Problem(404, 'not there')
       return Promise.resolve(Response.json(route.answer(address, init.body && JSON.parse(init.body))))
     } catch (error) {
-      if (!(error instanceof Problem)) return Promise.reject(error as Error)
+      if (!(error instanceof Problem)) return Promise.reject(error)
       const { status, message: detail, more } = error
       const body = { type: 'about:blank', title: detail, status, detail, ...more }
       return Promise.resolve(Response.json(body, { status }))

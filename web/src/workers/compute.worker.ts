@@ -19,7 +19,7 @@ const fileSource = (file: Blob): ByteSource => ({
 /** A refusal does not survive the way out of a worker as what it is: it goes as its sentence. */
 type Told<T> = { value: T } | { refused: string }
 
-async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
+async function answered<T>(work: () => Promise<T>): Promise<Told<T>> {
   try {
     return { value: await work() }
   } catch (error) {
@@ -30,7 +30,7 @@ async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
 
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
-  balance: (patch: Patch, gear: Gear[]) => told(async () => balance(patch, shelfOf(gear))!),
+  balance: (patch: Patch, gear: Gear[]) => answered(async () => balance(patch, shelfOf(gear))!),
   cures: (patch: Patch, gear: Gear[], told: (share: number, cure?: Cure) => void) =>
     curesOf(patch, shelfOf(gear), { told })!,
   safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
@@ -40,7 +40,7 @@ const api = {
   offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
     offersAtEnd(patch, end, shelfOf(gear), found),
   readGear: (text: string, name: string, gear: Gear[]) =>
-    told(async () =>
+    answered(async () =>
       name.toLowerCase().endsWith('.csv')
         ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
         : readGearJson(text, shelfOf(gear)),
@@ -48,7 +48,7 @@ const api = {
   odds: (patch: Patch, gear: Gear[], draws: number, seed: number) =>
     oddsOf(patch, shelfOf(gear), draws, seed),
   listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>
-    told(async () => {
+    answered(async () => {
       const shown = patches.map(() => 0)
       const sides = patches.map((patch, index) =>
         renderTrack(patch, shelfOf(gear), listening, (share) => {
@@ -63,7 +63,7 @@ const api = {
       )
     }),
   measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
-    told(async () => {
+    answered(async () => {
       let shown = 0
       const watch = (share: number) => {
         if (share - shown < 0.01 && share < 1) return

@@ -15,7 +15,7 @@ const shelf = useGear()
 const stated = computed(() => statedFigure(props.figure.figure))
 const refused = ref('')
 const sources = [
-  ...Provenance.options.map((id) => ({ id: id as string, name: id })),
+  ...Provenance.options.map((id) => ({ id: id, name: id })),
   { id: 'unknown', name: 'not known' },
 ]
 

@@ -23,16 +23,18 @@ const links = computed(() =>
 const reach = computed(() =>
   thing.value.controls.map((control) => {
     const runs = scene.levels?.reach[`${props.box.id}.${control.id}`] ?? []
-    const all = scene.levels?.runs ?? []
+    const runsOfAll = scene.levels?.runs ?? []
     const tracks = (boxName: string, only: (id: string) => boolean) =>
-      new Set(all.filter(({ id, end }) => end.boxName === boxName && only(id)).map(({ end }) => end.name))
-    const ends = [...new Set(all.filter(({ id }) => runs.includes(id)).map(({ end }) => end.boxName))].map(
-      (boxName) => {
-        const reached = tracks(boxName, (id) => runs.includes(id))
-        const whole = reached.size === tracks(boxName, () => true).size
-        return whole ? boxName : `${boxName}, ${[...reached].join(', ')}`
-      },
-    )
+      new Set(
+        runsOfAll.filter(({ id, end }) => end.boxName === boxName && only(id)).map(({ end }) => end.name),
+      )
+    const ends = [
+      ...new Set(runsOfAll.filter(({ id }) => runs.includes(id)).map(({ end }) => end.boxName)),
+    ].map((boxName) => {
+      const reached = tracks(boxName, (id) => runs.includes(id))
+      const whole = reached.size === tracks(boxName, () => true).size
+      return whole ? boxName : `${boxName}, ${[...reached].join(', ')}`
+    })
     return {
       id: control.id,
       name: control.name,

@@ -54,7 +54,7 @@ function reading(contact: LitContact): string {
       ? `${(contact.amperes * 1000).toFixed(2)} mA`
       : ''
   const loudest = contact.signals.reduce<number | undefined>(
-    (most, { db }) => Math.max(most ?? -Infinity, db),
+    (yet, { db }) => Math.max(yet ?? -Infinity, db),
     undefined,
   )
   const sound = loudest === undefined ? '' : `${loudest.toFixed(1)} dB`

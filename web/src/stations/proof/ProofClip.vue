@@ -38,7 +38,7 @@ const runs = computed(() => {
 })
 const compared = computed(() =>
   measurement.value.channels.map((channel, index) =>
-    runs.value[index] ? compareWithRun(channel, runs.value[index]!) : [],
+    runs.value[index] ? compareWithRun(channel, runs.value[index]) : [],
   ),
 )
 const db = (value: number | null) => (value === null ? '\u2013' : value.toFixed(1).replace('-', '\u2212'))
