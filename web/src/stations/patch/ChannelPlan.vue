@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { channelsOf, type Levels, monoLosses } from '@iron-hush/core/levels'
+import type { PlacedBox } from './layout'
+
+/** What lands where: each recording beside its box, pushed down where two would lie on each other. */
+const props = defineProps<{
+  levels: Levels | undefined
+  width: number
+  placedOf: (box: string) => PlacedBox
+  topOf: (box: PlacedBox) => number
+}>()
+const recorded = computed(() => (props.levels ? channelsOf(props.levels) : []))
+type Channel = ReturnType<typeof channelsOf>[number]
+
+const lost = computed(() => monoLosses(recorded.value))
+const lostOn = (box: string) =>
+  lost.value
+    .filter((each) => each.box === box)
+    .map(({ tracks, source }) => `${tracks.join(' + ')} to mono: ${source} is gone`)
+const plan = computed(() => {
+  const byBox = new Map<string, Channel[]>()
+  for (const channel of recorded.value) byBox.set(channel.box, [...(byBox.get(channel.box) ?? []), channel])
+  let free = 0
+  return [...byBox]
+    .map(([box, channels]) => ({ placed: props.placedOf(box), channels }))
+    .sort(
+      (one, other) =>
+        props.topOf(one.placed) - props.topOf(other.placed) || other.placed.column - one.placed.column,
+    )
+    .map(({ placed, channels }) => {
+      const top = Math.max(props.topOf(placed), free)
+      const warnings = lostOn(placed.box.id)
+      free = top + 20 + channels.length * 28 + warnings.length * 32 + 8
+      return { name: placed.box.name ?? placed.gear.name, channels, warnings, top }
+    })
+})
+const channelTitle = ({ track, holds }: Channel) =>
+  `${track}: ${holds.map(({ source, by, gainDb, sign }) => `${sign < 0 ? 'upside down ' : ''}${source} by ${by}, ${gainDb.toFixed(1)} dB`).join(' + ')}`
+</script>
+
+<template>
+  <div
+    v-for="each in plan"
+    :key="each.name"
+    class="plan"
+    :style="{ top: `${each.top}px`, width: `${width}px` }"
+  >
+    <h2>{{ each.name }}</h2>
+    <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
+      <span>{{ channel.track }}</span>
+      <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
+        >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
+      >
+      {{ channel.holds.length ? '' : 'nothing' }}
+    </p>
+    <p v-for="warning in each.warnings" :key="warning" class="lost">&#9650; {{ warning }}</p>
+  </div>
+</template>
+
+<style scoped>
+.plan {
+  position: absolute;
+  right: 4px;
+}
+.plan h2 {
+  font-size: 12px;
+  font-stretch: 85%;
+  color: var(--quiet);
+  font-weight: 500;
+  margin: 0;
+  height: 18px;
+}
+.plan p {
+  border: 1px solid var(--verdigris);
+  margin-bottom: 4px;
+  padding: 1px 7px;
+  font-size: 12px;
+  font-stretch: 85%;
+  font-weight: 600;
+  height: 24px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+.plan span {
+  color: var(--quiet);
+  margin-right: 6px;
+  font-weight: 400;
+}
+.plan .lost {
+  border-color: var(--iron);
+  color: var(--iron);
+  height: auto;
+  white-space: normal;
+  line-height: 1.15;
+  padding: 3px 7px;
+}
+</style>

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { deadControls, listeningPlaces } from '@iron-hush/core/advice'
+import { cautionsOf } from '@iron-hush/core/report'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+
+/** Where anyone listens, controls without effect, and the usual cautions. */
+const scene = useScene()
+const gear = useGear()
+const ears = computed(() =>
+  scene.patch && scene.levels ? listeningPlaces(scene.patch, gear.shelf, scene.levels) : [],
+)
+const dead = computed(() =>
+  scene.patch && scene.levels ? deadControls(scene.patch, gear.shelf, scene.levels) : [],
+)
+const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shelf, scene.wiring) : []))
+</script>
+
+<template>
+  <footer class="foot">
+    <p v-if="ears.length"><b>Listening</b> {{ ears.join('; ') }}.</p>
+    <p v-if="dead.length"><b>No effect here</b> {{ dead.join('; ') }}.</p>
+    <p v-for="caution in cautions" :key="caution.about" class="caution">{{ caution.text }}</p>
+  </footer>
+</template>
+
+<style scoped>
+.foot {
+  padding: 4px 20px 10px;
+  display: grid;
+  gap: 3px;
+  font-size: 12px;
+  max-width: 900px;
+}
+.foot b {
+  font-weight: 600;
+  font-stretch: 85%;
+  margin-right: 6px;
+}
+.caution {
+  color: var(--quiet);
+}
+</style>
