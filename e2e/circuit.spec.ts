@@ -5,7 +5,7 @@ import type { Gear } from '@iron-hush/core/model'
 import { test } from './application'
 import { accessible, open, settled, verdict } from './steps'
 
-const panel = (page: Page) => page.getByRole('complementary', { name: 'The link in hand' })
+const panel = (page: Page) => page.getByRole('complementary', { name: 'Selected link' })
 const tape = (page: Page) => page.getByRole('link', { name: /Patch/ })
 
 /** Changes a thing on the shelf behind the page's back, as a person would on its sheet. */
@@ -99,7 +99,7 @@ test('a balanced output on a stereo camera writes the right side upside down, an
   await open(page, 'patch', 2)
   await page.getByRole('button', { name: /^Recorder/ }).click()
   await page
-    .getByRole('complementary', { name: 'The box in hand' })
+    .getByRole('complementary', { name: 'Selected box' })
     .getByRole('button', { name: /Field recorder, balanced output/ })
     .click()
   await page.keyboard.press('Escape')
@@ -146,8 +146,8 @@ test('headphones on the splitter pull the camera down, by as much as their ohms 
   await feed.click()
   const alone = await loss()
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Join something after Recorder' }).click()
-  const end = page.getByRole('complementary', { name: 'The end in hand' })
+  await page.getByRole('button', { name: 'Connect something after Recorder' }).click()
+  const end = page.getByRole('complementary', { name: 'Selected end' })
   await expect(end.getByRole('combobox', { name: 'From socket' })).toContainText('by a splitter')
   await end.getByRole('textbox', { name: 'Search things' }).fill('in-ear')
   const offer = end.getByRole('button', { name: /^In-ear phones/ })
@@ -174,7 +174,7 @@ test('a way by other sockets, a sheet for the cage, and the radio said plainly',
   await open(page, 'patch', 6)
   await page.locator('button.chip', { hasText: 'radio' }).first().click()
   await expect(panel(page)).toContainText('Both on 520.1 MHz')
-  await expect(panel(page)).toContainText(/in hand: \d+ dB in the open/)
+  await expect(panel(page)).toContainText(/margin: \d+ dB in the open/)
   await expect(panel(page)).toContainText('local regulator')
   await accessible(page)
   const download = page.waitForEvent('download')

@@ -100,7 +100,7 @@ test('Levels: a locked camera costs something, automatic gain swells in pauses, 
   const heard = () => expect(listen.getByRole('button', { name: 'Pause' })).toBeVisible({ timeout: 30_000 })
   await page.keyboard.press('l')
   await heard()
-  await listen.getByRole('button', { name: 'Keep this' }).click()
+  await listen.getByRole('button', { name: 'Save to compare' }).click()
   await page.keyboard.press('l')
   await pad.getByRole('radio', { name: 'none' }).click()
   const output = page.getByRole('slider', { name: 'Recorder, Output level' })
@@ -166,9 +166,12 @@ test('Levels: where no setting helps, a cure is found and taken; clipping is kep
   await page.getByRole('option', { name: 'one take in 100', exact: true }).click()
   await expect(proposal).toContainText(/With \d+ dB under every ceiling/, { timeout: 60_000 })
   await proposal.getByRole('button', { name: 'Accept all' }).click()
-  await expect(page.getByLabel('How sure it is')).toContainText(/Clips in\s*(less than one|one) take in/, {
-    timeout: 20_000,
-  })
+  await expect(page.getByLabel('Tolerance known from')).toContainText(
+    /Clips in\s*(less than one|one) take in/,
+    {
+      timeout: 20_000,
+    },
+  )
 
   await page.keyboard.press('a')
   const runs = page.getByRole('img', { name: /^Runs side by side/ })

@@ -5,7 +5,7 @@ import { accessible, open, settled } from './steps'
 test('Patch: swap a box, put in a pad, add a box, and see what each would bring', async ({ page }) => {
   await open(page, 'patch')
   await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
-  const panel = page.getByRole('complementary', { name: 'The link in hand' })
+  const panel = page.getByRole('complementary', { name: 'Selected link' })
   await expect(panel).toContainText(/Loses \d+\.\d dB/)
   const loss = async () => Number(/Loses (\d+\.\d) dB/.exec((await panel.textContent())!)![1])
   expect(await loss()).toBeLessThan(1)
@@ -19,7 +19,7 @@ test('Patch: swap a box, put in a pad, add a box, and see what each would bring'
 
   await page.getByRole('button', { name: /^Camera/ }).click()
   await page
-    .getByRole('complementary', { name: 'The box in hand' })
+    .getByRole('complementary', { name: 'Selected box' })
     .getByRole('button', { name: /Old reflex/ })
     .click()
   await expect(page.getByRole('button', { name: /^Camera.*Old reflex/ })).toBeVisible()

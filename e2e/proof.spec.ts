@@ -19,7 +19,7 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   await input.setInputFiles(file)
   const article = page.locator('article', { hasText: 'bench take 1.wav' })
   await expect(article).toContainText('cut flat at full scale')
-  await article.getByRole('combobox', { name: 'Held against' }).click()
+  await article.getByRole('combobox', { name: 'Compared with' }).click()
   await page.getByRole('option', { name: 'Recorder, track 1' }).click()
   const row = article.getByRole('row', { name: /noise in the pauses/ }).first()
   const measured = Number((await row.getByRole('cell').nth(1).textContent())!.replace('\u2212', '-'))

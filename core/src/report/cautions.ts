@@ -83,7 +83,7 @@ export function cautionsOf(patch: Patch, commonShelf: Shelf, wiring: readonly Wi
         patch.brief.sources.some(({ kind }) => kind === 'machine'),
       {
         about: 'machines',
-        text: 'Working machines and hot metal: site rules come first, cables that let go, nothing to set while moving.',
+        text: 'Working machines and hot metal: site rules come first, cables that let go, and no hand on a control while moving.',
       },
     ],
   ]

@@ -108,7 +108,7 @@ export async function dropGear(db: Database, id: string): Promise<{ gone: boolea
   const uses = await gearUses(db, id)
   if (uses.length) {
     const list = uses.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')
-    throw new Refusal(`It was not taken off the shelf: it is used in ${list}. Swap it there first.`)
+    throw new Refusal(`It was not deleted: it is used in ${list}. Swap it there first.`)
   }
   const { numDeletedRows } = await db.deleteFrom('gear').where('id', '=', id).executeTakeFirst()
   return { gone: numDeletedRows > 0 }

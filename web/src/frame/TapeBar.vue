@@ -53,14 +53,14 @@ const states = computed<Partial<Record<string, State>>>(() => {
         : !scene.runs.length
           ? nothing
           : scene.wiringFaults.some(({ severity }) => severity === 'degraded')
-            ? hand('in hand')
+            ? hand('could be better')
             : settled,
     levels: harmful
       ? needs(harmful)
       : !recorded.length
         ? nothing
         : scene.findings.some(({ severity }) => severity === 'degraded')
-          ? hand('in hand')
+          ? hand('could be better')
           : settled,
     // a clip without findings is measured, not proved: not everything is looked for
     proof: faulty ? needs(faulty) : proofs.list.length ? hand(`${proofs.list.length} measured`) : nothing,

@@ -51,12 +51,12 @@ const about = computed(() => scene.findings.filter(({ run }) => run === scene.ru
       </p>
     </section>
     <div class="run">
-      <button type="button" aria-label="Run before" @click="scene.stepRun(-1)">&#9664;</button>
+      <button type="button" aria-label="Previous run" @click="scene.stepRun(-1)">&#9664;</button>
       <span v-if="scene.run" class="which">
         <span class="quiet">{{ index + 1 }} of {{ scene.runs.length }}</span>
         {{ scene.run.entry.name }} &rarr; {{ scene.run.end.boxName }}, {{ scene.run.end.name }}
       </span>
-      <button type="button" aria-label="Run after" @click="scene.stepRun(1)">&#9654;</button>
+      <button type="button" aria-label="Next run" @click="scene.stepRun(1)">&#9654;</button>
     </div>
     <p class="say" aria-live="polite">
       <template v-if="scene.problems.length">

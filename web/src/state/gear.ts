@@ -40,7 +40,7 @@ export const useGear = defineStore('gear', () => {
   /** Takes a thing off the shelf; can be undone. What a scene uses the server keeps, with a sentence. */
   const remove = (gear: Gear) =>
     history.perform({
-      name: `taking ${gear.name} off the shelf`,
+      name: `deleting ${gear.name}`,
       redo: () => drop(gear.id),
       undo: () => put(gear),
     })

@@ -151,7 +151,7 @@ describe('the frame', () => {
     await press('Z', { ctrlKey: true, shiftKey: true })
     expect(useScene().patch!.note).toBe('a note')
     await press('?')
-    expect(document.body.textContent).toContain('the run before, the run after')
+    expect(document.body.textContent).toContain('previous run, next run')
   })
   it('says that the server is away, keeps what was done, and opens when it is back', async () => {
     server.away = true
@@ -278,7 +278,7 @@ describe('Patch', () => {
       .findAll('.chip')
       .find((each) => each.attributes('aria-label') === 'Link Boom to Recorder')!
     await chip.trigger('click')
-    const panel = app.get('[aria-label="The link in hand"]')
+    const panel = app.get('[aria-label="Selected link"]')
     expect(panel.text()).toMatch(/38\.\d\d V 1\.\d\d mA/)
     await panel
       .findAll('button')

@@ -57,7 +57,7 @@ const take = () =>
 </script>
 
 <template>
-  <aside class="figure-panel" aria-label="The figure in hand">
+  <aside class="figure-panel" aria-label="Selected figure">
     <header>
       <h3>{{ figure.part }}: {{ figure.name }}</h3>
       <button type="button" @click="emit('close')">Close</button>

@@ -46,7 +46,7 @@ async function take(): Promise<void> {
 </script>
 
 <template>
-  <article aria-label="The file in hand">
+  <article aria-label="Imported file">
     <header>
       <h2>{{ file.name }}</h2>
       <Button label="Close" severity="secondary" size="small" @click="emit('close')" />
@@ -60,7 +60,7 @@ async function take(): Promise<void> {
       </p>
       <div>
         <Button
-          :label="`Put ${reading.gear.length} on the shelf`"
+          :label="`Import ${reading.gear.length}`"
           size="small"
           :disabled="reading.gear.length === 0"
           :loading="storing"

@@ -68,7 +68,7 @@ async function remove(): Promise<void> {
   uses.value = await gear.usesOf(props.thing.id).catch(() => uses.value)
   if (uses.value.length)
     useNotices().say(
-      `${props.thing.name} was not taken off the shelf: it is used in ${uses.value.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')}. Swap it there first.`,
+      `${props.thing.name} was not deleted: it is used in ${uses.value.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')}. Swap it there first.`,
     )
   else {
     gear.remove(props.thing)
@@ -131,7 +131,7 @@ const partCount = computed(() =>
             @update:model-value="counted('price', $event)"
         /></label>
         <Button label="Copy as mine" severity="secondary" size="small" @click="copy" />
-        <Button label="Take off the shelf" severity="secondary" size="small" @click="remove" />
+        <Button label="Delete" severity="secondary" size="small" @click="remove" />
       </div>
     </header>
     <textarea

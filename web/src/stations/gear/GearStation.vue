@@ -66,14 +66,14 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
         >{{ gear.all.length }} things: what each does in a chain, and where every figure comes from.</span
       >
       <label class="pick"
-        >Take in a file<input
+        >Import<input
           type="file"
           accept=".json,.csv,application/json,text/csv"
-          aria-label="Take in a gear file"
+          aria-label="Import a gear file"
           @change="pick"
       /></label>
-      <Button label="Write JSON" severity="secondary" size="small" @click="writeJson" />
-      <Button label="Write table" severity="secondary" size="small" @click="writeTable" />
+      <Button label="Export JSON" severity="secondary" size="small" @click="writeJson" />
+      <Button label="Export table" severity="secondary" size="small" @click="writeTable" />
       <InputText v-model="wanted" size="small" placeholder="on the shelf" aria-label="Search the shelf" />
     </div>
     <div class="body">

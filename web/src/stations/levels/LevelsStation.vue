@@ -241,7 +241,7 @@ useEventListener(window, 'keydown', (event) => {
         v-if="!running"
         severity="secondary"
         :disabled="!canListen"
-        title="Hear ten seconds of the run in hand"
+        title="Hear ten seconds of this run"
         @click="listenOrNot()"
         >Listen<kbd class="key">L</kbd></Button
       >
@@ -309,7 +309,7 @@ useEventListener(window, 'keydown', (event) => {
           @pointerleave="under = undefined"
         >
           <p v-if="set.length === 0" class="nothing">
-            {{ columns[index]!.domain === 'pressure' ? 'set in Brief' : 'nothing to set' }}
+            {{ columns[index]!.domain === 'pressure' ? 'set in Brief' : 'no control' }}
           </p>
           <div v-for="each in set" :key="each.key" class="set">
             <ControlFace

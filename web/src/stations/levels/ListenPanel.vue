@@ -120,9 +120,9 @@ const madeUp = () => {
           </button>
         </div>
         <span v-else class="quiet"
-          >Now. Press Balance, or keep this and turn something, to hear a second.</span
+          >Now. Press Balance, or save this to compare and turn something, to hear a second.</span
         >
-        <Button label="Keep this" severity="secondary" size="small" @click="keep()" />
+        <Button label="Save to compare" severity="secondary" size="small" @click="keep()" />
         <label v-if="names.length > 1" class="check"><input v-model="blind" type="checkbox" /> blind</label>
         <template v-if="blind && names.length > 1">
           <Button label="I prefer this one" severity="secondary" size="small" @click="prefer()" />

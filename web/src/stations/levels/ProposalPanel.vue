@@ -47,7 +47,7 @@ const cost = (price: number | undefined) =>
         @click="cure()"
       />
       <Button v-if="curing" label="Stop" severity="secondary" size="small" @click="stopCuring()" />
-      <Button label="Leave" severity="secondary" size="small" @click="cancel()" />
+      <Button label="Discard" severity="secondary" size="small" @click="cancel()" />
     </div>
     <p v-if="curing" role="status" class="quiet">
       Trying what the shelf has, each balanced anew: {{ Math.round(tried * 100) }} %

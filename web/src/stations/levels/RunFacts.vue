@@ -77,7 +77,7 @@ async function settingsCard(): Promise<void> {
     </template>
   </p>
   <!-- always there, like the next: what comes and goes would move the controls under the pointer -->
-  <p class="steady" aria-label="How sure it is">
+  <p class="steady" aria-label="Tolerance known from">
     <template v-if="odds && run.end.kind === 'recording'">
       <span class="quiet">Clips in</span>
       <span :class="odds.clipping > 0.02 ? 'iron' : 'settled'" class="odds">{{
@@ -107,7 +107,7 @@ async function settingsCard(): Promise<void> {
   </p>
   <p v-if="steps" class="prices steady" aria-label="What one step would do">
     <span class="quiet">{{
-      prices.length ? control!.control.name : 'Take a control in hand to see what a step would do.'
+      prices.length ? control!.control.name : 'Select a control to see what one step would change.'
     }}</span>
     <span v-for="each in prices" :key="each.to"
       >to <b>{{ each.to }}</b><span class="quiet"> worst speech-to-noise</span>
@@ -127,7 +127,7 @@ async function settingsCard(): Promise<void> {
     >
   </p>
   <div class="hiss">
-    <span class="quiet">Hiss of the boxes</span>
+    <span class="quiet">Source of the hiss</span>
     <HissStrip :run worded />
     <button type="button" class="card" :disabled="printing" @click="settingsCard">Settings card</button>
   </div>

@@ -62,7 +62,7 @@ function remove(): void {
 </script>
 
 <template>
-  <aside class="panel" aria-label="The box in hand">
+  <aside class="panel" aria-label="Selected box">
     <header>
       <h2>{{ box.name ?? thing.name }}</h2>
       <button type="button" @click="emit('close')">Close</button>

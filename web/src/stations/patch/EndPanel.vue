@@ -109,7 +109,7 @@ const shown = computed(() =>
 </script>
 
 <template>
-  <aside class="panel" aria-label="The end in hand">
+  <aside class="panel" aria-label="Selected end">
     <header>
       <h2>{{ way === 'out' ? `After ${boxName}` : `Before ${boxName}` }}</h2>
       <button type="button" @click="emit('close')">Close</button>

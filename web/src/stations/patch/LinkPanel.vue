@@ -128,7 +128,7 @@ const pull = () => {
 </script>
 
 <template>
-  <aside class="panel" :class="{ wide: plugged }" aria-label="The link in hand">
+  <aside class="panel" :class="{ wide: plugged }" aria-label="Selected link">
     <header>
       <h2>{{ from.name }} &rarr; {{ to.name }}</h2>
       <button type="button" @click="emit('close')">Close</button>
@@ -170,7 +170,7 @@ const pull = () => {
             >
           </li>
         </ul>
-        <Button label="Pull the plug" severity="secondary" size="small" @click="pull" />
+        <Button label="Disconnect" severity="secondary" size="small" @click="pull" />
       </div>
       <div v-if="plugged" class="column">
         <div class="buttons">

@@ -163,7 +163,7 @@ useEventListener(window, 'keydown', (event) => {
               left: `${leftOf(placed) + (side === 'out' ? boxWidth : 0)}px`,
               top: `${topOf(placed) + heightOf(placed) - 12}px`,
             }"
-            :aria-label="`${side === 'out' ? 'Join something after' : 'Join something before'} ${placed.box.name ?? placed.gear.name}`"
+            :aria-label="`${side === 'out' ? 'Connect something after' : 'Connect something before'} ${placed.box.name ?? placed.gear.name}`"
             @click="chosen = { kind: 'end', id: placed.box.id, way: side }"
           >
             +

@@ -80,7 +80,7 @@ const mhz = (value: number) => `${value.toFixed(1)} MHz`
         aria-label="Distance between transmitter and receiver"
       />
       <span
-        >in hand: <span class="figure">{{ db(margins[0]) }}</span> in the open,
+        >margin: <span class="figure">{{ db(margins[0]) }}</span> in the open,
         <span class="figure">{{ db(margins[1]) }}</span> through a body
         <span class="quiet"
           >(an estimate: free space, {{ bodyLossDb(link.sender.carrierMhz).toFixed(0) }} dB for the body;

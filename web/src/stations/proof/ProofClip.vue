@@ -61,7 +61,7 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
         option-label="name"
         option-value="id"
         size="small"
-        aria-label="Held against"
+        aria-label="Compared with"
         @update:model-value="proofs.change(proof, $event)"
       />
       <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>

@@ -48,7 +48,7 @@ function picked(event: Event): void {
       <div v-if="proofs.list.length === 0 && going.length === 0" class="empty">
         <p>
           Drop WAV clips anywhere here. You will see where they are cut, how the voice stands over the noise,
-          and how both compare with the plan of the run in hand.
+          and how both compare with the plan of this run.
         </p>
         <Button label="Measure a made-up clip" severity="secondary" @click="measureMadeUp" />
       </div>

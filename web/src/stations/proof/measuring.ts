@@ -51,7 +51,7 @@ export function useMeasuring() {
     return (scene.levels && channelsOf(scene.levels)[0]?.id) ?? ''
   }
 
-  /** A clip made up from the plan of the run in hand, a little louder than planned, for a first look. */
+  /** A clip made up from the plan of this run, a little louder than planned, for a first look. */
   async function measureMadeUp(): Promise<void> {
     const { run } = scene
     if (!run) return
