@@ -5,7 +5,7 @@ import fc from 'fast-check'
 import { tones } from '../core/src/circuit'
 import { balanced } from '../core/src/tests/balanced'
 import { scenes, shelf } from '../core/src/tests/demo'
-import { type Heard, heardBeside } from '../core/src/tests/on-samples'
+import { apart, type Heard, heardBeside } from '../core/src/tests/on-samples'
 import { anyChain, automaticChain } from '../core/src/tests/random-chains'
 import { compared, type ToldTwice, toldTwice } from '../core/src/tests/told-twice'
 import { needSimulator } from './packages.mjs'
@@ -89,16 +89,17 @@ function addLink(worst: Worst, told: ToldTwice, solved: Parameters<typeof compar
 }
 
 function addHeard(worst: Worst, heard: readonly Heard[], where: string): void {
-  for (const { kind, limited, run, predicted, rendered } of heard)
+  for (const each of heard) {
+    const { kind, limited, run } = each
     if (kind === 'ceiling' && limited) continue
-    else
-      worst.add(
-        limited ? `${kind}, a limiter at work` : kind,
-        kind === 'ceiling' ? '' : 'dB',
-        predicted - rendered,
-        limited ? 4 : 0.3,
-        `${where}, ${run}`,
-      )
+    worst.add(
+      `${kind === 'most' ? 'peak at most' : kind}${limited ? ', a limiter at work' : ''}`,
+      kind === 'ceiling' ? '' : 'dB',
+      apart(each),
+      limited ? 4 : 0.3,
+      `${where}, ${run}`,
+    )
+  }
 }
 
 function samples(): number {

@@ -32,7 +32,8 @@ import { rateHz } from './listen'
 
 /** A prediction beside the same thing measured on rendered samples. */
 export interface Heard {
-  kind: 'level' | 'noise in a pause' | 'peak' | 'ceiling'
+  /** `most`: what a peak reaches at most, where automatic gain comes down under several sounds; it need not. */
+  kind: 'level' | 'noise in a pause' | 'peak' | 'most' | 'ceiling'
   /** A limiter is at work on the way: how far it is behind a wave hangs on the wave. */
   limited: boolean
   run: string
@@ -47,15 +48,28 @@ const toneHz = 1000
 /** What goes on while the tone pauses has one of its own. */
 const otherHz = 1250
 
-/** A tone at the typical level for a while, then nothing. */
+/** By how much a remark swells towards its end, and for how long, s. */
+const swell = 0.006
+const swellS = 0.4
+
+/**
+ * A tone at the typical level for a while, then nothing. It swells by a trace at its end, so that the hold of automatic
+ * gain begins there: under a tone that is quite steady it may be half over by chance.
+ */
 const remark = (hz: number, seconds: number): Voice => ({
   fill: (block, fromFrame) => {
     for (let index = 0; index < block.length; index++) {
       const frame = fromFrame + index
-      block[index] = frame < seconds * rateHz ? Math.sin((2 * Math.PI * hz * frame) / rateHz) : 0
+      block[index] = toneAt(frame, hz, seconds)
     }
   },
 })
+
+function toneAt(frame: number, hz: number, untilS: number): number {
+  if (frame >= untilS * rateHz) return 0
+  const size = 1 + swell * Math.max(0, 1 - (untilS - frame / rateHz) / swellS)
+  return size * Math.sin((2 * Math.PI * hz * frame) / rateHz)
+}
 
 /** Amplitude of a tone in samples, whose stretch holds whole periods of it. */
 function amplitudeOf(samples: Float64Array, hz: number): number {
@@ -106,6 +120,10 @@ const endOf = (graph: Graph, run: Run): End =>
   graph.ends.find(
     (end) => end.box === run.end.box && 'track' in end.stage && end.stage.track === run.end.track,
   )!
+
+/** How far a prediction lies from the samples, dB; of a bound, how far they pass it. */
+export const apart = ({ kind, predicted, rendered }: Heard): number =>
+  kind === 'most' ? Math.max(0, rendered - predicted) : Math.abs(predicted - rendered)
 
 /** Everything that is predicted of the recordings of a patch, each beside its samples. */
 export function heardBeside(patch: Patch, shelf: Shelf, seeds = 4): Heard[] {
@@ -159,6 +177,8 @@ function spokenAndPaused(
         ? remark(otherHz, 99)
         : silentVoice
   const pauseS = spokenS + plannedPauseS
+  // gain that turns with a channel full of noise goes up and down with that
+  const linked = graph.nodes.some((node) => node.linked?.length)
   const heard = Array.from({ length: seeds }, (_, seed) =>
     stretches(graph, at, { voice, noise: true, ambience: true, spoke: source.id, seed: 7 + seed }, [
       { fromS: spokenS - 0.5, toS: spokenS - 0.02, weighted: false },
@@ -180,7 +200,8 @@ function spokenAndPaused(
     return [
       // ways apart in time add up by their likeness over a whole voice, which a tone does not tell
       ...((run.ways.length > 1 && run.ways.some(({ laterMs }) => laterMs > 0)) ||
-      run.typicalDb < run.noiseWithPlaceDb - 8
+      underNoise(run) ||
+      (linked && runs.some((other) => other.end.track !== run.end.track && underNoise(other)))
         ? []
         : [{ kind: 'level' as const, run: run.id, predicted: run.typicalDb, rendered: powerDb(level) }]),
       ...(found
@@ -196,6 +217,9 @@ function spokenAndPaused(
     ]
   })
 }
+
+/** So far under steady noise automatic gain follows the noise, which is never quite steady. */
+const underNoise = ({ typicalDb, noiseWithPlaceDb }: Run): boolean => typicalDb < noiseWithPlaceDb - 8
 
 /** Automatic gain that cannot hold the voice down begins to open later than is reckoned with. */
 const atItsLeast = (graph: Graph, at: At, run: Run): boolean =>
@@ -255,13 +279,15 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
       }
     })
     const run = all.map(({ id }) => id).join(', ')
+    const severalUnderGain =
+      all.length > 1 && all.some(({ points }) => points.some(({ automatic }) => automatic))
     if (Math.abs(room) < 0.3) return []
     if (room < 0)
       return [{ kind: 'ceiling', run, predicted: 1, rendered: Number(rendered.some(({ met }) => met)) }]
     return [
       { kind: 'ceiling', run, predicted: 0, rendered: Number(rendered.some(({ met }) => met)) },
       {
-        kind: 'peak',
+        kind: severalUnderGain ? 'most' : 'peak',
         run,
         predicted: all[0]!.peakDb,
         rendered: Math.max(...rendered.map(({ peakDb }) => peakDb)),
@@ -291,7 +317,7 @@ const outOfPause = (voice: Voice, aheadFrames: number, untilS: number, hz: numbe
     const loud = Math.max(0, Math.min(block.length, loudestS.from * rateHz - aheadFrames - fromFrame))
     for (let index = 0; index < loud; index++) {
       const frame = fromFrame + index
-      block[index] = frame < untilS * rateHz ? Math.sin((2 * Math.PI * hz * frame) / rateHz) : 0
+      block[index] = toneAt(frame, hz, untilS)
     }
   },
 })

@@ -11,6 +11,8 @@ import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/
 import { findWays, type Way } from '@iron-hush/core/circuit'
 import { type End, type EndOffer, offersAtEnd } from '@iron-hush/core/advice'
 import Papa from 'papaparse'
+import { applyEdits } from '@iron-hush/core/edits'
+import { type Levels, levelsOfPatch } from '@iron-hush/core/levels'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
@@ -23,6 +25,7 @@ import { useHistory } from '../state/history'
 import { useProofs } from '../state/proofs'
 import { useScene } from '../state/scene'
 import { useTakes } from '../state/takes'
+import { gear } from './demo'
 import { sceneId, Server } from './server'
 
 // the same computation, without the worker that happy-dom does not have
@@ -244,11 +247,29 @@ describe('Levels', () => {
   it('prices a step of the control under the pointer', async () => {
     const app = await open('levels')
     const words = () => app.get('[aria-label="What one step would do"]').text()
-    const cell = app.findAll('.controls .cell').find((each) => each.text().includes('Record level'))
-    const knob = cell ?? app.findAll('.controls .cell').find((each) => each.find('[role="slider"]').exists())!
-    await knob.trigger('pointerenter')
-    expect(words()).toMatch(/to .* worst speech-to-noise/)
-    await knob.trigger('pointerleave')
+    const knob = app.get('[aria-label="Camera, Record level"]')
+    const cell = app.findAll('.controls .cell').find((each) => each.element.contains(knob.element))!
+    // what the page shows beside what the levels say with the control one step on
+    const { patch, levels } = useScene()
+    const worst = (of: Levels) =>
+      Math.min(
+        ...of.runs
+          .filter(({ end, stop }) => end.kind === 'recording' && !stop)
+          .map(({ speechToNoiseDb }) => speechToNoiseDb),
+      )
+    const position = Number(knob.attributes('aria-valuenow'))
+    await cell.trigger('pointerenter')
+    for (const to of [position - 1, position + 1]) {
+      const edit = { kind: 'set control' as const, part: 'camera', control: 'level', position: to }
+      const changedDb = worst(levelsOfPatch(applyEdits(patch!, [edit], shelfOf(gear)), shelfOf(gear)))
+      expect(words()).toContain(`to ${to} of 31`)
+      const shown = new RegExp(`to ${to} of 31 worst speech-to-noise\\s*([+\u2212]?[\\d.]+) dB`).exec(
+        words(),
+      )!
+      expect(Number(shown[1]!.replace('\u2212', '-'))).toBeCloseTo(changedDb - worst(levels!), 1)
+    }
+    await cell.trigger('pointerleave')
+    expect(words()).not.toContain(`${position + 1} of 31`)
   })
   it('drops a proposal when something else is changed meanwhile', async () => {
     const app = await open('levels')

@@ -63,6 +63,18 @@ describe('the level map', () => {
     expect(shiftOf('source', camera, preamplifier!)).toBe(0)
     expect(shiftOf('dbfs', camera, preamplifier!)).toBe(camera.points.at(-1)!.gainFromSourceDb)
     expect(shiftOf('volts', camera, preamplifier!)).toBe(preamplifier!.gainFromSourceDb)
-    expect(domainOf('source', camera).lines).toContain(120)
+  })
+  it('has a scale for every mode that holds all that is drawn in it', () => {
+    for (const mode of ['source', 'volts', 'dbfs'] as const) {
+      const { low, high, lines } = domainOf(mode, camera)
+      expect([lines[0], lines.at(-1)]).toEqual([low, high])
+      for (const column of columnsOf(camera)) {
+        const shift = shiftOf(mode, camera, column)
+        if (shift === undefined) continue
+        const typical = camera.atSource.typical + shift
+        expect(typical, `${mode}, ${column.name}`).toBeGreaterThan(low)
+        expect(typical, `${mode}, ${column.name}`).toBeLessThan(high)
+      }
+    }
   })
 })
