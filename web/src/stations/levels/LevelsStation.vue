@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
-import Select from 'primevue/select'
-import SelectButton from 'primevue/selectbutton'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { columnsOf } from '@iron-hush/core/levels'
-import { type Control, Keeper, type Position, positionName, School, turned } from '@iron-hush/core/model'
-import ControlFace from '../../controls/ControlFace.vue'
-import SceneSelect from '../../frame/SceneSelect.vue'
+import { standingControls, turned } from '@iron-hush/core/model'
 import { isTyping } from '../../frame/typing'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import { useBalancing } from './balancing'
+import ColumnNames from './ColumnNames.vue'
+import ControlCell from './ControlCell.vue'
 import LevelMap from './LevelMap.vue'
+import LevelsHead from './LevelsHead.vue'
 import { useOdds } from './odds'
 import ProposalPanel from './ProposalPanel.vue'
 import RunFacts from './RunFacts.vue'
@@ -21,13 +20,15 @@ import RunsMap from './RunsMap.vue'
 import { spreadDb } from '@iron-hush/core/balance'
 import { useListening } from './listening'
 import ListenPanel from './ListenPanel.vue'
+import { momentWords, placeWords } from './map-words'
 import type { ScaleMode } from './scale'
+import { useTurnControl } from './turn-control'
 
 const scene = useScene()
 const gear = useGear()
 const view = useView()
 const balancing = useBalancing()
-const { proposal, running, ghosts } = balancing
+const { proposal, running } = balancing
 const listening = useListening(() =>
   (proposal.value?.changes ?? []).map(({ part, control, to }) => ({
     kind: 'set control' as const,
@@ -41,10 +42,6 @@ const { odds: allOdds, mine: odds } = useOdds()
 const mode = ref<ScaleMode>('source')
 /** One run along its chain, or every recorded run beside the others. */
 const shows = ref<'run' | 'runs'>('run')
-const views = [
-  { id: 'run', name: 'this run' },
-  { id: 'runs', name: 'all runs' },
-]
 /** Where one source takes several ways into one track, the first stands for them. */
 const recorded = computed(() =>
   scene.runs.filter(({ id, end }) => end.kind === 'recording' && !/#\d+$/.test(id)),
@@ -60,20 +57,6 @@ const controlRow = useTemplateRef('controlRow')
 const run = computed(() => scene.run)
 const columns = computed(() => (run.value ? columnsOf(run.value) : []))
 const plan = computed(() => scene.patch!.plan)
-const modes = computed(() => [
-  { id: 'source', name: run.value?.unit === 'dBu' ? 'at the feed' : 'as pressure' },
-  { id: 'volts', name: 'volts' },
-  { id: 'dbfs', name: 'dBFS' },
-])
-const windows: Record<School, string> = {
-  cautious: 'cautious, \u221220 to \u221217',
-  usual: 'usual, \u221215 to \u221212',
-  full: 'full, \u221210 to \u22126',
-  float: 'float, analogue only',
-}
-const schools = School.options.map((id) => ({ id, name: windows[id] }))
-const keepers = Keeper.options.map((id) => ({ id, name: id }))
-
 /** A run is opened at its narrowest place. */
 watch(
   () => run.value?.id,
@@ -87,66 +70,10 @@ watch(
   { immediate: true },
 )
 
-interface Set {
-  key: string
-  part: string
-  control: Control
-  position: Position
-  locked: boolean
-}
-
-/** The controls of a column as they stand. */
-function controlsAt(keys: readonly string[]): Set[] {
-  const patch = scene.patch!
-  const parts = [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
-  return keys.flatMap((key) => {
-    const [partId, controlId] = key.split('.') as [string, string]
-    const part = parts.find(({ id }) => id === partId)
-    const control =
-      part &&
-      (patch.gear.find(({ id }) => id === part.gear) ?? gear.shelf.get(part.gear))?.controls.find(
-        ({ id }) => id === controlId,
-      )
-    return part && control
-      ? [
-          {
-            key,
-            part: partId,
-            control,
-            position: part.settings[controlId] ?? control.initial,
-            locked: part.locked.includes(controlId),
-          },
-        ]
-      : []
-  })
-}
-const sets = computed(() => columns.value.map(({ controls }) => controlsAt(controls)))
-
-function turn(set: Set, position: Position): void {
-  if (set.locked) return
-  scene.change(
-    [{ kind: 'set control', part: set.part, control: set.control.id, position }],
-    set.control.name,
-    `turn ${set.key}`,
-  )
-}
-const lock = (set: Set) =>
-  scene.change(
-    [{ kind: 'lock control', part: set.part, control: set.control.id, locked: !set.locked }],
-    set.locked ? 'unlocking' : 'locking',
-  )
-
-const noiseWords = computed(() => {
-  const wind = Number.isFinite(run.value!.atSource.wind) ? ['wind'] : []
-  const names = [...scene.patch!.brief.noises.map(({ name }) => name), ...wind].join(', ')
-  return `${names || 'place'} at the microphone, ${run.value!.atSource.placeNoise.toFixed(0)} dB(A)`
-})
-const momentWords = computed(() =>
-  run.value?.source.kind === 'strike'
-    ? { loudest: 'loudest strike', typical: 'typical', quietest: 'quietest remark' }
-    : { loudest: 'loudest peak', typical: 'typical', quietest: 'quietest' },
+const sets = computed(() =>
+  columns.value.map(({ controls }) => standingControls(scene.patch!, gear.shelf, controls)),
 )
-const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
+const turn = useTurnControl()
 
 function move(by: number): void {
   inHand.value = Math.min(columns.value.length - 1, Math.max(0, inHand.value + by))
@@ -192,64 +119,16 @@ useEventListener(window, 'keydown', (event) => {
 
 <template>
   <section class="station levels">
-    <div class="station-head">
-      <h1>Levels</h1>
-      <SceneSelect />
-      <span class="what">{{ scene.patch!.note }}</span>
-      <SelectButton
-        v-model="shows"
-        :options="views"
-        option-label="name"
-        option-value="id"
-        :allow-empty="false"
-        aria-label="What is drawn"
-      />
-      <label class="layer"><input v-model="ambience" type="checkbox" /> ambience</label>
-      <SelectButton
-        v-if="shows === 'run'"
-        v-model="mode"
-        :options="modes"
-        option-label="name"
-        option-value="id"
-        :allow-empty="false"
-        aria-label="Vertical scale"
-      />
-      <Select
-        :model-value="plan.school"
-        :options="schools"
-        option-label="name"
-        option-value="id"
-        size="small"
-        aria-label="Where peaks should lie"
-        @update:model-value="
-          scene.change([{ kind: 'change plan', to: { ...plan, school: $event } }], 'the school')
-        "
-      />
-      <Select
-        :model-value="plan.keeper"
-        :options="keepers"
-        option-label="name"
-        option-value="id"
-        size="small"
-        aria-label="The recording that counts"
-        @update:model-value="
-          scene.change([{ kind: 'change plan', to: { ...plan, keeper: $event } }], 'what counts')
-        "
-      />
-      <Button v-if="running" label="Stop" severity="secondary" @click="balancing.cancel()" />
-      <Button
-        v-if="!running"
-        severity="secondary"
-        :disabled="!canListen"
-        title="Hear ten seconds of this run"
-        @click="listenOrNot()"
-        >Listen<kbd class="key">L</kbd></Button
-      >
-      <Button v-if="!running" :disabled="!scene.levels" @click="balancing.ask()"
-        >Balance<kbd class="key">B</kbd></Button
-      >
-    </div>
-
+    <LevelsHead
+      v-model:shows="shows"
+      v-model:mode="mode"
+      v-model:ambience="ambience"
+      :running
+      :can-listen="canListen"
+      @listen="listenOrNot()"
+      @balance="balancing.ask()"
+      @stop="balancing.cancel()"
+    />
     <div v-if="!run" class="empty">
       <p>
         Nothing reaches a recording yet. Connect a microphone to a recorder or a camera, and the map is drawn
@@ -279,73 +158,25 @@ useEventListener(window, 'keydown', (event) => {
         :mode
         :in-hand
         :pins
-        :place-words="noiseWords"
-        :moment-words
+        :place-words="placeWords(run, scene.patch!.brief)"
+        :moment-words="momentWords(run)"
         :spread-db="2 * spreadDb[run.source.kind]"
         @choose="inHand = $event"
       />
-      <div v-if="shows === 'run'" class="row names">
-        <button
-          v-for="(column, index) in columns"
-          :key="index"
-          type="button"
-          class="name"
-          :class="{ hand: index === inHand }"
-          :aria-pressed="index === inHand"
-          @click="inHand = index"
-        >
-          <b>{{ column.name }}</b>
-          <span>{{ column.partName }}</span>
-        </button>
-      </div>
+      <ColumnNames v-if="shows === 'run'" :columns :in-hand class="row names" @choose="inHand = $event" />
       <div v-if="shows === 'run'" ref="controlRow" class="row controls">
-        <div
+        <ControlCell
           v-for="(set, index) in sets"
           :key="index"
-          class="cell"
+          :controls="set"
+          :part-name="columns[index]!.partName"
+          :none="columns[index]!.domain === 'pressure' ? 'set in Brief' : 'no control'"
+          :balancing
           :class="{ hand: index === inHand }"
           @focusin="inHand = index"
           @pointerenter="under = index"
           @pointerleave="under = undefined"
-        >
-          <p v-if="set.length === 0" class="nothing">
-            {{ columns[index]!.domain === 'pressure' ? 'set in Brief' : 'no control' }}
-          </p>
-          <div v-for="each in set" :key="each.key" class="set">
-            <ControlFace
-              :control="each.control"
-              :position="each.position"
-              :ghost="balancing.ghostOf(each.key)"
-              :locked="each.locked"
-              :label="`${columns[index]!.partName}, ${each.control.name}`"
-              @turn="turn(each, $event)"
-            />
-            <button
-              v-if="ghosts.has(each.key)"
-              type="button"
-              class="ghost-words"
-              :title="`Accept ${each.control.name} alone`"
-              @click="balancing.accept([ghosts.get(each.key)!])"
-            >
-              {{ positionName(each.control, balancing.ghostOf(each.key)!) }}
-              <template v-if="ghosts.get(each.key)!.aloneDb >= 0.05"
-                >gives {{ db(ghosts.get(each.key)!.aloneDb) }} dB</template
-              >
-              <template v-else>goes with the rest</template>
-            </button>
-            <button
-              v-else
-              type="button"
-              class="lock"
-              :class="{ locked: each.locked }"
-              :aria-pressed="each.locked"
-              :aria-label="`Lock ${each.control.name}`"
-              @click="lock(each)"
-            >
-              {{ each.locked ? 'locked' : 'lock' }}
-            </button>
-          </div>
-        </div>
+        />
       </div>
       <div class="result" :class="{ proposed: proposal }">
         <RunFacts
@@ -378,94 +209,20 @@ useEventListener(window, 'keydown', (event) => {
   grid-template-rows: minmax(176px, 1fr) auto auto auto;
   overflow-x: auto;
 }
-.layer {
-  accent-color: var(--ink);
-  display: flex;
-  gap: 5px;
-  align-items: center;
-  font-size: 12.5px;
-}
 .row {
   display: grid;
   grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
   padding: 0 18px 0 64px;
 }
-.name {
-  border: 0;
-  background: none;
-  padding: 4px 2px 3px;
-  display: grid;
-  align-content: start;
-  text-align: center;
-  line-height: 1.15;
-  cursor: pointer;
-  border-top: 2px solid transparent;
-}
-.name b {
-  font-size: 13px;
-  font-stretch: 80%;
-  font-weight: 600;
-  overflow-wrap: anywhere;
-}
-.name span {
-  font-size: 11.5px;
-  font-stretch: 80%;
-  color: var(--quiet);
-}
-.name.hand {
-  border-top-color: var(--ink);
-}
-.name.hand b {
-  font-weight: 750;
-}
 .controls {
   /* room for what Balance proposes, so that nothing moves when it does */
   min-height: 118px;
 }
-.cell {
-  display: flex;
-  flex-direction: column;
-  align-items: center;
-  gap: 2px;
-  padding: 2px;
-  min-width: 0;
+.body > * {
+  min-width: 900px;
 }
 .cell.hand {
   background: color-mix(in srgb, var(--ink) 5%, transparent);
-}
-.set {
-  display: grid;
-  justify-items: center;
-  width: 100%;
-}
-.nothing {
-  color: var(--quiet);
-  font-size: 11.5px;
-  font-stretch: 80%;
-  padding-top: 26px;
-  text-align: center;
-}
-.lock,
-.ghost-words {
-  border: 0;
-  background: none;
-  cursor: pointer;
-  font-size: 11.5px;
-  font-stretch: 80%;
-  color: var(--quiet);
-  padding: 1px 4px;
-  min-height: 24px;
-  text-align: center;
-  line-height: 1.15;
-}
-.locked {
-  color: var(--ink);
-  font-weight: 650;
-  text-decoration: underline;
-}
-.ghost-words {
-  color: var(--verdigris);
-  font-weight: 600;
 }
 .result {
   padding: 6px 18px 8px 64px;
@@ -483,9 +240,6 @@ useEventListener(window, 'keydown', (event) => {
 @media (max-width: 1000px) {
   .levels {
     overflow: auto;
-  }
-  .station-head {
-    flex-wrap: wrap;
   }
   .body > * {
     min-width: 900px;

@@ -1,0 +1,33 @@
+import { shelfFor } from './check-patch'
+import type { Control, Position } from './control'
+import type { Shelf } from './gear'
+import type { Patch } from './patch'
+
+/** A control as it stands in a patch. */
+export interface StandingControl {
+  /** `part.control` */
+  key: string
+  part: string
+  control: Control
+  position: Position
+  locked: boolean
+}
+
+/** Controls by their keys, in the order of the keys; those that are not there are left out. */
+export function standingControls(
+  patch: Patch,
+  commonShelf: Shelf,
+  keys: readonly string[],
+): StandingControl[] {
+  const shelf = shelfFor(patch, commonShelf)
+  const parts = [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
+  return keys.flatMap((key) => {
+    const dot = key.indexOf('.')
+    const [partId, controlId] = [key.slice(0, dot), key.slice(dot + 1)]
+    const part = parts.find(({ id }) => id === partId)
+    const control = part && shelf.get(part.gear)?.controls.find(({ id }) => id === controlId)
+    if (!part || !control) return []
+    const position = part.settings[controlId] ?? control.initial
+    return [{ key, part: partId, control, position, locked: part.locked.includes(controlId) }]
+  })
+}

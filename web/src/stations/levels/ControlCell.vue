@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { positionName, type StandingControl } from '@iron-hush/core/model'
+import ControlFace from '../../controls/ControlFace.vue'
+import { useScene } from '../../state/scene'
+import type { useBalancing } from './balancing'
+import { useTurnControl } from './turn-control'
+
+/** The controls of one column, as they stand and as Balance would have them. */
+defineProps<{
+  controls: readonly StandingControl[]
+  partName: string
+  /** What is said where there is none. */
+  none: string
+  balancing: ReturnType<typeof useBalancing>
+}>()
+const scene = useScene()
+const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
+
+const turn = useTurnControl()
+const lock = ({ locked, part, control }: StandingControl) =>
+  scene.change(
+    [{ kind: 'lock control', part, control: control.id, locked: !locked }],
+    locked ? 'unlocking' : 'locking',
+  )
+</script>
+
+<template>
+  <div class="cell">
+    <p v-if="controls.length === 0" class="nothing">{{ none }}</p>
+    <div v-for="each in controls" :key="each.key" class="set">
+      <ControlFace
+        :control="each.control"
+        :position="each.position"
+        :ghost="balancing.ghostOf(each.key)"
+        :locked="each.locked"
+        :label="`${partName}, ${each.control.name}`"
+        @turn="turn(each, $event)"
+      />
+      <button
+        v-if="balancing.ghosts.value.has(each.key)"
+        type="button"
+        class="ghost-words"
+        :title="`Accept ${each.control.name} alone`"
+        @click="balancing.accept([balancing.ghosts.value.get(each.key)!])"
+      >
+        {{ positionName(each.control, balancing.ghostOf(each.key)!) }}
+        <template v-if="balancing.ghosts.value.get(each.key)!.aloneDb >= 0.05"
+          >gives {{ db(balancing.ghosts.value.get(each.key)!.aloneDb) }} dB</template
+        >
+        <template v-else>goes with the rest</template>
+      </button>
+      <button
+        v-else
+        type="button"
+        class="lock"
+        :class="{ locked: each.locked }"
+        :aria-pressed="each.locked"
+        :aria-label="`Lock ${each.control.name}`"
+        @click="lock(each)"
+      >
+        {{ each.locked ? 'locked' : 'lock' }}
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.cell {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 2px;
+  padding: 2px;
+  min-width: 0;
+}
+.set {
+  display: grid;
+  justify-items: center;
+  width: 100%;
+}
+.nothing {
+  color: var(--quiet);
+  font-size: 11.5px;
+  font-stretch: 80%;
+  padding-top: 26px;
+  text-align: center;
+}
+.lock,
+.ghost-words {
+  border: 0;
+  background: none;
+  cursor: pointer;
+  font-size: 11.5px;
+  font-stretch: 80%;
+  color: var(--quiet);
+  padding: 1px 4px;
+  min-height: 24px;
+  text-align: center;
+  line-height: 1.15;
+}
+.locked {
+  color: var(--ink);
+  font-weight: 650;
+  text-decoration: underline;
+}
+.ghost-words {
+  color: var(--verdigris);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import SelectButton from 'primevue/selectbutton'
+import { computed } from 'vue'
+import { Keeper, School } from '@iron-hush/core/model'
+import SceneSelect from '../../frame/SceneSelect.vue'
+import { useScene } from '../../state/scene'
+import type { ScaleMode } from './scale'
+
+/** What is drawn and how, what is asked for, and what can be done with it. */
+defineProps<{ running: boolean; canListen: boolean }>()
+const emit = defineEmits<{ listen: []; balance: []; stop: [] }>()
+const shows = defineModel<'run' | 'runs'>('shows', { required: true })
+const mode = defineModel<ScaleMode>('mode', { required: true })
+const ambience = defineModel<boolean>('ambience', { required: true })
+const scene = useScene()
+const plan = computed(() => scene.patch!.plan)
+
+const views = [
+  { id: 'run', name: 'this run' },
+  { id: 'runs', name: 'all runs' },
+]
+const modes = computed(() => [
+  { id: 'source', name: scene.run?.unit === 'dBu' ? 'at the feed' : 'as pressure' },
+  { id: 'volts', name: 'volts' },
+  { id: 'dbfs', name: 'dBFS' },
+])
+const windows: Record<School, string> = {
+  cautious: 'cautious, \u221220 to \u221217',
+  usual: 'usual, \u221215 to \u221212',
+  full: 'full, \u221210 to \u22126',
+  float: 'float, analogue only',
+}
+const schools = School.options.map((id) => ({ id, name: windows[id] }))
+const keepers = Keeper.options.map((id) => ({ id, name: id }))
+</script>
+
+<template>
+  <div class="station-head">
+    <h1>Levels</h1>
+    <SceneSelect />
+    <span class="what">{{ scene.patch!.note }}</span>
+    <SelectButton
+      v-model="shows"
+      :options="views"
+      option-label="name"
+      option-value="id"
+      :allow-empty="false"
+      aria-label="What is drawn"
+    />
+    <label class="layer"><input v-model="ambience" type="checkbox" /> ambience</label>
+    <SelectButton
+      v-if="shows === 'run'"
+      v-model="mode"
+      :options="modes"
+      option-label="name"
+      option-value="id"
+      :allow-empty="false"
+      aria-label="Vertical scale"
+    />
+    <Select
+      :model-value="plan.school"
+      :options="schools"
+      option-label="name"
+      option-value="id"
+      size="small"
+      aria-label="Where peaks should lie"
+      @update:model-value="
+        scene.change([{ kind: 'change plan', to: { ...plan, school: $event } }], 'the school')
+      "
+    />
+    <Select
+      :model-value="plan.keeper"
+      :options="keepers"
+      option-label="name"
+      option-value="id"
+      size="small"
+      aria-label="The recording that counts"
+      @update:model-value="
+        scene.change([{ kind: 'change plan', to: { ...plan, keeper: $event } }], 'what counts')
+      "
+    />
+    <Button v-if="running" label="Stop" severity="secondary" @click="emit('stop')" />
+    <Button
+      v-if="!running"
+      severity="secondary"
+      :disabled="!canListen"
+      title="Hear ten seconds of this run"
+      @click="emit('listen')"
+      >Listen<kbd class="key">L</kbd></Button
+    >
+    <Button v-if="!running" :disabled="!scene.levels" @click="emit('balance')"
+      >Balance<kbd class="key">B</kbd></Button
+    >
+  </div>
+</template>
+
+<style scoped>
+.layer {
+  accent-color: var(--ink);
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  font-size: 12.5px;
+}
+@media (max-width: 1000px) {
+  .station-head {
+    flex-wrap: wrap;
+  }
+}
+</style>

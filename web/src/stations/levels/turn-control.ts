@@ -1,0 +1,15 @@
+import type { Position, StandingControl } from '@iron-hush/core/model'
+import { useScene } from '../../state/scene'
+
+/** Turns a control of the scene, unless it is locked; steps of one movement are undone together. */
+export function useTurnControl(): (control: StandingControl, position: Position) => void {
+  const scene = useScene()
+  return ({ locked, part, control, key }, position) => {
+    if (!locked)
+      scene.change(
+        [{ kind: 'set control', part, control: control.id, position }],
+        control.name,
+        `turn ${key}`,
+      )
+  }
+}
