@@ -1,5 +1,6 @@
 import { balance } from '../balance'
 import { applyEdits } from '../edits'
+import { type Levels, levelsOfPatch } from '../levels'
 import type { Patch, Shelf } from '../model'
 import { type Heard, heardBeside } from './on-samples'
 
@@ -26,7 +27,8 @@ export function balanced(patch: Patch, shelf: Shelf, seeds: number): Balanced {
     shelf,
   )
   const [before, after] = [heardBeside(patch, shelf, seeds), heardBeside(set, shelf, seeds)]
-  const [was, is] = [ratiosOf(before), ratiosOf(after)]
+  const was = ratiosOf(before, levelsOfPatch(patch, shelf))
+  const is = ratiosOf(after, levelsOfPatch(set, shelf))
   return {
     before,
     after,
@@ -43,13 +45,13 @@ export function balanced(patch: Patch, shelf: Shelf, seeds: number): Balanced {
 const missed = (db: readonly number[]): number => Math.max(0, ...db)
 
 /**
- * Speech-to-noise of each run as it was rendered; nothing where a run was not compared, since that one
- * may be the worst.
+ * Speech-to-noise of each run as it was rendered; nothing where a run was not compared, since that one may be the worst.
  */
-function ratiosOf(heard: readonly Heard[]): Map<string, number> | undefined {
+function ratiosOf(heard: readonly Heard[], { runs }: Levels): Map<string, number> | undefined {
   const of = (kind: Heard['kind']) =>
     new Map(heard.filter((each) => each.kind === kind).map(({ run, rendered }) => [run, rendered]))
   const [levels, noises] = [of('level'), of('noise in a pause')]
-  if (!levels.size || [...levels.keys()].some((run) => !noises.has(run))) return undefined
-  return new Map([...levels].map(([run, db]) => [run, db - noises.get(run)!]))
+  const recorded = runs.filter(({ end, stop }) => end.kind === 'recording' && !stop).map(({ id }) => id)
+  if (recorded.some((id) => !levels.has(id) || !noises.has(id))) return undefined
+  return new Map(recorded.map((id) => [id, levels.get(id)! - noises.get(id)!]))
 }
