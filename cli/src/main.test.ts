@@ -47,6 +47,19 @@ const file = (name: string, content: string | Uint8Array) => {
 }
 
 describe('hush', () => {
+  it('advises: controls without effect, what to do first, and what could go into a link', async () => {
+    const hall = path.join(scenes, '4-bells-in-the-town-hall.json')
+    const { code, out } = await hush('advise', hall)
+    expect(code).toBe(0)
+    expect(out).toMatch(/^No effect here: Gain 2 of Backup recorder/)
+    expect(out).toMatch(/Tell people that the microphone is live/)
+    const { out: json } = await hush('advise', tuning, '--link', 'camera-feed', '--json')
+    const { offers } = JSON.parse(json) as { offers: { gear: string; brings: string }[] }
+    expect(offers.find(({ gear }) => gear === 'mini-pad-25')!.brings).toMatch(/dB|cures|headroom/)
+    const lost = await hush('advise', tuning, '--link', 'nowhere')
+    expect(lost).toMatchObject({ code: 2 })
+    expect(lost.err).toMatch(/no link "nowhere".*camera-feed/)
+  })
   it('is a program that prints what it answers and ends with its code', async () => {
     const { code, out } = await started('levels', tuning)
     expect({ code, out }).toEqual(

@@ -1,0 +1,29 @@
+import { curesOf } from '@iron-hush/core/balance'
+import { readPatch } from '../input'
+import type { Options } from '../options'
+import { cureText } from '../text'
+import type { Shell } from '../shell'
+
+/** What would cure a chain that no setting makes good. */
+export function curesCommand(shell: Shell): void {
+  const { say, onPatch } = shell
+  onPatch('cures', 'what would cure a chain that no setting makes good, each balanced anew').action(
+    async (file: string, options: Options) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      const cures = curesOf(patch, shelf)!
+      if (options.json)
+        say.log(
+          JSON.stringify(
+            cures.map(({ thing, ...cure }) => ({ ...cure, thing: thing?.id })),
+            null,
+            2,
+          ),
+        )
+      else
+        say.log(
+          cures.map(cureText).join('\n') ||
+            'Nothing on the shelf wins a decibel, and no demand given up does.',
+        )
+    },
+  )
+}

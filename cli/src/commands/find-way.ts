@@ -1,0 +1,49 @@
+import { findWays } from '@iron-hush/core/circuit'
+import { linkBetween, readPatch, twoThings } from '../input'
+import type { Options } from '../options'
+import type { Shell } from '../shell'
+
+/** Rows of cables and adapters that join two sockets. */
+export function findWayCommand(shell: Shell): void {
+  const { program, say } = shell
+  program
+    .command('find-way [patch.json]')
+    .description('rows of cables and adapters that join two sockets without harm')
+    .requiredOption('--from <box.port>', 'the output; without a patch thing.port, from the shelf')
+    .requiredOption('--to <box.port>', 'the input, likewise')
+    .option('--other-sockets', 'also over the other free sockets of the two boxes')
+    .option('--json', 'print JSON')
+    .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+    .action(
+      async (
+        file: string | undefined,
+        options: Options & { from: string; to: string; otherSockets?: boolean },
+      ) => {
+        const { patch, shelf } = file
+          ? await readPatch(file, options.shelf)
+          : await twoThings(options.from, options.to, options.shelf)
+        const link = linkBetween(patch, shelf, options.from, options.to)
+        const ways = [
+          ...findWays(patch, link, shelf),
+          ...(options.otherSockets ? findWays(patch, link, shelf, { otherPorts: true }) : []),
+        ]
+        const list = ways.map(({ from, to, pieces, lossDb, missing, price }) => ({
+          from: `${from.box}.${from.port}`,
+          to: `${to.box}.${to.port}`,
+          pieces: pieces.map(({ gear, turned }) => (turned ? `${gear.id} (turned)` : gear.id)),
+          lossDb,
+          missing,
+          price,
+        }))
+        if (options.json) say.log(JSON.stringify(list, null, 2))
+        else
+          for (const way of list)
+            say.log(
+              `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
+            )
+        if (list.length === 0)
+          say.error('No row of up to four pieces from the shelf joins these two without harm.')
+        shell.code = list.length ? 0 : 1
+      },
+    )
+}

@@ -1,0 +1,24 @@
+import path from 'node:path'
+import { measureWav } from '@iron-hush/core/measure'
+import { measureAnswer } from '@iron-hush/core/report'
+import { fileSource } from '../input'
+import type { Options } from '../options'
+import { measureText } from '../text'
+import type { Shell } from '../shell'
+
+/** What was really recorded. */
+export function measureCommand(shell: Shell): void {
+  const { program, answer } = shell
+  program
+    .command('measure <clip.wav>')
+    .description('what was really recorded')
+    .option('--json', 'print the published JSON form')
+    .action(async (file: string, options: Options) => {
+      const source = await fileSource(file)
+      try {
+        answer(measureAnswer((await measureWav(source, path.basename(file)))!), options, measureText)
+      } finally {
+        await source.close()
+      }
+    })
+}

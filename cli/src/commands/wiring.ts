@@ -1,0 +1,18 @@
+import { wiringOf } from '@iron-hush/core/circuit'
+import { levelsOfPatch } from '@iron-hush/core/levels'
+import { wiringAnswer } from '@iron-hush/core/report'
+import { readPatch } from '../input'
+import type { Options } from '../options'
+import { wiringText } from '../text'
+import type { Shell } from '../shell'
+
+/** What plugs into what, and what comes of it. */
+export function wiringCommand(shell: Shell): void {
+  const { answer, onPatch } = shell
+  onPatch('wiring', 'what plugs into what, and what comes of it').action(
+    async (file: string, options: Options) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      answer(wiringAnswer(patch, wiringOf(patch, shelf), levelsOfPatch(patch, shelf)), options, wiringText)
+    },
+  )
+}
