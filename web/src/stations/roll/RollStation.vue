@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { useEventListener, useIntervalFn } from '@vueuse/core'
-import Dialog from 'primevue/dialog'
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { preflightOf } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
 import { markName, soundReportCsv, takeLengthS } from '@iron-hush/core/report'
@@ -15,6 +14,11 @@ import { useScene } from '../../state/scene'
 import { download } from '../../state/download'
 import { useTakes } from '../../state/takes'
 import { useView } from '../../state/view'
+import ChannelChoice from './ChannelChoice.vue'
+import MarkButtons from './MarkButtons.vue'
+import { marks } from './marks'
+import TakeList from './TakeList.vue'
+import WordDialog from './WordDialog.vue'
 
 const scene = useScene()
 const gear = useGear()
@@ -36,30 +40,13 @@ const channels = computed(() => (scene.levels ? channelsOf(scene.levels) : []))
 const channel = ref('')
 const current = computed(() => channels.value.find(({ id }) => id === channel.value) ?? channels.value[0])
 
-const marks: { kind: MarkKind; name: string; hint: string }[] = [
-  { kind: 'aircraft', name: 'Aircraft', hint: 'or traffic, out of shot' },
-  { kind: 'rustle', name: 'Rustle', hint: 'cloth, handling' },
-  { kind: 'too loud', name: 'Too loud', hint: 'meter at the top' },
-  { kind: 'wind', name: 'Wind', hint: 'or breath' },
-  { kind: 'dropout', name: 'Dropout', hint: 'radio, crackle' },
-  { kind: 'hum', name: 'Hum', hint: 'buzz, hiss' },
-]
 function mark(kind: MarkKind, note = ''): void {
   takes.mark(kind, current.value?.id ?? '', note)
   navigator.vibrate?.(30)
 }
 const toggle = () => (rolling.value ? takes.end() : takes.start())
 
-const word = ref<string>()
-const wordField = ref<HTMLInputElement>()
-function askWord(): void {
-  word.value = ''
-  void nextTick(() => wordField.value?.focus())
-}
-function keepWord(): void {
-  if (word.value?.trim()) mark('word', word.value.trim())
-  word.value = undefined
-}
+const wording = ref(false)
 
 const before = computed(() => preflightOf(scene.patch!, gear.shelf, scene.runs))
 const ticked = ref<string[]>([])
@@ -71,15 +58,7 @@ function save(): void {
 }
 
 useEventListener(window, 'keydown', (event) => {
-  if (
-    isTyping(event) ||
-    event.ctrlKey ||
-    event.metaKey ||
-    event.altKey ||
-    view.open ||
-    word.value !== undefined
-  )
-    return
+  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || view.open || wording.value) return
   const kind = marks[Number(event.key) - 1]?.kind
   if (event.key === ' ') toggle()
   else if (kind && rolling.value) mark(kind)
@@ -108,19 +87,7 @@ useEventListener(window, 'keydown', (event) => {
       <span class="state">{{ rolling ? 'ROLLING' : 'ready' }}</span>
     </div>
 
-    <div class="channels" role="radiogroup" aria-label="Marks go to">
-      <button
-        v-for="each in channels"
-        :key="each.id"
-        type="button"
-        role="radio"
-        :aria-checked="each.id === current?.id"
-        @click="channel = each.id"
-      >
-        <span class="quiet">{{ each.boxName }} {{ each.track }}</span> <b>{{ each.sources.join(' + ') }}</b>
-        <i v-if="each.id === current?.id">marks go here</i>
-      </button>
-    </div>
+    <ChannelChoice v-model="channel" :channels :current />
 
     <div
       v-if="shown"
@@ -141,60 +108,20 @@ useEventListener(window, 'keydown', (event) => {
         <label><input v-model="ticked" type="checkbox" :value="each" /> {{ each }}</label>
       </li>
     </ul>
-    <ol v-else-if="!rolling" class="list" aria-label="Takes">
-      <li v-for="take in [...takes.list].reverse()" :key="take.id">
-        <b>{{ take.number }}</b> <span class="figure">{{ clock(lengthOf(take)) }}</span>
-        <span class="quiet"
-          >{{ take.marks.length }} mark{{ take.marks.length === 1 ? '' : 's'
-          }}{{
-            take.marks.length ? `: ${[...new Set(take.marks.map(({ kind }) => kind))].join(', ')}` : ''
-          }}</span
-        >
-        <span class="verdicts" role="group" :aria-label="`Verdict on take ${take.number}`">
-          <button
-            v-for="verdict in ['good', 'not good'] as const"
-            :key="verdict"
-            type="button"
-            :aria-pressed="take.verdict === verdict"
-            @click="
-              takes.change(take, { verdict: take.verdict === verdict ? 'open' : verdict }, 'the verdict')
-            "
-          >
-            {{ verdict }}
-          </button>
-        </span>
-      </li>
-    </ol>
+    <TakeList v-else-if="!rolling" :length-of="lengthOf" />
 
-    <div v-if="rolling" class="marks">
-      <button v-for="(each, index) in marks" :key="each.kind" type="button" @click="mark(each.kind)">
-        <b>{{ each.name }}</b>
-        <span>{{ each.hint }}</span>
-        <kbd class="figure" aria-hidden="true">{{ index + 1 }}</kbd>
-      </button>
-    </div>
+    <MarkButtons v-if="rolling" @mark="mark($event)" />
 
     <div class="foot">
       <button type="button" :disabled="!history.canUndo" @click="history.undo()">Undo</button>
-      <button v-if="rolling" type="button" @click="askWord">Word&hellip;</button>
+      <button v-if="rolling" type="button" @click="wording = true">Word&hellip;</button>
       <button v-else type="button" :disabled="takes.list.length === 0" @click="save">Sound report</button>
       <button type="button" class="go" @click="toggle">
         {{ rolling ? 'End take' : `Roll take ${nextNumber}` }}
       </button>
     </div>
 
-    <Dialog
-      :visible="word !== undefined"
-      modal
-      header="A word on this second"
-      :style="{ width: 'min(360px, 92vw)' }"
-      @update:visible="word = undefined"
-    >
-      <form @submit.prevent="keepWord">
-        <input ref="wordField" v-model="word" class="word" maxlength="1000" aria-label="Word" />
-        <button type="submit" class="go">Keep</button>
-      </form>
-    </Dialog>
+    <WordDialog v-if="wording" @close="wording = false" @keep="mark('word', $event)" />
   </section>
 </template>
 
@@ -253,41 +180,6 @@ h1 {
   border-color: #a33b1e;
   color: #fff;
 }
-.channels {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 6px;
-}
-.channels button {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 0 8px;
-  text-align: left;
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-  border-radius: 2px;
-  padding: 4px 9px;
-  min-height: 44px;
-  line-height: 1.2;
-  cursor: pointer;
-}
-.channels .quiet {
-  font-stretch: 80%;
-  font-size: 12px;
-  grid-column: 1 / -1;
-}
-.channels b {
-  font-stretch: 85%;
-}
-.channels i {
-  font-style: normal;
-  color: var(--verdigris);
-  font-size: 12px;
-  font-stretch: 85%;
-}
-.channels [aria-checked='true'] {
-  border: 2px solid var(--brass);
-}
 .line {
   position: relative;
   height: 44px;
@@ -314,14 +206,12 @@ h1 {
   color: var(--brass-ink);
   white-space: nowrap;
 }
-.before,
-.list {
+.before {
   list-style: none;
   margin: 0;
   padding: 0;
 }
-.before li,
-.list li {
+.before li {
   border-top: 1px solid var(--rule);
   padding: 10px 2px;
 }
@@ -336,62 +226,6 @@ h1 {
   height: 20px;
   accent-color: var(--verdigris);
 }
-.list li {
-  display: grid;
-  grid-template-columns: 28px 60px 1fr auto;
-  align-items: baseline;
-  gap: 8px;
-}
-.verdicts button {
-  border: 1px solid var(--rule);
-  background: none;
-  padding: 6px 10px;
-  margin-left: -1px;
-  font-stretch: 85%;
-  cursor: pointer;
-}
-.verdicts [aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--sheet);
-}
-.marks {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-  flex: 1;
-  min-height: 260px;
-}
-.marks button {
-  position: relative;
-  border: 1px solid var(--ink);
-  border-radius: 2px;
-  background: var(--sheet);
-  text-align: left;
-  padding: 12px 14px;
-  display: flex;
-  flex-direction: column;
-  justify-content: center;
-  cursor: pointer;
-  touch-action: manipulation;
-}
-.marks button:active {
-  background: var(--brass-wash);
-}
-.marks b {
-  font-size: 18px;
-  font-stretch: 88%;
-}
-.marks span {
-  color: var(--quiet);
-  font-size: 12px;
-  font-stretch: 85%;
-}
-.marks kbd {
-  position: absolute;
-  right: 10px;
-  top: 8px;
-  color: var(--quiet);
-}
 .foot {
   position: sticky;
   bottom: 0;
@@ -403,8 +237,7 @@ h1 {
   margin: auto -16px 0;
   padding: 12px 16px;
 }
-.foot button,
-.go {
+.foot button {
   min-height: 48px;
   border: 1px solid var(--ink);
   border-radius: 2px;
@@ -417,24 +250,8 @@ h1 {
 .foot button:disabled {
   opacity: 0.5;
 }
-.foot .go,
-.go {
+.foot .go {
   background: var(--ink);
   color: var(--sheet);
-}
-.word {
-  width: 100%;
-  border: 1px solid var(--ink);
-  background: var(--paper);
-  padding: 10px;
-  margin-bottom: 10px;
-}
-form .go {
-  padding: 0 22px;
-}
-@media (hover: none) {
-  .marks kbd {
-    display: none;
-  }
 }
 </style>

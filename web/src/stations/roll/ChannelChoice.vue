@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import type { channelsOf } from '@iron-hush/core/levels'
+
+/** Which recorded channel marks are about. */
+type Channel = ReturnType<typeof channelsOf>[number]
+defineProps<{ channels: readonly Channel[]; current: Channel | undefined }>()
+const channel = defineModel<string>({ required: true })
+</script>
+
+<template>
+  <div class="channels" role="radiogroup" aria-label="Marks go to">
+    <button
+      v-for="each in channels"
+      :key="each.id"
+      type="button"
+      role="radio"
+      :aria-checked="each.id === current?.id"
+      @click="channel = each.id"
+    >
+      <span class="quiet">{{ each.boxName }} {{ each.track }}</span> <b>{{ each.sources.join(' + ') }}</b>
+      <i v-if="each.id === current?.id">marks go here</i>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.channels {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px;
+}
+.channels button {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 8px;
+  text-align: left;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  border-radius: 2px;
+  padding: 4px 9px;
+  min-height: 44px;
+  line-height: 1.2;
+  cursor: pointer;
+}
+.channels .quiet {
+  font-stretch: 80%;
+  font-size: 12px;
+  grid-column: 1 / -1;
+}
+.channels b {
+  font-stretch: 85%;
+}
+.channels i {
+  font-style: normal;
+  color: var(--verdigris);
+  font-size: 12px;
+  font-stretch: 85%;
+}
+.channels [aria-checked='true'] {
+  border: 2px solid var(--brass);
+}
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import type { Take } from '@iron-hush/core/model'
+import { clock } from '@iron-hush/core/units'
+import { useTakes } from '../../state/takes'
+
+/** The takes of the scene, the last first, each with its marks and its verdict. */
+defineProps<{ lengthOf: (take: Take) => number }>()
+const takes = useTakes()
+</script>
+
+<template>
+  <ol class="list" aria-label="Takes">
+    <li v-for="take in [...takes.list].reverse()" :key="take.id">
+      <b>{{ take.number }}</b> <span class="figure">{{ clock(lengthOf(take)) }}</span>
+      <span class="quiet"
+        >{{ take.marks.length }} mark{{ take.marks.length === 1 ? '' : 's'
+        }}{{
+          take.marks.length ? `: ${[...new Set(take.marks.map(({ kind }) => kind))].join(', ')}` : ''
+        }}</span
+      >
+      <span class="verdicts" role="group" :aria-label="`Verdict on take ${take.number}`">
+        <button
+          v-for="verdict in ['good', 'not good'] as const"
+          :key="verdict"
+          type="button"
+          :aria-pressed="take.verdict === verdict"
+          @click="takes.change(take, { verdict: take.verdict === verdict ? 'open' : verdict }, 'the verdict')"
+        >
+          {{ verdict }}
+        </button>
+      </span>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.list li {
+  border-top: 1px solid var(--rule);
+  padding: 10px 2px;
+}
+.list li {
+  display: grid;
+  grid-template-columns: 28px 60px 1fr auto;
+  align-items: baseline;
+  gap: 8px;
+}
+.verdicts button {
+  border: 1px solid var(--rule);
+  background: none;
+  padding: 6px 10px;
+  margin-left: -1px;
+  font-stretch: 85%;
+  cursor: pointer;
+}
+.verdicts [aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
+</style>
