@@ -19,10 +19,7 @@ async function main(): Promise<void> {
   const server = app.listen(Number(PORT), '127.0.0.1', () => process.send?.('ready'))
   server.on('error', (error) => fail(`Port ${PORT} cannot be used: ${error.message}.`))
   const end = () => {
-    server.close(async () => {
-      await db.destroy()
-      process.exit(0)
-    })
+    server.close(() => void db.destroy().then(() => process.exit(0)))
     server.closeIdleConnections()
     setTimeout(() => server.closeAllConnections(), 2000).unref()
   }

@@ -25,7 +25,7 @@ import { useHistory } from '../state/history'
 import { useProofs } from '../state/proofs'
 import { useScene } from '../state/scene'
 import { useTakes } from '../state/takes'
-import { gear } from './demo'
+import { shelf as demoShelf } from './demo'
 import { sceneId, Server } from './server'
 
 // the same computation, without the worker that happy-dom does not have
@@ -261,7 +261,7 @@ describe('Levels', () => {
     await cell.trigger('pointerenter')
     for (const to of [position - 1, position + 1]) {
       const edit = { kind: 'set control' as const, part: 'camera', control: 'level', position: to }
-      const changedDb = worst(levelsOfPatch(applyEdits(patch!, [edit], shelfOf(gear)), shelfOf(gear)))
+      const changedDb = worst(levelsOfPatch(applyEdits(patch!, [edit], demoShelf), demoShelf))
       expect(words()).toContain(`to ${to} of 31`)
       const shown = new RegExp(`to ${to} of 31 worst speech-to-noise\\s*([+\u2212]?[\\d.]+) dB`).exec(
         words(),

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import InputNumber from 'primevue/inputnumber'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import {
@@ -8,19 +7,15 @@ import {
   typicalRooms,
   vocalEfforts,
 } from '@iron-hush/core/acoustics'
-import {
-  type Brief,
-  Framing,
-  movedLevels,
-  Sensor,
-  type Source,
-  withDistance,
-  withNoiseAngle,
-} from '@iron-hush/core/model'
+import { type Brief, Framing, Sensor } from '@iron-hush/core/model'
 import { useScene } from '../../state/scene'
-import { distance } from '../../state/lengths'
 import { useView } from '../../state/view'
+import SceneTabs from '../../frame/SceneTabs.vue'
+import InlineChoice from '../../parts/InlineChoice.vue'
+import InlineNumber from '../../parts/InlineNumber.vue'
+import { useBriefChanges } from './changing'
 import PlanDrawing from './PlanDrawing.vue'
+import RankedPlaces from './RankedPlaces.vue'
 
 const scene = useScene()
 const view = useView()
@@ -29,87 +24,46 @@ const chosen = ref('')
 const source = computed(
   () => brief.value.sources.find(({ id }) => id === chosen.value) ?? brief.value.sources[0]!,
 )
-const acoustic = computed(() => (source.value.kind === 'line' ? undefined : source.value))
 const ranked = computed(() => candidatePlaces(brief.value, source.value.id))
-const widest = computed(() =>
-  Math.max(
-    1,
-    ...ranked.value.map(({ overEverythingDb }) => (Number.isFinite(overEverythingDb) ? overEverythingDb : 0)),
-  ),
-)
-
-const change = (to: Partial<Brief>, name: string) =>
-  scene.change([{ kind: 'change brief', to }], name, `brief ${name}`)
-function changeSource(
-  to: Partial<Extract<Source, { kind: 'speech' | 'strike' | 'music' | 'machine' }>>,
-  name: string,
-): void {
-  const now = acoustic.value
-  if (now)
-    change(
-      { sources: brief.value.sources.map((each) => (each.id === now.id ? { ...now, ...to } : each)) },
-      name,
-    )
-}
-const levels = (to: Partial<{ quietest: number; typical: number; loudest: number }>) => {
-  const now = acoustic.value
-  if (!now) return
-  changeSource({ levelsDba: movedLevels(now.levelsDba, to) }, 'the level')
-}
-const changePicture = (to: Partial<Brief['picture']>) =>
-  change({ picture: { ...brief.value.picture, ...to } }, 'the picture')
-const changeRoom = (to: Partial<Brief['room']>) =>
-  change({ room: { ...brief.value.room, ...to } }, 'the room')
-const changeNoise = (id: string, to: Partial<Brief['noises'][number]>) =>
-  change(
-    { noises: brief.value.noises.map((noise) => (noise.id === id ? { ...noise, ...to } : noise)) },
-    'the noise',
-  )
-const changeDistance = (place: string, distanceM: number) =>
-  change({ places: withDistance(brief.value, place, source.value.id, distanceM) }, 'the distance')
+const {
+  acoustic,
+  placesOfSource,
+  change,
+  changeSource,
+  levels,
+  changePicture,
+  changeRoom,
+  changeNoise,
+  changeDistance,
+  changeSide,
+} = useBriefChanges(brief, source)
 
 /** Where a noise comes from, as the microphones at the places of this source stand to it; -1 for all round. */
 const sides = [
-  { angleDeg: -1, name: 'all round' },
-  { angleDeg: 0, name: 'in front of the microphone' },
-  { angleDeg: 45, name: '45\u00B0 off its axis' },
-  { angleDeg: 90, name: '90\u00B0 off its axis' },
-  { angleDeg: 135, name: '135\u00B0 off its axis' },
-  { angleDeg: 180, name: 'behind the microphone' },
+  { value: -1, name: 'all round' },
+  { value: 0, name: 'in front of the microphone' },
+  { value: 45, name: '45\u00B0 off its axis' },
+  { value: 90, name: '90\u00B0 off its axis' },
+  { value: 135, name: '135\u00B0 off its axis' },
+  { value: 180, name: 'behind the microphone' },
 ]
 const sideOf = (noise: string): number =>
-  placeOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
-const changeSide = (noise: string, angleDeg: number) =>
-  change(
-    {
-      places: withNoiseAngle(
-        brief.value,
-        new Set(placeOfSource.value.map(({ id }) => id)),
-        noise,
-        angleDeg < 0 ? null : angleDeg,
-      ),
-    },
-    'where the noise comes from',
-  )
-
+  placesOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
 /** Efforts offered, and the level as it is where that is none of them. */
 function effortsWith(levelDba: number) {
-  const named: { name: string; levelDba: number }[] = vocalEfforts.map(({ name, levelDba: db }) => ({
+  const named = vocalEfforts.map(({ name, levelDba: db }) => ({
     name: `${name}, ${db} dB(A)`,
-    levelDba: db,
+    value: db,
   }))
-  return named.some((each) => each.levelDba === levelDba)
+  return named.some(({ value }) => value === levelDba)
     ? named
-    : [...named, { name: `${levelDba} dB(A)`, levelDba }].sort((one, other) => one.levelDba - other.levelDba)
+    : [...named, { name: `${levelDba} dB(A)`, value: levelDba }].sort((one, other) => one.value - other.value)
 }
-const quick = (values: readonly string[]) => values.map((id) => ({ id, name: id }))
+const quick = <V extends string>(values: readonly V[]) => values.map((value) => ({ value, name: value }))
 const roomChoices = computed(() =>
   typicalRooms.some(({ name }) => name === brief.value.room.name)
     ? [...typicalRooms]
     : [...typicalRooms, brief.value.room],
-)
-const placeOfSource = computed(() =>
-  brief.value.places.filter(({ hears }) => hears.some((each) => each.source === source.value.id)),
 )
 const heardAt = (place: Brief['places'][number]) =>
   place.hears.find((each) => each.source === source.value.id)!.distanceM
@@ -120,18 +74,7 @@ const step = 0.05
   <section class="station">
     <div class="station-head">
       <h1>Brief</h1>
-      <div class="tabs" role="tablist" aria-label="Scenes">
-        <button
-          v-for="each in scene.shoots.flatMap(({ scenes }) => scenes)"
-          :key="each.id"
-          type="button"
-          role="tab"
-          :aria-selected="each.id === scene.document!.id"
-          @click="scene.goTo(each.id)"
-        >
-          {{ each.id === scene.document!.id ? scene.patch!.name : each.name }}
-        </button>
-      </div>
+      <SceneTabs />
       <Select
         v-if="brief.sources.length > 1"
         :model-value="source.id"
@@ -147,150 +90,122 @@ const step = 0.05
       <div class="words">
         <p v-if="acoustic" class="paragraph">
           The {{ acoustic.name }},
-          <Select
-            class="inline"
+          <InlineChoice
             :model-value="acoustic.movement"
-            :options="quick(['seated', 'standing', 'walking'])"
-            option-label="name"
-            option-value="id"
-            aria-label="Movement"
+            :options="quick(['seated', 'standing', 'walking'] as const)"
+            label="Movement"
             @update:model-value="changeSource({ movement: $event }, 'the movement')"
           />, is heard
-          <Select
-            class="inline"
+          <InlineChoice
             :model-value="acoustic.levelsDba.typical"
             :options="effortsWith(acoustic.levelsDba.typical)"
-            option-label="name"
-            option-value="levelDba"
-            aria-label="Typical level"
+            label="Typical level"
             @update:model-value="levels({ typical: $event })"
           />
           at 1 m, down to
-          <InputNumber
-            class="inline number"
+          <InlineNumber
             :model-value="acoustic.levelsDba.quietest"
             :min="0"
             :max="150"
             suffix=" dB(A)"
-            aria-label="Quietest"
+            label="Quietest"
             @update:model-value="levels({ quietest: $event })"
           />
           and up to
-          <InputNumber
-            class="inline number"
+          <InlineNumber
             :model-value="acoustic.levelsDba.loudest"
             :min="0"
             :max="150"
-            :max-fraction-digits="1"
+            :decimals="1"
             suffix=" dB(A)"
-            aria-label="Loudest"
+            label="Loudest"
             @update:model-value="levels({ loudest: $event })"
           />, with peaks
-          <InputNumber
-            class="inline number"
+          <InlineNumber
             :model-value="acoustic.crestDb"
             :min="0"
             :max="40"
             suffix=" dB"
-            aria-label="Crest"
+            label="Crest"
             @update:model-value="changeSource({ crestDb: $event }, 'the crest')"
           />
           above, framed
-          <Select
-            class="inline"
+          <InlineChoice
             :model-value="brief.picture.framing"
             :options="quick(Framing.options)"
-            option-label="name"
-            option-value="id"
-            aria-label="Framing"
+            label="Framing"
             @update:model-value="changePicture({ framing: $event })"
           />
           with a
-          <InputNumber
-            class="inline number"
+          <InlineNumber
             :model-value="brief.picture.focalLengthMm"
             :min="1"
             :max="2000"
             suffix=" mm"
-            aria-label="Focal length"
+            label="Focal length"
             @update:model-value="changePicture({ focalLengthMm: $event })"
           />
           lens on
-          <Select
-            class="inline"
+          <InlineChoice
             :model-value="brief.picture.sensor"
             :options="quick(Sensor.options)"
-            option-label="name"
-            option-value="id"
-            aria-label="Sensor"
+            label="Sensor"
             @update:model-value="changePicture({ sensor: $event })"
           />
           <span class="quiet"
             >({{ equivalentFocalLengthMm(brief.picture.focalLengthMm, brief.picture.sensor).toFixed(0) }} mm
             on full frame)</span
           >. The room is
-          <Select
-            class="inline"
+          <InlineChoice
             :model-value="brief.room.name"
-            :options="roomChoices"
-            option-label="name"
-            option-value="name"
-            aria-label="Room"
+            :options="roomChoices.map(({ name }) => ({ value: name, name }))"
+            label="Room"
             @update:model-value="
               change({ room: roomChoices.find(({ name }) => name === $event)! }, 'the room')
             "
           />
           <template v-if="!brief.room.outdoors">
             that rings for
-            <InputNumber
-              class="inline number"
+            <InlineNumber
               :model-value="brief.room.reverberationS"
               :min="0.05"
               :max="20"
-              :max-fraction-digits="2"
+              :decimals="2"
               suffix=" s"
-              aria-label="Reverberation"
+              label="Reverberation"
               @update:model-value="changeRoom({ reverberationS: $event })"
             /> </template
           ><template v-for="noise in brief.noises" :key="noise.id"
             >, with {{ noise.name }} at
-            <InputNumber
-              class="inline number"
+            <InlineNumber
               :model-value="noise.levelDba"
               :min="0"
               :max="140"
               suffix=" dB(A)"
-              :aria-label="`Level of ${noise.name}`"
+              :label="`Level of ${noise.name}`"
               @update:model-value="changeNoise(noise.id, { levelDba: $event })" />,
-            <Select
-              class="inline"
+            <InlineChoice
               :model-value="sideOf(noise.id)"
               :options="sides"
-              option-label="name"
-              option-value="angleDeg"
-              :aria-label="`Where ${noise.name} comes from`"
+              :label="`Where ${noise.name} comes from`"
               @update:model-value="changeSide(noise.id, $event)" /></template
           >. Wind:
-          <Select
-            class="inline"
+          <InlineChoice
             :model-value="brief.wind"
-            :options="quick(['none', 'breeze', 'gusts'])"
-            option-label="name"
-            option-value="id"
-            aria-label="Wind"
+            :options="quick(['none', 'breeze', 'gusts'] as const)"
+            label="Wind"
             @update:model-value="change({ wind: $event }, 'the wind')"
           />.
-          <template v-for="place in placeOfSource" :key="place.id">
+          <template v-for="place in placesOfSource" :key="place.id">
             The place {{ place.name }} is
-            <InputNumber
-              class="inline number"
+            <InlineNumber
               :model-value="heardAt(place)"
               :min="0.01"
               :max="200"
               :step
-              :max-fraction-digits="2"
+              :decimals="2"
               suffix=" m"
-              :aria-label="`Distance of ${place.name}`"
+              :label="`Distance of ${place.name}`"
               @update:model-value="changeDistance(place.id, $event)"
             />
             off.
@@ -308,34 +223,7 @@ const step = 0.05
           A rule of thumb.
         </p>
 
-        <h2 id="ranking">Places for the microphone, voice over everything else</h2>
-        <ol v-if="ranked.length" aria-labelledby="ranking">
-          <li
-            v-for="(place, index) in ranked"
-            :key="place.name + place.patternName"
-            :class="{ best: index === 0 }"
-          >
-            <span class="place"
-              >{{ place.name }}
-              <span class="quiet"
-                >{{ place.patternName }}, {{ distance(place.distanceM, view.imperial) }}</span
-              ></span
-            >
-            <span class="bar"
-              ><i
-                :style="{
-                  width: `${Math.max(0, (100 * Math.min(place.overEverythingDb, widest)) / widest)}%`,
-                }"
-              ></i
-            ></span>
-            <span class="figure">{{
-              Number.isFinite(place.overEverythingDb)
-                ? `${place.overEverythingDb.toFixed(1).replace('-', '\u2212')} dB`
-                : 'no noise'
-            }}</span>
-            <span class="why">{{ place.why }}</span>
-          </li>
-        </ol>
+        <RankedPlaces :places="ranked" />
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
           Nothing to set while walking or working: settle it before, with cables that let go.
         </p>
@@ -346,24 +234,6 @@ const step = 0.05
 </template>
 
 <style scoped>
-.tabs {
-  display: flex;
-  flex: 1;
-  flex-wrap: wrap;
-}
-.tabs button {
-  border: 1px solid var(--rule);
-  background: none;
-  margin-right: -1px;
-  padding: 4px 12px;
-  cursor: pointer;
-  font-stretch: 85%;
-}
-.tabs [aria-selected='true'] {
-  background: var(--ink);
-  color: var(--sheet);
-  border-color: var(--ink);
-}
 .body {
   display: grid;
   grid-template-columns: minmax(480px, 1.15fr) minmax(340px, 1fr);
@@ -380,68 +250,6 @@ const step = 0.05
 .paragraph {
   font-size: 17px;
   line-height: 2.05;
-}
-.inline {
-  border-width: 0 0 1.5px;
-  border-color: var(--brass);
-  background: var(--brass-wash);
-  vertical-align: baseline;
-  display: inline-flex;
-  border-radius: 2px 2px 0 0;
-}
-.inline :deep(.p-select-label) {
-  padding: 0 2px 0 6px;
-  font-size: 16px;
-  font-weight: 600;
-}
-.inline :deep(.p-select-dropdown) {
-  width: 22px;
-}
-.number :deep(input) {
-  border: 0;
-  background: none;
-  padding: 0 6px;
-  font-size: 15px;
-  font-weight: 600;
-  width: 74px;
-}
-.number {
-  height: 29px;
-  border-bottom: 1.5px solid var(--brass);
-}
-ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  border-top: 1px solid var(--rule);
-}
-li {
-  display: grid;
-  grid-template-columns: 1fr 130px 70px;
-  gap: 2px 12px;
-  align-items: center;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--rule);
-}
-li .figure {
-  text-align: right;
-}
-.why {
-  grid-column: 1 / -1;
-  font-size: 12px;
-  color: var(--quiet);
-}
-.best .place {
-  font-weight: 650;
-}
-.bar {
-  height: 9px;
-  border: 1px solid var(--brass);
-}
-.bar i {
-  display: block;
-  height: 100%;
-  background: var(--brass);
 }
 @media (max-width: 900px) {
   .body {

@@ -1,0 +1,38 @@
+<script setup lang="ts" generic="T extends string | number">
+import Select from 'primevue/select'
+
+/** One of several things inside a sentence, changed where it stands. */
+defineProps<{ modelValue: T; options: { value: T; name: string }[]; label: string }>()
+const emit = defineEmits<{ 'update:modelValue': [value: T] }>()
+</script>
+
+<template>
+  <Select
+    class="inline"
+    :model-value
+    :options
+    option-label="name"
+    option-value="value"
+    :aria-label="label"
+    @update:model-value="emit('update:modelValue', $event)"
+  />
+</template>
+
+<style scoped>
+.inline {
+  border-width: 0 0 1.5px;
+  border-color: var(--brass);
+  background: var(--brass-wash);
+  vertical-align: baseline;
+  display: inline-flex;
+  border-radius: 2px 2px 0 0;
+}
+.inline :deep(.p-select-label) {
+  padding: 0 2px 0 6px;
+  font-size: 16px;
+  font-weight: 600;
+}
+.inline :deep(.p-select-dropdown) {
+  width: 22px;
+}
+</style>

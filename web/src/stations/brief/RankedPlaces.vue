@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { candidatePlaces } from '@iron-hush/core/acoustics'
+import { distance } from '../../state/lengths'
+import { useView } from '../../state/view'
+
+/** Places for the microphone, the best first, with how far the voice stands over everything else there. */
+const props = defineProps<{ places: ReturnType<typeof candidatePlaces> }>()
+const view = useView()
+const widest = computed(() =>
+  Math.max(
+    1,
+    ...props.places.map(({ overEverythingDb }) => (Number.isFinite(overEverythingDb) ? overEverythingDb : 0)),
+  ),
+)
+</script>
+
+<template>
+  <section>
+    <h2 id="ranking">Places for the microphone, voice over everything else</h2>
+    <ol v-if="places.length" aria-labelledby="ranking">
+      <li
+        v-for="(place, index) in places"
+        :key="place.name + place.patternName"
+        :class="{ best: index === 0 }"
+      >
+        <span class="place"
+          >{{ place.name }}
+          <span class="quiet"
+            >{{ place.patternName }}, {{ distance(place.distanceM, view.imperial) }}</span
+          ></span
+        >
+        <span class="bar"
+          ><i
+            :style="{
+              width: `${Math.max(0, (100 * Math.min(place.overEverythingDb, widest)) / widest)}%`,
+            }"
+          ></i
+        ></span>
+        <span class="figure">{{
+          Number.isFinite(place.overEverythingDb)
+            ? `${place.overEverythingDb.toFixed(1).replace('-', '\u2212')} dB`
+            : 'no noise'
+        }}</span>
+        <span class="why">{{ place.why }}</span>
+      </li>
+    </ol>
+  </section>
+</template>
+
+<style scoped>
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--rule);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr 130px 70px;
+  gap: 2px 12px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule);
+}
+li .figure {
+  text-align: right;
+}
+.why {
+  grid-column: 1 / -1;
+  font-size: 12px;
+  color: var(--quiet);
+}
+.best .place {
+  font-weight: 650;
+}
+.bar {
+  height: 9px;
+  border: 1px solid var(--brass);
+}
+.bar i {
+  display: block;
+  height: 100%;
+  background: var(--brass);
+}
+</style>

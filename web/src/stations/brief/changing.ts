@@ -1,0 +1,66 @@
+import { computed, type Ref } from 'vue'
+import { type Brief, movedLevels, type Source, withDistance, withNoiseAngle } from '@iron-hush/core/model'
+import { useScene } from '../../state/scene'
+
+type Acoustic = Exclude<Source, { kind: 'line' }>
+
+/** Every change that the sentences of a brief offer, for one of its sources. */
+export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
+  const scene = useScene()
+  const acoustic = computed(() => (source.value.kind === 'line' ? undefined : source.value))
+  const placesOfSource = computed(() =>
+    brief.value.places.filter(({ hears }) => hears.some((each) => each.source === source.value.id)),
+  )
+  const change = (to: Partial<Brief>, name: string) =>
+    scene.change([{ kind: 'change brief', to }], name, `brief ${name}`)
+  function changeSource(to: Partial<Acoustic>, name: string): void {
+    const now = acoustic.value
+    if (now)
+      change(
+        { sources: brief.value.sources.map((each) => (each.id === now.id ? { ...now, ...to } : each)) },
+        name,
+      )
+  }
+  const levels = (to: Partial<{ quietest: number; typical: number; loudest: number }>) => {
+    const now = acoustic.value
+    if (!now) return
+    changeSource({ levelsDba: movedLevels(now.levelsDba, to) }, 'the level')
+  }
+  const changePicture = (to: Partial<Brief['picture']>) =>
+    change({ picture: { ...brief.value.picture, ...to } }, 'the picture')
+  const changeRoom = (to: Partial<Brief['room']>) =>
+    change({ room: { ...brief.value.room, ...to } }, 'the room')
+  const changeNoise = (id: string, to: Partial<Brief['noises'][number]>) =>
+    change(
+      { noises: brief.value.noises.map((noise) => (noise.id === id ? { ...noise, ...to } : noise)) },
+      'the noise',
+    )
+  const changeDistance = (place: string, distanceM: number) =>
+    change({ places: withDistance(brief.value, place, source.value.id, distanceM) }, 'the distance')
+
+  const changeSide = (noise: string, angleDeg: number) =>
+    change(
+      {
+        places: withNoiseAngle(
+          brief.value,
+          new Set(placesOfSource.value.map(({ id }) => id)),
+          noise,
+          angleDeg < 0 ? null : angleDeg,
+        ),
+      },
+      'where the noise comes from',
+    )
+
+  return {
+    acoustic,
+    placesOfSource,
+    change,
+    changeSource,
+    levels,
+    changePicture,
+    changeRoom,
+    changeNoise,
+    changeDistance,
+    changeSide,
+  }
+}
