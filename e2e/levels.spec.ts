@@ -222,7 +222,7 @@ test('Levels: what it would sound like, now against proposed, at one loudness an
   await expect(listen.getByRole('button', { name: 'Pause' })).toBeVisible({ timeout: 30_000 })
   await listen.getByRole('checkbox', { name: 'blind' }).uncheck()
   const written = page.waitForEvent('download')
-  await listen.getByRole('button', { name: 'Write WAV' }).click()
+  await listen.getByRole('button', { name: 'Export WAV' }).click()
   expect((await written).suggestedFilename()).toMatch(/^the-tuning-(now|proposed)\.wav$/)
   await page.keyboard.press('l')
   await expect(listen).toHaveCount(0)

@@ -156,7 +156,7 @@ const madeUp = () => {
           title="What is heard, at the level at which it would be recorded"
           @click="writeWav"
         >
-          Write WAV
+          Export WAV
         </button>
         <button v-if="clip" type="button" class="link" @click="madeUp">made-up voice</button>
         <button type="button" class="link" @click="close()">Close</button>
