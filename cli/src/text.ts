@@ -42,7 +42,11 @@ export function balanceText(answer: BalanceAnswer): string {
     answer.changes.length ? '' : nothingToChange(answer),
     ...moves,
     '',
-    `  speech-to-noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
+    ...(after.speechToNoiseDb === null
+      ? []
+      : [
+          `  speech-to-noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
+        ]),
     ...answer.reasons.map((reason) => `  ${reason}`),
     ...(answer.findings.length
       ? ['', 'Findings with these positions', ...findingLines(answer.findings)]

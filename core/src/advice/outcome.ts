@@ -50,6 +50,7 @@ export function standingOf(patch: Patch, shelf: Shelf): Standing {
     ...findingsOf(levels, {
       plan: patch.plan,
       wantedSpeechToNoiseDb: patch.brief.wantedSpeechToNoiseDb,
+      patch,
     }).map(({ run, ...finding }) => ({ ...finding, place: run })),
   ]
   return {

@@ -9,7 +9,17 @@ export interface Finding {
   severity: Severity
   /** What kind of trouble it is. */
   about:
-    'ceiling' | 'hiss' | 'under noise' | 'place' | 'window' | 'pauses' | 'sum' | 'ears' | 'clip' | 'level'
+    | 'ceiling'
+    | 'hiss'
+    | 'under noise'
+    | 'place'
+    | 'window'
+    | 'pauses'
+    | 'sum'
+    | 'ears'
+    | 'clip'
+    | 'level'
+    | 'unrecorded'
   run: string
   /** The part of the chain it is about. */
   part: string

@@ -1,4 +1,4 @@
-import type { Plan } from '../model'
+import type { Patch, Plan } from '../model'
 import {
   decibels,
   fairSpeechToNoiseDb,
@@ -25,13 +25,52 @@ export interface FindingContext {
   plan: Plan
   wantedSpeechToNoiseDb?: number
   balanced?: boolean
+  /** Whose sources must all be recorded; left out: only what runs is looked at. */
+  patch?: Pick<Patch, 'brief' | 'boxes'>
 }
 
 /** What the levels of every run have to say, worst first. */
 export function findingsOf(levels: Levels, context: FindingContext): Finding[] {
   const asked = askedOfRuns(levels.runs, context.plan)
-  const all = levels.runs.flatMap((run) => new RunFindings(run, context, asked.get(endOf(run))).list)
+  const all = [
+    ...(context.patch ? unrecorded(levels, context.patch) : []),
+    ...levels.runs.flatMap((run) => new RunFindings(run, context, asked.get(endOf(run))).list),
+  ]
   return all.sort((one, other) => severities.indexOf(other.severity) - severities.indexOf(one.severity))
+}
+
+/** Sources of the brief that no way leads from to a recording. One that is stopped on its way has its own finding. */
+function unrecorded({ runs }: Levels, { brief, boxes }: NonNullable<FindingContext['patch']>): Finding[] {
+  const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
+  return brief.sources
+    .filter(({ id }) => !recorded.has(id))
+    .map(({ id, name, kind }): Finding => {
+      const hears = new Set(
+        brief.places
+          .filter((place) => place.hears.some(({ source }) => source === id))
+          .map((place) => place.id),
+      )
+      const picked = boxes.some(({ source, place }) =>
+        kind === 'line' ? source === id : place !== undefined && hears.has(place),
+      )
+      const [why, remedy] = picked
+        ? ['What picks it up leads to no recording.', 'Connect it to a recorder or a camera.']
+        : kind === 'line'
+          ? [
+              'No box of the chain is fed by it.',
+              'Name it as the source of the desk or player that gives it.',
+            ]
+          : ['No microphone stands at a place that hears it.', 'Give a microphone such a place.']
+      return {
+        severity: 'dead',
+        about: 'unrecorded',
+        run: '',
+        part: '',
+        what: `${name} is not recorded.`,
+        why,
+        remedy,
+      }
+    })
 }
 
 const endOf = ({ end }: Run) => `${end.box}.${end.track}`

@@ -50,9 +50,10 @@ export function levelsAnswer(patch: Patch, levels: Levels): LevelsAnswer {
   }
 }
 
-const contextOf = ({ plan, brief }: Patch) => ({
-  plan,
-  wantedSpeechToNoiseDb: brief.wantedSpeechToNoiseDb,
+const contextOf = (patch: Patch) => ({
+  plan: patch.plan,
+  wantedSpeechToNoiseDb: patch.brief.wantedSpeechToNoiseDb,
+  patch,
 })
 
 function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {

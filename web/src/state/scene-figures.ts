@@ -35,6 +35,7 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>
           plan: patch.value.plan,
           wantedSpeechToNoiseDb: patch.value.brief.wantedSpeechToNoiseDb,
           balanced: balancedPatch.value === patch.value,
+          patch: patch.value,
         })
       : [],
   )
