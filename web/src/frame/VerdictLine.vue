@@ -24,7 +24,9 @@ const well = computed(() => {
   const { box, track } = scene.run.end
   return foundWell(scene.run, plan, askedOfRuns(scene.runs, plan).get(`${box}.${track}`))
 })
-const about = computed(() => scene.findings.filter(({ run }) => run === scene.run?.id))
+/** Of this run, and of sources that have none. */
+const about = computed(() => scene.findings.filter(({ run }) => run === scene.run?.id || run === ''))
+const unrecorded = computed(() => scene.findings.find(({ run }) => run === ''))
 </script>
 
 <template>
@@ -69,6 +71,9 @@ const about = computed(() => scene.findings.filter(({ run }) => run === scene.ru
         <span v-for="(words, at) in scene.verdict" :key="at" :class="words.tone && `tone-${words.tone}`">{{
           words.text
         }}</span>
+      </template>
+      <template v-else-if="unrecorded">
+        <span class="tone-ceiling">{{ unrecorded.what }}</span> {{ unrecorded.why }} {{ unrecorded.remedy }}
       </template>
       <template v-else-if="scene.patch"
         >Nothing is recorded yet: connect a microphone to a recorder or a camera on Patch.</template
