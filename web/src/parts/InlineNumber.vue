@@ -1,48 +1,112 @@
 <script setup lang="ts">
-import InputNumber from 'primevue/inputnumber'
+import { ref, watch } from 'vue'
+import { typedAmount } from '@iron-hush/core/units'
 
-/** A number with its unit inside a sentence, changed where it stands. */
-defineProps<{
-  modelValue: number
-  min: number
-  max: number
-  suffix: string
-  label: string
-  step?: number
-  decimals?: number
-}>()
+/** A number with its unit inside a sentence, changed where it stands. What cannot be used stays in sight and changes nothing. */
+const props = withDefaults(
+  defineProps<{
+    modelValue: number
+    min: number
+    max: number
+    unit: string
+    label: string
+    step?: number
+    decimals?: number
+  }>(),
+  { step: 1, decimals: 1 },
+)
 const emit = defineEmits<{ 'update:modelValue': [value: number] }>()
+
+const rounded = (value: number) => Number(value.toFixed(props.decimals))
+const shown = () => `${rounded(props.modelValue)} ${props.unit}`
+const text = ref(shown())
+const refused = ref('')
+watch(
+  () => props.modelValue,
+  () => {
+    text.value = shown()
+    refused.value = ''
+  },
+)
+
+function take(): void {
+  if (text.value === shown()) refused.value = ''
+  else {
+    const value = typedAmount(text.value, props.unit)
+    if (value === undefined) refused.value = `Type a number in ${props.unit}; it stays ${shown()}.`
+    else if (value < props.min || value > props.max)
+      refused.value = `Use ${props.min} to ${props.max} ${props.unit}; it stays ${shown()}.`
+    else put(value)
+  }
+}
+function put(value: number): void {
+  refused.value = ''
+  if (value !== props.modelValue) emit('update:modelValue', value)
+  text.value = shown()
+}
+const stepBy = (steps: number) =>
+  put(rounded(Math.min(props.max, Math.max(props.min, props.modelValue + steps * props.step))))
+function giveUp(): void {
+  text.value = shown()
+  refused.value = ''
+}
 </script>
 
 <template>
-  <InputNumber
-    class="inline"
-    :model-value
-    :min
-    :max
-    :step
-    :max-fraction-digits="decimals"
-    :suffix
-    :aria-label="label"
-    @update:model-value="emit('update:modelValue', $event)"
-  />
+  <span class="field">
+    <input
+      v-model="text"
+      type="text"
+      role="spinbutton"
+      autocomplete="off"
+      :aria-label="label"
+      :aria-valuenow="modelValue"
+      :aria-valuemin="min"
+      :aria-valuemax="max"
+      :aria-valuetext="shown()"
+      :aria-invalid="refused !== ''"
+      :title="refused"
+      @focus="($event.target as HTMLInputElement).select()"
+      @change="take"
+      @keydown.enter="take"
+      @keydown.escape="giveUp"
+      @keydown.up.prevent="stepBy($event.shiftKey ? 10 : 1)"
+      @keydown.down.prevent="stepBy($event.shiftKey ? -10 : -1)"
+    />
+    <span v-if="refused" role="alert" class="refused">{{ refused }}</span>
+  </span>
 </template>
 
 <style scoped>
-.inline {
-  height: 29px;
-  border-bottom: 1.5px solid var(--brass);
-  background: var(--brass-wash);
-  vertical-align: baseline;
+.field {
+  position: relative;
   display: inline-flex;
-  border-radius: 2px 2px 0 0;
 }
-.inline :deep(input) {
+input {
+  height: 29px;
+  width: 82px;
   border: 0;
-  background: none;
+  border-bottom: 1.5px solid var(--brass);
+  border-radius: 2px 2px 0 0;
+  background: var(--brass-wash);
   padding: 0 6px;
   font-size: 15px;
   font-weight: 600;
-  width: 74px;
+}
+[aria-invalid='true'] {
+  border-color: var(--iron);
+}
+.refused {
+  position: absolute;
+  top: 100%;
+  left: 0;
+  z-index: 2;
+  width: max-content;
+  max-width: 260px;
+  background: var(--sheet);
+  border: 1px solid var(--iron);
+  padding: 2px 6px;
+  font-size: 12px;
+  line-height: 1.3;
 }
 </style>

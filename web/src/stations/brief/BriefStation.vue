@@ -107,7 +107,7 @@ const step = 0.05
             :model-value="acoustic.levelsDba.quietest"
             :min="0"
             :max="150"
-            suffix=" dB(A)"
+            unit="dB(A)"
             label="Quietest"
             @update:model-value="levels({ quietest: $event })"
           />
@@ -117,7 +117,7 @@ const step = 0.05
             :min="0"
             :max="150"
             :decimals="1"
-            suffix=" dB(A)"
+            unit="dB(A)"
             label="Loudest"
             @update:model-value="levels({ loudest: $event })"
           />, with peaks
@@ -125,7 +125,7 @@ const step = 0.05
             :model-value="acoustic.crestDb"
             :min="0"
             :max="40"
-            suffix=" dB"
+            unit="dB"
             label="Crest"
             @update:model-value="changeSource({ crestDb: $event }, 'the crest')"
           />
@@ -141,7 +141,7 @@ const step = 0.05
             :model-value="brief.picture.focalLengthMm"
             :min="1"
             :max="2000"
-            suffix=" mm"
+            unit="mm"
             label="Focal length"
             @update:model-value="changePicture({ focalLengthMm: $event })"
           />
@@ -171,7 +171,7 @@ const step = 0.05
               :min="0.05"
               :max="20"
               :decimals="2"
-              suffix=" s"
+              unit="s"
               label="Reverberation"
               @update:model-value="changeRoom({ reverberationS: $event })"
             /> </template
@@ -181,7 +181,7 @@ const step = 0.05
               :model-value="noise.levelDba"
               :min="0"
               :max="140"
-              suffix=" dB(A)"
+              unit="dB(A)"
               :label="`Level of ${noise.name}`"
               @update:model-value="changeNoise(noise.id, { levelDba: $event })" />,
             <InlineChoice
@@ -204,7 +204,7 @@ const step = 0.05
               :max="200"
               :step
               :decimals="2"
-              suffix=" m"
+              unit="m"
               :label="`Distance of ${place.name}`"
               @update:model-value="changeDistance(place.id, $event)"
             />

@@ -1,0 +1,34 @@
+import { describe, expect, it } from 'vitest'
+import { typedAmount } from './amount'
+
+describe('what people type as an amount', () => {
+  it.each([
+    ['94,5', 'dB(A)', 94.5],
+    ['94.5', 'dB(A)', 94.5],
+    ['94,5 dB', 'dB(A)', 94.5],
+    ['94.5 dB(A)', 'dB(A)', 94.5],
+    ['\u221212', 'dB', -12],
+    ['45 cm', 'm', 0.45],
+    ['45cm', 'm', 0.45],
+    ['0,45', 'm', 0.45],
+    ['.45 m', 'm', 0.45],
+    ['1\' 6"', 'm', 0.4572],
+    ['1 ft 6 in', 'm', 0.4572],
+    ['900 ms', 's', 0.9],
+    ['3.5 cm', 'mm', 35],
+  ])('%s in %s is %d', (text, unit, amount) => {
+    expect(typedAmount(text, unit)).toBeCloseTo(amount, 9)
+  })
+  it.each([
+    ['', 'm'],
+    ['loud', 'dB(A)'],
+    ['12 apples', 'm'],
+    ['45 cm', 'dB(A)'],
+    ['1,234.5', 'm'],
+    ['12 13', 'm'],
+    ['--3', 'dB'],
+    ['1e9', 'm'],
+  ])('"%s" in %s is none', (text, unit) => {
+    expect(typedAmount(text, unit)).toBeUndefined()
+  })
+})
