@@ -66,6 +66,7 @@ function giveUp(): void {
       :aria-valuetext="shown()"
       :aria-invalid="refused !== ''"
       :title="refused"
+      :style="{ width: `${Math.max(6, text.length) + 2}ch` }"
       @focus="($event.target as HTMLInputElement).select()"
       @change="take"
       @keydown.enter="take"
@@ -84,7 +85,6 @@ function giveUp(): void {
 }
 input {
   height: 29px;
-  width: 82px;
   border: 0;
   border-bottom: 1.5px solid var(--brass);
   border-radius: 2px 2px 0 0;
