@@ -54,9 +54,7 @@ say(`recomputing "${largest.name}" against a 60 Hz frame, median`, at(recompute,
 say('the same at the 95th percentile', at(recompute, 0.95) / frameMs, '-')
 
 // one cable changed, and everything that the wiring then has to say; circuits that did not change are kept, as in the page
-const cable = largest.links
-  .flatMap(({ through }) => through)
-  .find(({ gear }) => gear.startsWith('xlr-cable'))!
+const cable = largest.links.flatMap(({ pieces }) => pieces).find(({ gear }) => gear.startsWith('xlr-cable'))!
 const recabled = Array.from({ length: 40 }, (_, step) => {
   const thing = shelf.get(cable.gear)!
   const lengthM = 1 + step / 4
@@ -103,7 +101,7 @@ const joined = (from: [string, string], to: [string, string]): Patch => ({
     { id: 'a', gear: from[0], settings: {}, locked: [] },
     { id: 'b', gear: to[0], settings: {}, locked: [] },
   ],
-  links: [{ id: 'l', from: { box: 'a', port: from[1] }, to: { box: 'b', port: to[1] }, through: [] }],
+  links: [{ id: 'l', from: { box: 'a', port: from[1] }, to: { box: 'b', port: to[1] }, pieces: [] }],
 })
 for (const [name, pair] of [
   ['lapel to a phone', joined(['fennimore-plug-in-lapel', 'out'], ['saltmarsh-phone', 'headset'])],
@@ -139,7 +137,7 @@ function chain(count: number): Patch {
     maker: 'Tarnwick',
     kind: 'recorder',
     controls: knobs,
-    ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+    ports: [{ id: 'in', name: 'in', direction: 'in', connector: 'fixed' }],
     strips: [
       {
         id: 'strip',
@@ -160,7 +158,7 @@ function chain(count: number): Patch {
   }
   return Patch.parse({
     format: 'iron-hush/patch',
-    version: 1,
+    version: 2,
     name: 'a million combinations',
     brief: {
       sources: [

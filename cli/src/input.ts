@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url'
 import type { ByteSource } from '@iron-hush/core/media'
 import {
   checkGear,
+  formatVersion,
   type Link,
   parseJson,
   Patch,
@@ -66,7 +67,7 @@ export async function twoThings(
   if (other !== boxes[0]!.id) boxes.push(box(to, other))
   const patch = Patch.parse({
     format: 'iron-hush/patch',
-    version: 1,
+    version: formatVersion,
     name: 'two things',
     brief: {
       sources: [{ kind: 'line', id: 'any', name: 'any', levelsDbu: { quietest: 0, typical: 0, loudest: 0 } }],
@@ -100,19 +101,19 @@ export async function fileSource(file: string): Promise<ByteSource & { close: ()
 /** A link between two sockets of a patch, given as `box.port`. Throws a Refusal that lists what there is. */
 export function linkBetween(patch: Patch, commonShelf: Shelf, from: string, to: string): Link {
   const shelf = shelfFor(patch, commonShelf)
-  const end = (text: string, way: 'in' | 'out') => {
+  const end = (text: string, direction: 'in' | 'out') => {
     const all = patch.boxes.flatMap((box) =>
       shelf
         .get(box.gear)!
-        .ports.filter((port) => port.way === way)
+        .ports.filter((port) => port.direction === direction)
         .map((port) => ({ box: box.id, port: port.id })),
     )
     const found = all.find(({ box, port }) => `${box}.${port}` === text)
     if (!found)
       throw new Refusal(
-        `"${text}" is no ${way}put of this patch; there are ${all.map(({ box, port }) => `${box}.${port}`).join(', ')}.`,
+        `"${text}" is no ${direction}put of this patch; there are ${all.map(({ box, port }) => `${box}.${port}`).join(', ')}.`,
       )
     return found
   }
-  return { id: 'way', from: end(from, 'out'), to: end(to, 'in'), through: [] }
+  return { id: 'way', from: end(from, 'out'), to: end(to, 'in'), pieces: [] }
 }

@@ -136,13 +136,13 @@ describe('hush', () => {
     expect(stopped).toEqual([])
     expect(readdirSync(path.join(scratch, 'stopped'))).toEqual([])
   })
-  it('balance: takes another school and another recording that counts', async () => {
+  it('balance: takes another peak target and another recording that counts', async () => {
     const ask = async (...more: string[]) =>
       BalanceAnswer.parse(JSON.parse((await hush('balance', tuning, '--json', ...more)).out))
-    const [both, recorder] = [await ask('--keeper', 'both good'), await ask('--keeper', 'recorder first')]
+    const [both, recorder] = [await ask('--counts', 'both good'), await ask('--counts', 'recorder first')]
     expect(recorder.after.speechToNoiseDb!).toBeGreaterThan(both.after.speechToNoiseDb!)
-    expect((await ask('--school', 'full')).changes).not.toEqual(both.changes)
-    expect((await hush('balance', tuning, '--school', 'loud')).code).toBe(2)
+    expect((await ask('--peak-target', 'full')).changes).not.toEqual(both.changes)
+    expect((await hush('balance', tuning, '--peak-target', 'loud')).code).toBe(2)
   })
   it('render: stopped half-way it leaves no file behind, and says so', async () => {
     const out = `${scratch}/stopped`
@@ -159,7 +159,7 @@ describe('hush', () => {
   it('cures: none for a chain that fits and is clear, a demand to give up where that wins', async () => {
     const { code, out } = await hush('cures', tuning)
     expect(code).toBe(0)
-    expect(out).toMatch(/cures +Peaks as the full school has them: speech-to-noise of .* [\d.]+ -> [\d.]+ dB/)
+    expect(out).toMatch(/cures +Peaks at the full target: speech-to-noise of .* [\d.]+ -> [\d.]+ dB/)
   }, 60_000)
   it('odds: settings that keep clipping rare', async () => {
     const { out } = await hush('odds', tuning, '--draws', '500', '--under', '0.05')

@@ -45,11 +45,11 @@ describe('a database of the first release', () => {
     const now = states.at(-1)!
     await sql`insert into shoots (id, name) values (${shoot}, 'foundry')`.execute(db)
     await sql`insert into scenes (id, shoot_id, position, name, revision, patch)
-      values (${scene}, ${shoot}, 0, ${now.name}, ${states.length}, ${JSON.stringify(now)})`.execute(db)
+      values (${scene}, ${shoot}, 0, ${now.name}, ${states.length}, ${versionOne(now)})`.execute(db)
     for (const [index, state] of states.entries())
       await sql`insert into scene_revisions (scene_id, revision, change_id, edits, patch)
         values (${scene}, ${index + 1}, ${index + 1 === states.length ? lastChange : id()},
-          ${JSON.stringify(history[index - 1] ?? [])}, ${JSON.stringify(state)})`.execute(db)
+          ${versionOne(history[index - 1] ?? [])}, ${versionOne(state)})`.execute(db)
     const measurement = {
       format: 'iron-hush/measurement',
       version: 1,
@@ -95,5 +95,22 @@ describe('a database of the first release', () => {
     expect((await proofsOf(db, scene)).map(({ revision }) => revision)).toEqual([1])
   })
 })
+
+/** As release 1 wrote it. */
+const earlier: Record<string, string> = {
+  peakTarget: 'school',
+  counts: 'keeper',
+  pieces: 'through',
+  reversed: 'turned',
+  direction: 'way',
+  toleratesVolts: 'bearsVolts',
+  minimumVolts: 'leastVolts',
+  typicalVolts: 'usualVolts',
+  typicalAmperes: 'usualAmperes',
+}
+const versionOne = (value: unknown): string =>
+  JSON.stringify(value)
+    .replace(/"(\w+)":/g, (all, name: string) => (earlier[name] ? `"${earlier[name]}":` : all))
+    .replace('"version":2', '"version":1')
 
 const parsed = (patch: Patch): Patch => Patch.parse(JSON.parse(JSON.stringify(patch)))

@@ -1,6 +1,6 @@
 import { Option } from 'commander'
 import { balance, pricesOf } from '@iron-hush/core/balance'
-import { Keeper, School } from '@iron-hush/core/model'
+import { Counting, PeakTarget } from '@iron-hush/core/model'
 import { balanceAnswer } from '@iron-hush/core/report'
 import { readPatch } from '../input'
 import type { Options } from '../options'
@@ -13,21 +13,21 @@ export function balanceCommand(shell: Shell): void {
   onPatch('balance', 'the best positions of all controls together')
     .addOption(
       new Option(
-        '--school <school>',
+        '--peak-target <target>',
         'where the loudest peaks should lie; as the patch says if left out',
-      ).choices(School.options),
+      ).choices(PeakTarget.options),
     )
     .addOption(
-      new Option('--keeper <keeper>', 'which recording counts; as the patch says if left out').choices(
-        Keeper.options,
+      new Option('--counts <which>', 'which recording counts; as the patch says if left out').choices(
+        Counting.options,
       ),
     )
-    .action(async (file: string, options: Options & { school?: School; keeper?: Keeper }) => {
+    .action(async (file: string, options: Options & { peakTarget?: PeakTarget; counts?: Counting }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
       const plan = {
         ...patch.plan,
-        ...(options.school ? { school: options.school } : {}),
-        ...(options.keeper ? { keeper: options.keeper } : {}),
+        ...(options.peakTarget ? { peakTarget: options.peakTarget } : {}),
+        ...(options.counts ? { counts: options.counts } : {}),
       }
       const asked = { ...patch, plan }
       const found = balance(asked, shelf)!

@@ -30,7 +30,7 @@ export function findWayCommand(shell: Shell): void {
         const list = ways.map(({ from, to, pieces, lossDb, missing, price }) => ({
           from: `${from.box}.${from.port}`,
           to: `${to.box}.${to.port}`,
-          pieces: pieces.map(({ gear, turned }) => (turned ? `${gear.id} (turned)` : gear.id)),
+          pieces: pieces.map(({ gear, reversed }) => (reversed ? `${gear.id} (reversed)` : gear.id)),
           lossDb,
           missing,
           price,

@@ -13,7 +13,12 @@ export interface Socket {
 }
 
 /** Sockets of all boxes in one direction; `free`: only those with nothing plugged in. */
-export function socketsOf(patch: Patch, commonShelf: Shelf, way: 'in' | 'out', free: boolean): Socket[] {
+export function socketsOf(
+  patch: Patch,
+  commonShelf: Shelf,
+  direction: 'in' | 'out',
+  free: boolean,
+): Socket[] {
   const shelf = shelfFor(patch, commonShelf)
   const taken = (box: string, port: string) =>
     free && patch.links.some(({ to }) => to.box === box && to.port === port)
@@ -21,7 +26,7 @@ export function socketsOf(patch: Patch, commonShelf: Shelf, way: 'in' | 'out', f
     const gear = shelf.get(box.gear)
     if (!gear) return []
     return gear.ports
-      .filter((port) => port.way === way && port.connector !== 'air' && !taken(box.id, port.id))
+      .filter((port) => port.direction === direction && port.connector !== 'air' && !taken(box.id, port.id))
       .map(({ id, name, connector }) => ({
         id: `${box.id}.${id}`,
         name: `${box.name ?? gear.name}: ${name}`,
@@ -59,8 +64,8 @@ export function addingEdits(
 }
 
 /** A port of a new thing for a socket: one of the same shape, else the first of its direction. */
-function portFor({ ports }: Gear, way: 'in' | 'out', socket: Socket): string | undefined {
-  const possible = ports.filter((port) => port.way === way && port.connector !== 'air')
+function portFor({ ports }: Gear, direction: 'in' | 'out', socket: Socket): string | undefined {
+  const possible = ports.filter((port) => port.direction === direction && port.connector !== 'air')
   return (possible.find(({ connector }) => connector === socket.connector) ?? possible[0])?.id
 }
 
@@ -70,7 +75,7 @@ export function openSides(patch: Patch, box: string, gear: Gear, shelf: Shelf): 
   const fed = (port: string) => patch.links.some(({ to }) => to.box === box && to.port === port)
   const open = (port: string) => !fed(port) || joinAt(patch, { box, port }, shelf) !== undefined
   return [
-    ...(ports.some(({ id, way }) => way === 'in' && open(id)) ? ['in' as const] : []),
-    ...(ports.some(({ way }) => way === 'out') ? ['out' as const] : []),
+    ...(ports.some(({ id, direction }) => direction === 'in' && open(id)) ? ['in' as const] : []),
+    ...(ports.some(({ direction }) => direction === 'out') ? ['out' as const] : []),
   ]
 }

@@ -26,7 +26,7 @@ export interface EndOffer extends Outcome {
 
 export interface End {
   place: Link['from']
-  way: 'in' | 'out'
+  direction: 'in' | 'out'
 }
 
 /** So many pieces at most between an end and what is offered there. */
@@ -57,8 +57,8 @@ export function offersAtEnd(
     const id = partId(gear.kind, used)
     const box = { id, gear: gear.id, settings: {}, locked: [] }
     const opposite = gear.ports.filter(
-      ({ way, connector }) =>
-        way !== end.way &&
+      ({ direction, connector }) =>
+        direction !== end.direction &&
         (port.connector === 'radio'
           ? connector === 'radio'
           : port.connector === 'fixed'
@@ -67,13 +67,13 @@ export function offersAtEnd(
     )
     const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer[] => {
       const place = { box: id, port: theirs }
-      const [from, to] = end.way === 'out' ? [end.place, place] : [place, end.place]
+      const [from, to] = end.direction === 'out' ? [end.place, place] : [place, end.place]
       const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
       const joins = fed ? joinAt(patch, to, commonShelf) : undefined
       const [way] = isPluggable(port.connector)
         ? findWays(
             { ...patch, boxes: [...patch.boxes, box] },
-            { id: 'offer', from, to, through: [], joins },
+            { id: 'offer', from, to, pieces: [], joins },
             commonShelf,
             { mostPieces, refused: ['dead'] },
           )

@@ -16,7 +16,7 @@ export function offersForLink(patch: Patch, link: Link, shelf: Shelf): LinkOffer
   const before = standingOf(patch, shelf)
   const offers = fittingPieces(link, patch, shelf).map((fitting) => {
     const edits = fittingEdits(fitting, link, patch)
-    const last = link.through.at(-1)
+    const last = link.pieces.at(-1)
     const instead = fitting.replaces && last ? shelf.get(last.gear)?.name : undefined
     return { gear: fitting.gear, edits, instead, ...outcomeOf(patch, edits, shelf, before) }
   })

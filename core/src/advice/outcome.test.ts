@@ -10,8 +10,8 @@ const tuning = scene('3-the-tuning')
 describe('offers', () => {
   it('offers only what has plugs for both sides, owned first, and says what each would bring', () => {
     const link = bench.links.find(({ id }) => id === 'camera-feed')!
-    for (const { gear: piece, turned } of fittingPieces(link, bench, shelf))
-      expect(turned ? piece.passive!.to : piece.passive!.from).toMatch(/^mini/)
+    for (const { gear: piece, reversed } of fittingPieces(link, bench, shelf))
+      expect(reversed ? piece.passive!.to : piece.passive!.from).toMatch(/^mini/)
     const offers = offersForLink(bench, link, shelf)
     const owned = offers.map((offer) => Number(offer.gear.owned > 0))
     expect(owned).toEqual([...owned].sort((one, other) => other - one))

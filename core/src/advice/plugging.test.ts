@@ -31,10 +31,10 @@ describe('plugging in', () => {
   it('keeps the splitter that others begin at when a way is laid behind it', () => {
     const split = applyEdits(withEars, plugIn(withEars, shelf, line, { box: 'ears', port: 'in' }), shelf)
     const link = split.links.find(({ id }) => id === 'camera-feed')!
-    const bare = { ...link, through: link.through.slice(0, 1) }
-    const [way] = findWays(bench, { ...bare, through: [] }, shelf)
+    const bare = { ...link, pieces: link.pieces.slice(0, 1) }
+    const [way] = findWays(bench, { ...bare, pieces: [] }, shelf)
     const next = applyEdits(split, takeWay(split, link, way!), shelf)
-    expect(next.links.find(({ id }) => id === link.id)!.through[0]!.gear).toBe('mini-splitter')
+    expect(next.links.find(({ id }) => id === link.id)!.pieces[0]!.gear).toBe('mini-splitter')
     expect(next.links.find(({ to }) => to.box === 'ears')!.branch).toBeDefined()
   })
   it(
@@ -42,12 +42,12 @@ describe('plugging in', () => {
     { timeout: 60_000 },
     () => {
       const offers: EndOffer[] = []
-      offersAtEnd(bench, { place: { box: 'recorder', port: 'line' }, way: 'out' }, shelf, (offer) =>
+      offersAtEnd(bench, { place: { box: 'recorder', port: 'line' }, direction: 'out' }, shelf, (offer) =>
         offers.push(offer),
       )
       expect(offers.length).toBeGreaterThan(5)
       for (const offer of offers) {
-        expect(offer.gear.ports.some(({ way }) => way === 'in')).toBe(true)
+        expect(offer.gear.ports.some(({ direction }) => direction === 'in')).toBe(true)
         expect(() => applyEdits(bench, offer.edits, shelf)).not.toThrow()
       }
       const owned = offers.map((offer) => Number(offer.gear.owned > 0))

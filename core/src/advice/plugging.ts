@@ -2,20 +2,20 @@ import { joinAt, startAt, type Way } from '../circuit'
 import type { Edit } from '../edits'
 import { type Link, type Patch, type Shelf, idsOf, partId } from '../model'
 
-const pieceOf = (id: string, gear: string, turned = false): Link['through'][number] => ({
+const pieceOf = (id: string, gear: string, reversed = false): Link['pieces'][number] => ({
   id,
   gear,
   settings: {},
   locked: [],
-  ...(turned ? { turned } : {}),
+  ...(reversed ? { reversed } : {}),
 })
 
 /** Pieces of a way under ids of their own. */
-export function laid(way: Way['pieces'], used: string[]): Link['through'] {
-  return way.map(({ gear, turned }) => {
+export function laid(way: Way['pieces'], used: string[]): Link['pieces'] {
+  return way.map(({ gear, reversed }) => {
     const id = partId(gear.id, used)
     used.push(id)
-    return pieceOf(id, gear.id, turned)
+    return pieceOf(id, gear.id, reversed)
   })
 }
 
@@ -28,7 +28,7 @@ export function plugIn(
   shelf: Shelf,
   from: Link['from'],
   to: Link['to'],
-  through: Way['pieces'] = [],
+  pieces: Way['pieces'] = [],
   used: string[] = idsOf(patch),
 ): Edit[] {
   const known = patch.boxes.some(({ id }) => id === from.box)
@@ -52,7 +52,7 @@ export function plugIn(
       id,
       from,
       to,
-      through: laid(through, used),
+      pieces: laid(pieces, used),
       ...(branch ? { branch } : {}),
       ...(joins ? { joins } : {}),
     },
@@ -64,19 +64,19 @@ export function plugIn(
 export function takeWay(patch: Patch, link: Link, way: Way): Edit[] {
   const used = idsOf(patch)
   const same = way.from.port === link.from.port && way.to.port === link.to.port
-  const through = laid(way.pieces, used)
+  const pieces = laid(way.pieces, used)
   if (!same) {
     const { branch: _, joins: __, ...rest } = link
     return [
       { kind: 'disconnect', link: link.id },
-      { kind: 'connect', link: { ...rest, from: way.from, to: way.to, through } },
+      { kind: 'connect', link: { ...rest, from: way.from, to: way.to, pieces } },
     ]
   }
   // a splitter that others begin at stays where it is
-  const kept = link.through.filter(({ id }) => patch.links.some(({ branch }) => branch?.piece === id)).length
+  const kept = link.pieces.filter(({ id }) => patch.links.some(({ branch }) => branch?.piece === id)).length
   return [
-    ...link.through.slice(kept).map((piece): Edit => ({ kind: 'remove piece', piece: piece.id })),
-    ...through.map((piece, index): Edit => ({
+    ...link.pieces.slice(kept).map((piece): Edit => ({ kind: 'remove piece', piece: piece.id })),
+    ...pieces.map((piece, index): Edit => ({
       kind: 'insert piece',
       link: link.id,
       at: kept + index,

@@ -114,7 +114,7 @@ describe('balance on the demo', () => {
   }, 60_000)
   it('keeps to the recording that counts', () => {
     const tuning = scene('3-the-tuning')
-    const only = { ...tuning, plan: { ...tuning.plan, keeper: 'recorder first' as const } }
+    const only = { ...tuning, plan: { ...tuning.plan, counts: 'recorder first' as const } }
     const both = balance(tuning, shelf)!
     const recorder = balance(only, shelf)!
     expect(worstRatioDb(recorder.after)).toBeGreaterThan(worstRatioDb(both.after))

@@ -170,7 +170,7 @@ export function controlsOfPatch(
   shelf: Shelf,
 ): { key: string; control: Control; locked: boolean }[] {
   const all = shelfFor(patch, shelf)
-  return [...patch.boxes, ...patch.links.flatMap(({ through }) => through)].flatMap((part) =>
+  return [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)].flatMap((part) =>
     all.get(part.gear)!.controls.map((control) => ({
       key: `${part.id}.${control.id}`,
       control,

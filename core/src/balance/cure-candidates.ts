@@ -10,7 +10,7 @@ import {
   type Patch,
   partId,
   type Port,
-  School,
+  PeakTarget,
   type Shelf,
   shelfFor,
 } from '../model'
@@ -56,7 +56,7 @@ export function candidatesFor(patch: Patch, shelf: Shelf, runs: readonly Run[]):
 
 function nameOf({ patch, all }: Trouble, part: string): string {
   const box = patch.boxes.find(({ id }) => id === part)
-  const piece = patch.links.flatMap(({ through }) => through).find(({ id }) => id === part)
+  const piece = patch.links.flatMap(({ pieces }) => pieces).find(({ id }) => id === part)
   return box?.name ?? all.get((box ?? piece)!.gear)!.name
 }
 
@@ -67,7 +67,7 @@ function unlocks(trouble: Trouble): Candidate[] {
   const open: Patch = {
     ...patch,
     boxes: patch.boxes.map(unlocked),
-    links: patch.links.map((link) => ({ ...link, through: link.through.map(unlocked) })),
+    links: patch.links.map((link) => ({ ...link, pieces: link.pieces.map(unlocked) })),
   }
   const movable = new Set(freeControls(graph, open, shelf).map(({ key }) => key))
   const { reach } = levelsOfGraph(graph, (key) => graph.settings.get(key)!)
@@ -114,7 +114,7 @@ function padsBetween(trouble: Trouble): Candidate[] {
     fittingPieces(link, patch, shelf)
       .filter(({ gear }) => attenuates(gear))
       .map((fitting): Candidate => {
-        const last = link.through.at(-1)
+        const last = link.pieces.at(-1)
         const where = fitting.replaces && last ? `in place of ${nameOf(trouble, last.id)} ` : ''
         return {
           what: `${fitting.gear.name} ${where}between ${nameOf(trouble, link.from.box)} and ${nameOf(trouble, link.to.box)}`,
@@ -148,9 +148,9 @@ const standsIn = (patch: Patch, parts: ReadonlySet<string>, gear: string): boole
   patch.boxes.some((box) => box.gear === gear && parts.has(box.id))
 
 /** Something else begins at or ends in the pieces of a link: it would be cut off. */
-const hangsElse = (patch: Patch, { through }: Link): boolean =>
+const hangsElse = (patch: Patch, { pieces }: Link): boolean =>
   patch.links.some(({ branch, joins }) =>
-    through.some(({ id }) => id === branch?.piece || id === joins?.piece),
+    pieces.some(({ id }) => id === branch?.piece || id === joins?.piece),
   )
 
 function boxBetween(trouble: Trouble, link: Link, thing: Gear): Candidate | undefined {
@@ -170,13 +170,13 @@ function boxBetween(trouble: Trouble, link: Link, thing: Gear): Candidate | unde
       id: partId(`${link.id}-in`, used),
       from: link.from,
       to: { box, port: input.id },
-      through: [],
+      pieces: [],
     }
     const out: Link = {
       id: partId(`${link.id}-out`, used),
       from: { box, port: output.id },
       to: link.to,
-      through: [],
+      pieces: [],
     }
     const [first] = waysThatWork(cut, into, shelf)
     const [second] = first ? waysThatWork(cut, out, shelf) : []
@@ -211,11 +211,13 @@ function passages({ ports, strips }: Gear): { input: Port; output: Port }[] {
     return seen
   }
   return ports
-    .filter(({ way, connector }) => way === 'in' && isPluggable(connector))
+    .filter(({ direction, connector }) => direction === 'in' && isPluggable(connector))
     .flatMap((input) => {
       const outputs = reached(input.id)
       return ports
-        .filter(({ id, way, connector }) => way === 'out' && isPluggable(connector) && outputs.has(id))
+        .filter(
+          ({ id, direction, connector }) => direction === 'out' && isPluggable(connector) && outputs.has(id),
+        )
         .map((output) => ({ input, output }))
     })
 }
@@ -238,10 +240,10 @@ function laidWith(link: Link, way: Way, used: readonly string[]): Link {
   const taken = [...used]
   return {
     ...link,
-    through: way.pieces.map(({ gear, turned }) => {
+    pieces: way.pieces.map(({ gear, reversed }) => {
       const id = partId(`${link.id}-${gear.id}`, taken)
       taken.push(id)
-      return { id, gear: gear.id, settings: {}, locked: [], turned: turned || undefined }
+      return { id, gear: gear.id, settings: {}, locked: [], reversed: reversed || undefined }
     }),
   }
 }
@@ -266,12 +268,12 @@ function swaps(trouble: Trouble): Candidate[] {
 }
 
 function demands({ plan }: Patch): Candidate[] {
-  const schools = School.options
-    .filter((school) => school !== plan.school)
-    .map((school): Candidate => ({
-      what: `Peaks as the ${school} school has them`,
+  const targets = PeakTarget.options
+    .filter((peakTarget) => peakTarget !== plan.peakTarget)
+    .map((peakTarget): Candidate => ({
+      what: `Peaks at the ${peakTarget} target`,
       kind: 'demand',
-      edits: [{ kind: 'change plan', to: { ...plan, school } }],
+      edits: [{ kind: 'change plan', to: { ...plan, peakTarget } }],
     }))
   const half = plan.marginDb / 2
   const margin: Candidate[] = half
@@ -283,12 +285,12 @@ function demands({ plan }: Patch): Candidate[] {
         },
       ]
     : []
-  const keepers = (['recorder first', 'camera only'] as const)
-    .filter(() => plan.keeper === 'both good')
-    .map((keeper): Candidate => ({
-      what: keeper === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first',
+  const counting = (['recorder first', 'camera only'] as const)
+    .filter(() => plan.counts === 'both good')
+    .map((counts): Candidate => ({
+      what: counts === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first',
       kind: 'demand',
-      edits: [{ kind: 'change plan', to: { ...plan, keeper } }],
+      edits: [{ kind: 'change plan', to: { ...plan, counts } }],
     }))
-  return [...schools, ...margin, ...keepers]
+  return [...targets, ...margin, ...counting]
 }

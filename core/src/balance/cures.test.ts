@@ -20,7 +20,7 @@ describe('cures', () => {
   it('are none where everything fits and nothing wins a decibel', () => {
     const bench = scene('7-three-at-the-mould')
     const used = new Set(
-      [...bench.boxes, ...bench.links.flatMap(({ through }) => through)].map(({ gear }) => gear),
+      [...bench.boxes, ...bench.links.flatMap(({ pieces }) => pieces)].map(({ gear }) => gear),
     )
     const inUse = new Map([...shelf].filter(([id]) => used.has(id)))
     expect(balance(bench, inUse)!.fits).toBe(true)

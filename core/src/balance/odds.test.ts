@@ -14,7 +14,7 @@ function feed(fullScaleDbu: Figure, peakDbu: number, noiseDbfsA: Figure = -100):
     name: 'Box',
     maker: 'Tarnwick',
     kind: 'recorder',
-    ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+    ports: [{ id: 'in', name: 'in', direction: 'in', connector: 'fixed' }],
     strips: [
       {
         id: 'strip',

@@ -51,12 +51,12 @@ function overReason(run: Run, after: Score, { plan }: Patch): string {
 /** The window that no setting reaches: a matter of steps that are too coarse, or of range. */
 function outsideReason(after: Score, { plan }: Patch, free: readonly FreeControl[]): string {
   const outsideDb = worstOutsideDb(after)
-  const missing = `No setting brings every recording that counts into the window of the ${plan.school} school: the worst stays ${db(outsideDb)} outside.`
+  const missing = `No setting brings every recording that counts into the window of the ${plan.peakTarget} peak target: the worst stays ${db(outsideDb)} outside.`
   const coarsest = Math.max(0, ...free.map(({ control }) => coarsestStep(control)))
   if (free.length === 0) return missing
   return outsideDb <= coarsest / 2
-    ? `${missing} A control with finer steps would cure it, or another school.`
-    : `${missing} The controls do not reach that far: a pad or a preamplifier between two boxes may, or another school. "What would cure it?" tries them.`
+    ? `${missing} A control with finer steps would cure it, or another peak target.`
+    : `${missing} The controls do not reach that far: a pad or a preamplifier between two boxes may, or another peak target. "What would cure it?" tries them.`
 }
 
 /** A step of a control in its own unit; nothing where it has no scale of its own. */

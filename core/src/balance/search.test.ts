@@ -63,10 +63,10 @@ const windows = { cautious: [-20, -17], usual: [-15, -12], full: [-10, -6] } as 
  * Tries every combination in arithmetic of its own: one feed of -40 dBu, loudest -32 with a crest of 14 dB and noise of
  * -110 dBu(A), through the trunk and each branch into converters of +6 dBu and -96 dBFS(A).
  */
-function plainly(trunk: Amp[], branches: Amp[][], school: keyof typeof windows): Score {
+function plainly(trunk: Amp[], branches: Amp[][], peakTarget: keyof typeof windows): Score {
   const power = (db: number) => 10 ** (db / 10)
   const peak = -32 + 14 - 10 * Math.log10(2)
-  const [lowest, highest] = windows[school]
+  const [lowest, highest] = windows[peakTarget]
   interface State {
     gainDb: number
     /** Referred to the feed. */
@@ -151,10 +151,10 @@ function plainly(trunk: Amp[], branches: Amp[][], school: keyof typeof windows):
  * The clearest that a row can come to within the demands, proved without a search: gains lie on a grid of half decibels,
  * and what is least noise at a gain after a stage follows from the least at each gain before it.
  */
-function clearestOfRow(row: Amp[], school: keyof typeof windows): number | undefined {
+function clearestOfRow(row: Amp[], peakTarget: keyof typeof windows): number | undefined {
   const power = (db: number) => 10 ** (db / 10)
   const peak = -32 + 14 - 10 * Math.log10(2)
-  const [lowest, highest] = windows[school]
+  const [lowest, highest] = windows[peakTarget]
   let least = new Map([[0, 0]])
   for (const each of row) {
     const next = new Map<number, number>()
@@ -181,7 +181,7 @@ const row = fc.array(amp, { minLength: 1, maxLength: 2 })
 const chains = fc.record({
   trunk: fc.array(amp, { minLength: 1, maxLength: 3 }),
   branches: fc.array(row, { minLength: 1, maxLength: 2 }),
-  school: fc.constantFrom('usual', 'full', 'cautious'),
+  peakTarget: fc.constantFrom('usual', 'full', 'cautious'),
 })
 
 /** What the search finds is what its positions are really worth, and nothing is worth more. */
@@ -205,8 +205,8 @@ describe('the search for the best positions', () => {
     { timeout: 120_000 },
     () => {
       fc.assert(
-        fc.property(chains, ({ trunk, branches, school }) =>
-          expectBest(generated(trunk, branches, false, school)),
+        fc.property(chains, ({ trunk, branches, peakTarget }) =>
+          expectBest(generated(trunk, branches, false, peakTarget)),
         ),
         { numRuns: 200 },
       )
@@ -221,18 +221,18 @@ describe('the search for the best positions', () => {
         minLength: 1,
         maxLength: 2,
       }),
-      school: fc.constantFrom('usual' as const, 'full' as const, 'cautious' as const),
+      peakTarget: fc.constantFrom('usual' as const, 'full' as const, 'cautious' as const),
     })
     const wide = ([each, count]: [Amp, number]): Amp => ({ ...each, steps: count, click: each.click / 2 })
     fc.assert(
-      fc.property(big, ({ trunk, branches, school }) => {
+      fc.property(big, ({ trunk, branches, peakTarget }) => {
         const [rows, ends] = [trunk.map(wide), branches.map((branch) => branch.map(wide))]
         const combinations = [...rows, ...ends.flat()].reduce((all, { steps: count }) => all * (count + 1), 1)
         fc.pre(combinations <= 1e6)
         largest = Math.max(largest, combinations)
-        const patch = generated(rows, ends, false, school)
+        const patch = generated(rows, ends, false, peakTarget)
         const mine = searched(patch).score
-        const best = plainly(rows, ends, school)
+        const best = plainly(rows, ends, peakTarget)
         expect([compareScores(mine, best), mine, best]).toEqual([0, mine, best])
       }),
       { numRuns: 120 },
@@ -241,8 +241,8 @@ describe('the search for the best positions', () => {
   })
   it('equals it on 150 where branches meet again on a mix', { timeout: 120_000 }, () => {
     fc.assert(
-      fc.property(chains, ({ trunk, branches, school }) =>
-        expectBest(generated(trunk.slice(0, 1), branches, true, school)),
+      fc.property(chains, ({ trunk, branches, peakTarget }) =>
+        expectBest(generated(trunk.slice(0, 1), branches, true, peakTarget)),
       ),
       { numRuns: 150 },
     )
@@ -290,10 +290,10 @@ describe('the search for the best positions', () => {
       { minLength: 8, maxLength: 8 },
     )
     fc.assert(
-      fc.property(long, fc.constantFrom('usual' as const, 'full' as const), (stages, school) => {
-        const found = balance(generated(stages.slice(0, 6), [stages.slice(6)], false, school), new Map())!
+      fc.property(long, fc.constantFrom('usual' as const, 'full' as const), (stages, peakTarget) => {
+        const found = balance(generated(stages.slice(0, 6), [stages.slice(6)], false, peakTarget), new Map())!
         expect(found.combinations).toBe(32 ** 8)
-        const proved = clearestOfRow(stages, school)
+        const proved = clearestOfRow(stages, peakTarget)
         expect(found.fits).toBe(proved !== undefined)
         if (proved !== undefined) expect(tenths(worstRatioDb(found.after))).toBe(tenths(proved))
       }),

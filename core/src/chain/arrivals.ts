@@ -103,7 +103,7 @@ interface Row {
 }
 
 function rowOf({ shelf }: Building, link: Link, to: { gear: Gear; name: string }): Row[] {
-  const pieces = link.through.map((piece): Row => {
+  const pieces = link.pieces.map((piece): Row => {
     const gear = shelf.get(piece.gear)!
     return { part: piece.id, partName: gear.name, name: gear.name, gear, kind: 'piece' }
   })
@@ -177,7 +177,7 @@ function converterOf({
   const part = passive?.parts?.find(({ kind }) => kind === 'converter')
   if (part?.kind !== 'converter' || !passive?.converter) return undefined
   const { fullScaleDbu, noiseDbfsA } = passive.converter
-  return part.way === 'in'
+  return part.direction === 'in'
     ? { kind: 'converter-in', fullScaleDbu, noiseDbfsA }
     : { kind: 'converter-out', fullScaleDbu }
 }

@@ -29,7 +29,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
     assumptions: [],
   }
   const building: Building = { graph, patch, shelf, commonShelf, driven: new Map() }
-  for (const part of [...patch.boxes, ...patch.links.flatMap(({ through }) => through)])
+  for (const part of [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)])
     for (const control of shelf.get(part.gear)!.controls)
       graph.settings.set(`${part.id}.${control.id}`, part.settings[control.id] ?? control.initial)
   for (const box of inOrder(patch)) layBox(building, box)

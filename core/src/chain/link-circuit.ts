@@ -89,7 +89,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
   const dual = new Set(output.channels.map(({ signal }) => signal)).size < output.channels.length
   const stream = arrivesAs(plugged) === 'stream'
   const read = readingAt(patch, link, shelf, fixed)
-  const own = link.through.map(({ id: piece }) => piece)
+  const own = link.pieces.map(({ id: piece }) => piece)
   const way = wayTo(plugged, 0).map((index) => plugged.pieces[index]!.id)
   const runM = runLengthM(plugged, 0)
   return (channel) => {
@@ -98,7 +98,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
     if (heard.length === 0) return { stop: deadFinding(plugged) ?? nothingHere(inputs[0]!.name, channel) }
     if (stream) {
       // what carries both channels in one stream loses nothing and keeps them apart
-      const whole = [...link.through.map(() => 0), 0]
+      const whole = [...link.pieces.map(() => 0), 0]
       return {
         sides: heard.map(({ signal }) => ({
           from: output.channels.length > 1 && signal === 'right' ? 'right' : id === 'one' ? channel : 'left',
@@ -200,13 +200,13 @@ const nothingHere = (input: string, channel: string): Stop => ({
 
 /** The link that a piece lies in. */
 const hostOf = (patch: Patch, piece: string): Link | undefined =>
-  patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+  patch.links.find(({ pieces }) => pieces.some(({ id }) => id === piece))
 
 /** Controls on the pieces of a link and of all that hangs on the same output, as `part.control`. */
 export function controlsOnLink(patch: Patch, link: Link, gearOf: (id: string) => Gear): string[] {
   const host = link.branch && hostOf(patch, link.branch.piece)
-  return [...new Set([...siblings(patch, link), ...(host ? [host] : [])])].flatMap(({ through }) =>
-    through.flatMap((piece) => ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`)),
+  return [...new Set([...siblings(patch, link), ...(host ? [host] : [])])].flatMap(({ pieces }) =>
+    pieces.flatMap((piece) => ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`)),
   )
 }
 

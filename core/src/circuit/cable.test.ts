@@ -3,12 +3,12 @@ import { contactsOf, Gear, type GearInput } from '../model'
 import { balancedInput, dynamic, first } from '../tests/links'
 import { type InputPort, type OutputPort, type Piece, pieceOfGear, strayCapacitors } from './index'
 
-const lead = (passive: NonNullable<GearInput['passive']>, turned = false): Piece =>
+const lead = (passive: NonNullable<GearInput['passive']>, reversed = false): Piece =>
   pieceOfGear(
     'lead',
     Gear.parse({ id: 'lead', name: 'Lead', maker: 'Tarnwick', kind: 'cable', passive }),
     {},
-    turned,
+    reversed,
   )!
 const highOut: OutputPort = { ...dynamic, channels: [{ ...dynamic.channels[0]!, ohm: 10_000 }] }
 const treble = (piece: Piece, output = highOut, input: InputPort = balancedInput(1e6)) =>

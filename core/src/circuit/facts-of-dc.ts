@@ -25,7 +25,7 @@ export interface SupplyDc {
 /** A thing that wants power, and what it gets. */
 export interface NeedDc {
   name: string
-  leastVolts: number
+  minimumVolts: number
   volts: number
 }
 
@@ -61,9 +61,9 @@ export function dcFactsOf(
         }),
       ),
     ),
-    needs: (output.needs ?? []).map(({ name, leastVolts, contacts }) => ({
+    needs: (output.needs ?? []).map(({ name, minimumVolts, contacts }) => ({
       name,
-      leastVolts,
+      minimumVolts,
       volts: Math.min(...contacts.map(outputVolts)),
     })),
     inputDc: asked.flatMap((each, input) =>
@@ -83,7 +83,7 @@ function intoContact(
   const powered = needs
     .filter(({ contacts }) => contacts.includes(contact))
     .reduce(
-      (sum, need) => sum + (volts(contact) * need.usualAmperes) / need.usualVolts / need.contacts.length,
+      (sum, need) => sum + (volts(contact) * need.typicalAmperes) / need.typicalVolts / need.contacts.length,
       0,
     )
   const behind = channels.find(({ hot, cold }) => hot === contact || cold === contact)

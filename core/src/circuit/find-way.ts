@@ -15,10 +15,10 @@ import { type Piece, type PluggedLink, type Tap, tapsOf } from './link'
 import { pieceOfGear } from './pieces'
 import type { LinkFinding } from './link-finding'
 
-/** A thing laid into a link, with its other end first when turned. */
+/** A thing laid into a link, with its other end first when reversed. */
 export interface LaidPiece {
   gear: Gear
-  turned: boolean
+  reversed: boolean
 }
 
 /** A row of cables and adapters that joins an output to an input, and what comes of it. */
@@ -73,7 +73,7 @@ function waysBetween(
   commonShelf: Shelf,
   { refused = ['dead', 'harmful', 'degraded'], mostPieces = 4, cancelled = () => false, found }: WaySearch,
 ): Way[] {
-  const emptied = { ...link, through: [] }
+  const emptied = { ...link, pieces: [] }
   const others = link.branch || link.joins ? patch.links.filter(({ id }) => id !== link.id) : []
   const bare = pluggedLink({ ...patch, links: [...others, emptied] }, emptied, commonShelf)
   if (!bare) return []
@@ -122,13 +122,13 @@ function waysBetween(
 /** Everything on the shelf that can lie in a link, each way round that makes a difference. */
 function candidatesOn(shelf: Shelf): Candidate[] {
   return [...shelf.values()].filter(isPiece).flatMap((gear) =>
-    [false, true].flatMap((turned): Candidate[] => {
-      const piece = pieceOfGear(gear.id, gear, {}, turned)
+    [false, true].flatMap((reversed): Candidate[] => {
+      const piece = pieceOfGear(gear.id, gear, {}, reversed)
       if (!piece) return []
       const [one, other] = piece.ends
       const same = one!.shape === other!.shape
-      if (turned && same && one!.gender === other!.gender && isStraight(piece)) return []
-      return [{ gear, turned, piece, straight: same && isStraight(piece) }]
+      if (reversed && same && one!.gender === other!.gender && isStraight(piece)) return []
+      return [{ gear, reversed, piece, straight: same && isStraight(piece) }]
     }),
   )
 }
@@ -191,13 +191,13 @@ function otherEnds(
   commonShelf: Shelf,
 ): Pick<Link, 'from' | 'to' | 'branch' | 'joins'>[] {
   const shelf = shelfFor(patch, commonShelf)
-  const ports = (end: Link['from'], way: 'in' | 'out') => {
+  const ports = (end: Link['from'], direction: 'in' | 'out') => {
     const box = patch.boxes.find(({ id }) => id === end.box)!
     return shelf
       .get(box.gear)!
       .ports.filter(
         (port) =>
-          port.way === way &&
+          port.direction === direction &&
           isPluggable(port.connector) &&
           (port.id === end.port ||
             !patch.links.some(
@@ -226,7 +226,7 @@ function wayOf(link: Link, row: readonly Candidate[], report: LinkReport): Way {
   return {
     from: link.from,
     to: link.to,
-    pieces: row.map(({ gear, turned }) => ({ gear, turned })),
+    pieces: row.map(({ gear, reversed }) => ({ gear, reversed })),
     report,
     lossDb: -Math.max(...heard),
     missing: bought.length,

@@ -21,8 +21,8 @@ const voltsWords = (value: number) =>
 const milliamperes = (amperes: number) => `${(Math.abs(amperes) * 1000).toFixed(2)} mA`
 
 /** Whether a thing gets so little power that it is dead. */
-export const starves = ({ volts, leastVolts }: Facts['needs'][number]): boolean =>
-  volts < leastVolts * deadShare
+export const starves = ({ volts, minimumVolts }: Facts['needs'][number]): boolean =>
+  volts < minimumVolts * deadShare
 
 /** What becomes of every supply: missing, weak, shorted, or where it should not be. */
 export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
@@ -34,16 +34,16 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
         'supply missing',
         output,
         `${output} gets no power.`,
-        `${need.name} wants ${voltsWords(need.leastVolts)} and gets ${voltsWords(need.volts)}.`,
+        `${need.name} wants ${voltsWords(need.minimumVolts)} and gets ${voltsWords(need.volts)}.`,
         'Switch the supply on, or put a supply between.',
       )
-    else if (need.volts < need.leastVolts)
+    else if (need.volts < need.minimumVolts)
       find(
         'degraded',
         'supply weak',
         output,
         `${output} gets too little power.`,
-        `${need.name} wants ${voltsWords(need.leastVolts)} and gets ${voltsWords(need.volts)}.`,
+        `${need.name} wants ${voltsWords(need.minimumVolts)} and gets ${voltsWords(need.volts)}.`,
         'Use the supply it is made for; it will be quiet and clip early.',
       )
   }
@@ -60,9 +60,9 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
       )
   }
   if (!link.output.needs?.length) {
-    const bears = link.output.bearsVolts ?? graveVolts / gravelyOver
+    const bears = link.output.toleratesVolts ?? graveVolts / gravelyOver
     for (const { contact, volts: on, amperes } of troublingDc(link, facts))
-      if (Math.abs(on) > Math.max(link.output.bearsVolts ?? 0, harmlessVolts))
+      if (Math.abs(on) > Math.max(link.output.toleratesVolts ?? 0, harmlessVolts))
         find(
           Math.abs(on) > Math.min(graveVolts, gravelyOver * bears) ? 'harmful' : 'degraded',
           'foreign supply',
@@ -75,7 +75,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
 
   for (const { input: index, contact, volts: on } of facts.inputDc) {
     const input = link.inputs[index]!
-    if (Math.abs(on) > (input.bearsVolts ?? usualInputBearsVolts))
+    if (Math.abs(on) > (input.toleratesVolts ?? usualInputBearsVolts))
       find(
         Math.abs(on) > graveVolts ? 'harmful' : 'degraded',
         'foreign supply',

@@ -156,7 +156,7 @@ function findOnSignal(
       'polarity',
       input.name,
       `${signal} arrives upside down on ${input.name}.`,
-      `Its sign is turned over on the way, at ${mine[0]!.db.toFixed(1)} dB.`,
+      `Its sign is reversed on the way, at ${mine[0]!.db.toFixed(1)} dB.`,
       'Alone it is not heard; beside a second microphone on the same voice turn one of them over.',
     )
   const silent = input.channels.length - mine.length

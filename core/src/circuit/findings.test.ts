@@ -12,7 +12,9 @@ describe('the mistakes people make', () => {
     gender: 'plug',
     channels: [{ signal: 'founder', drive: 'single-ended', hot: 'tip', ohm: 2200 }],
     ground: ['sleeve'],
-    needs: [{ name: 'its capsule', contacts: ['tip'], leastVolts: 1, usualVolts: 1.8, usualAmperes: 0.0003 }],
+    needs: [
+      { name: 'its capsule', contacts: ['tip'], minimumVolts: 1, typicalVolts: 1.8, typicalAmperes: 0.0003 },
+    ],
   }
   /** A phone or action camera: microphone on the sleeve, ground on the second ring. */
   const headset: InputPort = {
@@ -111,7 +113,13 @@ describe('the mistakes people make', () => {
       name: 'Short gun',
       channels: [{ ...dynamic.channels[0]!, ohm: 150 }],
       needs: [
-        { name: 'its amplifier', contacts: ['2', '3'], leastVolts: 30, usualVolts: 40, usualAmperes: 0.003 },
+        {
+          name: 'its amplifier',
+          contacts: ['2', '3'],
+          minimumVolts: 30,
+          typicalVolts: 40,
+          typicalAmperes: 0.003,
+        },
       ],
     }
     expect(about({ output, pieces: [cable('xlr-3', 6)], inputs: [balancedInput(3000)] })).toContain(

@@ -8,7 +8,7 @@ import { pieceOfGear } from './pieces'
 /** A thing with its ends as it would lie, and how many pieces of the link it would take the place of. */
 export interface Fitting {
   gear: Gear
-  turned: boolean
+  reversed: boolean
   replaces: number
 }
 
@@ -19,26 +19,26 @@ export function fittingPieces(link: Link, patch: Patch, commonShelf: Shelf): Fit
   const way = wayTo(plugged, 0)
   const input = plugged.inputs[0]!
   const half = (at: number) => (at < 0 ? plugged.output : plugged.pieces[way[at]!]!.ends[1]!)
-  const before = [half(way.length - 1), ...(link.through.length ? [half(way.length - 2)] : [])]
-  const last = link.through.at(-1)
+  const before = [half(way.length - 1), ...(link.pieces.length ? [half(way.length - 2)] : [])]
+  const last = link.pieces.at(-1)
   const splits = patch.links.some(({ branch }) => branch?.piece === last?.id)
   return [...shelfFor(patch, commonShelf).values()].filter(isPiece).flatMap((gear): Fitting[] => {
     for (const [replaces, start] of before.entries())
-      for (const turned of [false, true]) {
-        const piece = pieceOfGear(gear.id, gear, {}, turned)
+      for (const reversed of [false, true]) {
+        const piece = pieceOfGear(gear.id, gear, {}, reversed)
         if (!piece || (replaces === 1 && (gear.id === last?.gear || splits))) continue
-        if (fits(start, piece.ends[0]!) && fits(piece.ends[1]!, input)) return [{ gear, turned, replaces }]
+        if (fits(start, piece.ends[0]!) && fits(piece.ends[1]!, input)) return [{ gear, reversed, replaces }]
       }
     return []
   })
 }
 
 /** The edits that put a thing where it fits in a link. */
-export function fittingEdits({ gear, turned, replaces }: Fitting, link: Link, patch: Patch): Edit[] {
-  const piece = { id: partId(gear.id, idsOf(patch)), gear: gear.id, settings: {}, locked: [], turned }
-  const last = link.through.at(-1)
+export function fittingEdits({ gear, reversed, replaces }: Fitting, link: Link, patch: Patch): Edit[] {
+  const piece = { id: partId(gear.id, idsOf(patch)), gear: gear.id, settings: {}, locked: [], reversed }
+  const last = link.pieces.at(-1)
   return [
     ...(replaces && last ? [{ kind: 'remove piece' as const, piece: last.id }] : []),
-    { kind: 'insert piece', link: link.id, at: link.through.length - replaces, piece },
+    { kind: 'insert piece', link: link.id, at: link.pieces.length - replaces, piece },
   ]
 }

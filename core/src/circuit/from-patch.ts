@@ -57,10 +57,10 @@ export function pluggedLink(
     const row: { piece: Piece; tap: Tap }[] = []
     let tap = start
     let before: Half = start === 'output' ? own.output : (pieces[start.piece]!.ends[start.end] ?? own.output)
-    for (const part of each.through) {
+    for (const part of each.pieces) {
       const thing = shelf.get(part.gear)!
       const settings = settingsAt(part.id, thing, part.settings, at)
-      const piece = pieceOfGear(part.id, thing, settings, part.turned)
+      const piece = pieceOfGear(part.id, thing, settings, part.reversed)
       if (!piece || (!mine && !fits(before, piece.ends[0]!))) return false
       row.push({ piece, tap })
       tap = { piece: pieces.length + row.length - 1, end: 1 }
@@ -93,23 +93,23 @@ export function pluggedLink(
     }
     for (const other of patch.links) {
       const lead = other.joins && placed.get(other.joins.piece)
-      if (other.id !== link.id && lead !== undefined && other.through.length === 0)
+      if (other.id !== link.id && lead !== undefined && other.pieces.length === 0)
         rest(other, lead, other.joins!.end)
     }
     // the one whose lead this joins, when it is plugged straight into it: seen from here its end comes third
-    const host = link.joins && patch.links.find(({ through }) => through[0]?.id === link.joins!.piece)
+    const host = link.joins && patch.links.find((other) => other.pieces[0]?.id === link.joins!.piece)
     const lead = link.joins && placed.get(link.joins.piece)
     if (host && lead !== undefined) rest(host, lead, 2)
   }
-  const turned = sharedPiece(patch, link, shelf, at)
-  if (turned) {
-    pieces.push(turned)
+  const reversed = sharedPiece(patch, link, shelf, at)
+  if (reversed) {
+    pieces.push(reversed)
     taps.pieces.push('output')
   }
   // splitters first: a branch begins at a piece that is already laid
   const { group, branches } = hangingWith(patch, link, shelf)
   const root = branches.get(link.id)
-  const start: Tap = turned ? { piece: 0, end: 1 } : 'output'
+  const start: Tap = reversed ? { piece: 0, end: 1 } : 'output'
   if (!root && !lay(link, own.input, start)) return undefined
   restingBeside()
   for (const each of group) {
@@ -137,7 +137,7 @@ function hangingWith(patch: Patch, link: Link, shelf: Shelf): { group: Link[]; b
   )
   const branches = new Map<string, Link>()
   for (const each of siblings) {
-    const host = siblings.find(({ through }) => through.some(({ id }) => id === each.branch?.piece))
+    const host = siblings.find(({ pieces }) => pieces.some(({ id }) => id === each.branch?.piece))
     if (host) branches.set(each.id, host)
   }
   const depth = (each: Link): number => {
@@ -168,12 +168,12 @@ function sharedPiece(
   if (!link.branch) return undefined
   const { piece: wanted, end } = link.branch
   const host = patch.links.find(
-    ({ to, through }) => to.box === link.from.box && through.some(({ id }) => id === wanted),
+    ({ to, pieces }) => to.box === link.from.box && pieces.some(({ id }) => id === wanted),
   )
-  const found = host?.through.find(({ id }) => id === wanted)
+  const found = host?.pieces.find(({ id }) => id === wanted)
   const thing = found && shelf.get(found.gear)
   const settings = thing && settingsAt(wanted, thing, found.settings, at)
-  const piece = settings && pieceOfGear(wanted, thing, settings, found.turned)
+  const piece = settings && pieceOfGear(wanted, thing, settings, found.reversed)
   return piece && turnedPiece(piece, [1, end, 0])
 }
 
@@ -184,10 +184,10 @@ function mergingPiece(
   shelf: Shelf,
   at?: (key: string) => Position | undefined,
 ): Piece | undefined {
-  const found = patch.links.flatMap(({ through }) => through).find(({ id }) => id === wanted)
+  const found = patch.links.flatMap(({ pieces }) => pieces).find(({ id }) => id === wanted)
   const thing = found && shelf.get(found.gear)
   const settings = thing && settingsAt(wanted, thing, found.settings, at)
-  const piece = settings && pieceOfGear(wanted, thing, settings, found.turned)
+  const piece = settings && pieceOfGear(wanted, thing, settings, found.reversed)
   return piece && turnedPiece(piece, [end, 1, 0])
 }
 
@@ -204,5 +204,5 @@ const atRest = ({ name, shape, gender, channels, ground }: OutputPort): InputPor
         : { id: signal, hot, cold, ohm: Infinity, commonModeOhm: ohm },
   ),
   ground,
-  bearsVolts: 100,
+  toleratesVolts: 100,
 })

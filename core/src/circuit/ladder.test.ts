@@ -11,12 +11,12 @@ const rung: fc.Arbitrary<Rung> = fc.oneof(
 )
 const rungs = fc.array(rung, { maxLength: 6 })
 
-const pad = (passive: NonNullable<GearInput['passive']>, turned = false): Piece =>
+const pad = (passive: NonNullable<GearInput['passive']>, reversed = false): Piece =>
   pieceOfGear(
     'pad',
     Gear.parse({ id: 'pad', name: 'Pad', maker: 'Tarnwick', kind: 'pad', passive }),
     {},
-    turned,
+    reversed,
   )!
 const balancedOut = (shape: 'xlr-3' | 'ta-3' | 'jack-3', ohm: number): OutputPort => ({
   name: 'out',

@@ -60,7 +60,7 @@ export function outputParts(output: OutputPort): Part[] {
         from: outputNode(contact),
         to: senderGround,
         // each contact draws its share
-        ohm: (need.usualVolts / need.usualAmperes) * need.contacts.length,
+        ohm: (need.typicalVolts / need.typicalAmperes) * need.contacts.length,
       })
   return parts
 }

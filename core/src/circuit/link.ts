@@ -17,9 +17,9 @@ export interface OutputChannel {
 export interface PowerNeed {
   name: string
   contacts: readonly Contact[]
-  leastVolts: number
-  usualVolts: number
-  usualAmperes: number
+  minimumVolts: number
+  typicalVolts: number
+  typicalAmperes: number
 }
 
 export interface OutputPort extends Half {
@@ -28,7 +28,7 @@ export interface OutputPort extends Half {
   ground: readonly Contact[]
   needs?: readonly PowerNeed[]
   /** DC that it bears on its contacts, volts. */
-  bearsVolts?: number
+  toleratesVolts?: number
   digital?: DigitalPort
   /** The thermal noise of its impedance is part of a noise figure of its own: the self-noise of a microphone. */
   ownNoise?: boolean
@@ -68,7 +68,7 @@ export interface InputPort extends Half {
   ground: readonly Contact[]
   supplies?: readonly Supply[]
   /** DC of others that it bears on its contacts, volts. */
-  bearsVolts?: number
+  toleratesVolts?: number
   digital?: DigitalPort
 }
 
@@ -97,7 +97,7 @@ export interface Piece {
     /** Sound into a digital stream or out of one: what stands across `first` drives `second`, and never back. */
     | {
         kind: 'converter'
-        way: 'in' | 'out'
+        direction: 'in' | 'out'
         first: readonly [Place, Place]
         second: readonly [Place, Place]
         inputOhm: number

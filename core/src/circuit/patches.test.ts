@@ -30,7 +30,7 @@ const shelf: Shelf = shelfOf(parseJson(ShelfFile, read('shelf.json'), 'shelf').g
 const scene = (file: string) => parseJson(Patch, read(`scenes/${file}.json`), file)
 const bench = scene('1-the-founder-at-the-bench')
 
-type Through = string | { id: string; gear: string; turned?: boolean }
+type Through = string | { id: string; gear: string; reversed?: boolean }
 const box = (id: string, gear: string, more: Partial<Box> = {}): Box => ({
   id,
   gear,
@@ -46,13 +46,13 @@ const link = (
   id: string,
   from: string,
   to: string,
-  through: Through[] = [],
+  pieces: Through[] = [],
   more: Partial<Link> = {},
 ): Link => ({
   id,
   from: end(from),
   to: end(to),
-  through: through.map((each) => ({
+  pieces: pieces.map((each) => ({
     settings: {},
     locked: [],
     ...(typeof each === 'string' ? { id: `${id}-${each}`, gear: each } : each),
@@ -137,7 +137,7 @@ describe('splitters', () => {
     const pulled = applyEdits(both, [{ kind: 'disconnect', link: 'feed' }], shelf)
     const left = pulled.links.find(({ id }) => id === 'ears')!
     expect(left.branch).toBeUndefined()
-    expect(left.through.map(({ gear }) => gear)).toEqual(['mini-splitter'])
+    expect(left.pieces.map(({ gear }) => gear)).toEqual(['mini-splitter'])
     const out = applyEdits(both, [{ kind: 'remove piece', piece: 'splitter' }], shelf)
     expect(out.links.find(({ id }) => id === 'ears')!.branch).toBeUndefined()
     expect(worst(out)).toMatchObject({ about: 'two plugs' })
@@ -262,7 +262,11 @@ describe('two microphones into one stereo socket', () => {
     }
     const joining = link('hand', 'hand.out', 'camera.mic', [], { joins: { piece: 'lead', end: 2 } })
     const [way] = findWays(balanced, joining, shelf, { refused: ['dead'] })
-    const laid = way!.pieces.map(({ gear, turned }, index) => ({ id: `w${index}`, gear: gear.id, turned }))
+    const laid = way!.pieces.map(({ gear, reversed }, index) => ({
+      id: `w${index}`,
+      gear: gear.id,
+      reversed,
+    }))
     const joined = {
       ...balanced,
       links: [...balanced.links, link('hand', 'hand.out', 'camera.mic', laid, { joins: joining.joins })],
@@ -280,26 +284,26 @@ describe('two microphones into one stereo socket', () => {
 })
 
 describe('streams', () => {
-  const phone = (through: Through[], ears = 'saltmarsh-in-ear') =>
+  const phone = (pieces: Through[], ears = 'saltmarsh-in-ear') =>
     patchOf(
       [box('phone', 'saltmarsh-phone-usb-c'), box('ears', ears)],
-      [link('ears', 'phone.usb-out', 'ears.in', through)],
+      [link('ears', 'phone.usb-out', 'ears.in', pieces)],
     )
-  const lapel = (through: Through[]) =>
+  const lapel = (pieces: Through[]) =>
     patchOf(
       [box('lapel', 'fennimore-plug-in-lapel', { place: 'lapel' }), box('phone', 'saltmarsh-phone-usb-c')],
-      [link('voice', 'lapel.out', 'phone.usb', through)],
+      [link('voice', 'lapel.out', 'phone.usb', pieces)],
     )
   it('converters pass one way only, and the wrong one is told from a dead lead', () => {
     expect(bad(phone(['usb-c-headphone']))).toEqual([])
     expect(bad(lapel(['usb-c-microphone']))).toEqual([])
-    const wrong = lapel([{ id: 'dongle', gear: 'usb-c-headphone', turned: true }])
+    const wrong = lapel([{ id: 'dongle', gear: 'usb-c-headphone', reversed: true }])
     expect(worst(wrong)).toMatchObject({ about: 'wrong way round', severity: 'dead' })
   })
   it('wires alone are silent on a phone that speaks digital, and work on one that gives volts', () => {
     const wires = [
       { id: 'a', gear: 'three-to-four' },
-      { id: 'b', gear: 'usb-c-accessory', turned: true },
+      { id: 'b', gear: 'usb-c-accessory', reversed: true },
     ]
     expect(worst(lapel(wires))).toMatchObject({ about: 'stream', severity: 'dead' })
     const volts = patchOf(
@@ -361,10 +365,10 @@ describe('transformers, blockers and supplies', () => {
   const camera = shelf.get('fennimore-mirrorless')!
   const { control, is } = camera.ports.find(({ id }) => id === 'mic')!.supplies![0]!.when!
   const powered = box('camera', camera.id, { settings: { [control]: is[0]! } })
-  const onCamera = (through: Through[]) =>
+  const onCamera = (pieces: Through[]) =>
     patchOf(
       [box('mic', 'saltmarsh-hand-dynamic', { place: 'boom' }), powered],
-      [link('lead', 'mic.out', 'camera.mic', through)],
+      [link('lead', 'mic.out', 'camera.mic', pieces)],
     )
   const coilVolts = (patch: Patch) => {
     const dc = wiringOf(patch, shelf)[0]!.report.variants[0]!.facts.outputDc
@@ -378,13 +382,13 @@ describe('transformers, blockers and supplies', () => {
     expect(gain.every(({ db }) => db > -4)).toBe(true)
   })
   it('phantom power does nothing to a coil on a balanced cable, and much to one with a leg on ground', () => {
-    const ribbon = (through: Through[]) =>
+    const ribbon = (pieces: Through[]) =>
       patchOf(
         [
           box('mic', 'saltmarsh-ribbon', { place: 'boom' }),
           box('recorder', 'saltmarsh-two-track', { settings: { 'phantom-1': 'on' } }),
         ],
-        [link('lead', 'mic.out', 'recorder.in-1', through)],
+        [link('lead', 'mic.out', 'recorder.in-1', pieces)],
       )
     expect(found(ribbon(['xlr-cable-6m']), 'foreign supply')).toEqual([])
     const shorted = changed('xlr-cable-6m', (gear) => ({
@@ -443,11 +447,11 @@ describe('transformers, blockers and supplies', () => {
 })
 
 describe('what the circuit hands to the levels', () => {
-  const run = (through: Through[], on: Shelf = shelf) =>
+  const run = (pieces: Through[], on: Shelf = shelf) =>
     levelsOfPatch(
       patchOf(
         [box('mic', 'saltmarsh-hand-dynamic', { place: 'boom' }), box('camera', 'fennimore-mirrorless')],
-        [link('lead', 'mic.out', 'camera.mic', through)],
+        [link('lead', 'mic.out', 'camera.mic', pieces)],
       ),
       on,
     ).runs.find(({ end: at }) => at.track === 'left')!
@@ -475,11 +479,11 @@ describe('what the circuit hands to the levels', () => {
     expect(cable!.share).toBeLessThan(0.003)
   })
   it('the thermal noise of a source once: a microphone has its own in its self-noise, a pad has none yet', () => {
-    const shares = (through: Through[]) =>
+    const shares = (pieces: Through[]) =>
       levelsOfPatch(
         patchOf(
           [box('mic', 'saltmarsh-hand-dynamic', { place: 'boom' }), box('recorder', 'saltmarsh-two-track')],
-          [link('lead', 'mic.out', 'recorder.in-1', through)],
+          [link('lead', 'mic.out', 'recorder.in-1', pieces)],
         ),
         shelf,
       ).runs[0]!

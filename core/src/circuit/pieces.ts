@@ -78,18 +78,18 @@ function partOf(part: NonNullable<Passive['parts']>[number]): NonNullable<Piece[
   return { ...part, firstOhm: windingOhm, secondOhm: secondWindingOhm, leakageHenry }
 }
 
-/** A passive thing as a piece of a link, its controls as set, with its other end first when turned; undefined where it has no plugs. */
+/** A passive thing as a piece of a link, its controls as set, with its other end first when reversed; undefined where it has no plugs. */
 export function pieceOfGear(
   id: string,
   gear: Gear,
   settings: Record<string, Position>,
-  turned = false,
+  reversed = false,
 ): Piece | undefined {
   if (!gear.passive) return undefined
   const { from, to } = gear.passive
   if (!hasContacts(from) || !hasContacts(to)) return undefined
   const piece = pieceOf(id, gear, gear.passive, [from, to], standsAt(gear, settings))
-  return turned ? turnedPiece(piece, [1, 0]) : piece
+  return reversed ? turnedPiece(piece, [1, 0]) : piece
 }
 
 /** The same piece with its ends in another order. */

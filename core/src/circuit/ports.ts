@@ -44,7 +44,7 @@ function layoutOf(port: Port, shape: Shape): Layout {
 /** A plug hangs on a lead, a socket sits in a wall; XLR has its own rule: what gives sound has the pins. */
 function genderOf(port: Port, gear: Gear): Half['gender'] {
   if (port.gender) return port.gender
-  if (hasPins(port.connector)) return port.way === 'out' ? 'plug' : 'socket'
+  if (hasPins(port.connector)) return port.direction === 'out' ? 'plug' : 'socket'
   return gear.kind === 'microphone' || gear.kind === 'headphones' ? 'plug' : 'socket'
 }
 
@@ -92,7 +92,7 @@ export function outputOf(port: Port, gear: Gear, name: string, shape: Shape): Ou
     channels,
     ground: layout.ground,
     needs: port.needs,
-    bearsVolts: port.bearsVolts,
+    toleratesVolts: port.toleratesVolts,
     digital: port.digital,
     ownNoise: gear.strips.some(
       ({ stages, to }) =>
@@ -145,7 +145,7 @@ export function inputOf(
     channels,
     ground: [...layout.ground, ...tied],
     supplies,
-    bearsVolts: port.bearsVolts,
+    toleratesVolts: port.toleratesVolts,
     digital: port.digital,
   }
 }
@@ -170,7 +170,7 @@ export function contactRolesOf(port: Port, gear: Gear): ContactRole[] {
         supply.contacts.includes(contact) ? [`gives ${supply.volts} V`] : [],
       ),
       ...(port.needs ?? []).flatMap((need) =>
-        need.contacts.includes(contact) ? [`wants ${need.leastVolts} V`] : [],
+        need.contacts.includes(contact) ? [`wants ${need.minimumVolts} V`] : [],
       ),
     ]
     const [kind, sound] =

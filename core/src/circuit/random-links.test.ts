@@ -6,10 +6,10 @@ import { pairOf, shelf } from '../tests/demo'
 import { fits, type Piece, pieceOfGear, pluggedLink, signalsOf, variantsOf } from './index'
 
 const gear = [...shelf.values()]
-const portsOf = (way: 'in' | 'out') =>
+const portsOf = (direction: 'in' | 'out') =>
   gear.flatMap((thing) =>
     thing.ports
-      .filter((port) => port.way === way && isPluggable(port.connector))
+      .filter((port) => port.direction === direction && isPluggable(port.connector))
       .map((port) => ({ thing, port })),
   )
 const pieces = gear.flatMap((thing) => {

@@ -26,18 +26,18 @@ export function startAt(patch: Patch, end: Link['from'], commonShelf: Shelf): St
   const root = mine.find(({ branch }) => !branch)
   if (!root || !output) return { at: 'output' }
 
-  for (const { through } of mine)
-    for (const { id, gear: piece } of through)
+  for (const { pieces } of mine)
+    for (const { id, gear: piece } of pieces)
       for (const index of (shelf.get(piece)?.passive?.more ?? []).keys()) {
         const branch = { piece: id, end: index + 2 }
         const taken = patch.links.some((link) => link.branch?.piece === id && link.branch.end === branch.end)
         if (!taken) return { at: 'splitter', branch }
       }
 
-  const [first] = root.through
+  const [first] = root.pieces
   const into = gearAt(root.to)
   const next = first
-    ? pieceOfGear(first.id, shelf.get(first.gear)!, first.settings, first.turned)?.ends[0]
+    ? pieceOfGear(first.id, shelf.get(first.gear)!, first.settings, first.reversed)?.ends[0]
     : halfOf(into.port, into.gear)
   const splitter = [...shelf.values()]
     .filter((each) => isPiece(each) && each.passive!.more?.length)
@@ -56,9 +56,9 @@ export function joinAt(
   commonShelf: Shelf,
 ): NonNullable<Link['joins']> | undefined {
   const shelf = shelfFor(patch, commonShelf)
-  for (const { to, through, joins } of patch.links) {
+  for (const { to, pieces, joins } of patch.links) {
     if (joins || to.box !== end.box || to.port !== end.port) continue
-    for (const { id, gear } of through)
+    for (const { id, gear } of pieces)
       for (const index of (shelf.get(gear)?.passive?.more ?? []).keys()) {
         const place = { piece: id, end: index + 2 }
         const taken = patch.links.some((link) =>

@@ -14,7 +14,7 @@ export const passesConverter = (link: PluggedLink, input: number): boolean =>
 export const arrivesAsStream = (link: PluggedLink, input: number): boolean =>
   wayTo(link, input).reduce((stream, index) => {
     const converter = link.pieces[index]!.parts?.find((part) => part.kind === 'converter')
-    return converter ? converter.way === 'in' : stream
+    return converter ? converter.direction === 'in' : stream
   }, link.output.digital !== undefined)
 
 /**

@@ -21,7 +21,10 @@ describe('edits', () => {
     { kind: 'set control', part: 'recorder', control: 'gain-1', position: 41 },
     { kind: 'lock control', part: 'camera', control: 'level', locked: true },
     { kind: 'change brief', to: { wind: 'gusts' } },
-    { kind: 'change plan', to: { school: 'full', keeper: 'camera only', marginDb: 6, backupsMayClip: true } },
+    {
+      kind: 'change plan',
+      to: { peakTarget: 'full', counts: 'camera only', marginDb: 6, backupsMayClip: true },
+    },
     { kind: 'rename', name: 'The bench' },
     { kind: 'note', note: 'closed the window' },
     {

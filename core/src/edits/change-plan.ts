@@ -6,6 +6,6 @@ import { editKind } from './edit-kind'
 export const changePlan = editKind(z.strictObject({ kind: z.literal('change plan'), to: Plan }), {
   apply: (patch, { to }) => ({ ...patch, plan: to }),
   inverse: ({ plan }, edit) => ({ ...edit, to: plan }),
-  words: ({ to: { school, keeper, marginDb } }) =>
-    `plan: ${school} school, ${keeper}, ${marginDb} dB of margin`,
+  words: ({ to: { peakTarget, counts, marginDb } }) =>
+    `plan: ${peakTarget} peak target, ${counts}, ${marginDb} dB of margin`,
 })

@@ -16,7 +16,7 @@ function disconnected(patch: Patch, id: string): Patch {
   const pulled = patch.links.find((link) => link.id === id)
   const links = patch.links.filter((link) => link !== pulled)
   if (!pulled) return { ...patch, links }
-  const splitters = pulled.through.map((piece) => piece.id)
+  const splitters = pulled.pieces.map((piece) => piece.id)
   const heir = links.find(
     ({ branch, from }) =>
       branch &&
@@ -24,12 +24,12 @@ function disconnected(patch: Patch, id: string): Patch {
       from.box === pulled.from.box &&
       from.port === pulled.from.port,
   )
-  const kept = heir ? pulled.through.slice(0, splitters.indexOf(heir.branch!.piece) + 1) : []
+  const kept = heir ? pulled.pieces.slice(0, splitters.indexOf(heir.branch!.piece) + 1) : []
   const without = splitters.slice(kept.length).reduce(unbranched, { ...patch, links })
   return {
     ...without,
     links: without.links.map((link) =>
-      link.id === heir?.id ? { ...link, branch: undefined, through: [...kept, ...link.through] } : link,
+      link.id === heir?.id ? { ...link, branch: undefined, pieces: [...kept, ...link.pieces] } : link,
     ),
   }
 }

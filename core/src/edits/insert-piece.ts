@@ -9,11 +9,11 @@ export const insertPiece = editKind(
     kind: z.literal('insert piece'),
     link: Id,
     at: z.number().int().min(0).max(8),
-    piece: Link.shape.through.unwrap().element,
+    piece: Link.shape.pieces.unwrap().element,
   }),
   {
     apply: (patch, { link, at, piece }) =>
-      withPieces(patch, link, ({ through }) => through.toSpliced(at, 0, piece)),
+      withPieces(patch, link, ({ pieces }) => pieces.toSpliced(at, 0, piece)),
     inverse: (_, { piece }) => ({ kind: 'remove piece' as const, piece: piece.id }),
     words: ({ link, piece }, names) => `${names.gear(piece.gear)} put between ${names.link(link)}`,
   },

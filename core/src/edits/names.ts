@@ -14,7 +14,7 @@ export interface Names {
 
 export function namesOf(patch: Patch, commonShelf: Shelf): Names {
   const shelf = shelfFor(patch, commonShelf)
-  const parts = [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
+  const parts = [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
   const gearOf = (id: string) => shelf.get(parts.find((each) => each.id === id)?.gear ?? '')
   const part = (id: string): string => {
     const found = parts.find((each) => each.id === id)

@@ -12,7 +12,7 @@ export interface Part {
 export function partOf(patch: Patch, id: string): Part {
   const part =
     patch.boxes.find((box) => box.id === id) ??
-    patch.links.flatMap((link) => link.through).find((piece) => piece.id === id)
+    patch.links.flatMap((link) => link.pieces).find((piece) => piece.id === id)
   if (!part) throw notInChain(id)
   return part
 }
@@ -23,10 +23,10 @@ export function withPart(patch: Patch, id: string, change: (part: Part) => Parti
     ...patch,
     boxes: patch.boxes.map((box) => (box.id === id ? { ...box, ...changed } : box)),
     links: patch.links.map((link) =>
-      link.through.some((piece) => piece.id === id)
+      link.pieces.some((piece) => piece.id === id)
         ? {
             ...link,
-            through: link.through.map((piece) => (piece.id === id ? { ...piece, ...changed } : piece)),
+            pieces: link.pieces.map((piece) => (piece.id === id ? { ...piece, ...changed } : piece)),
           }
         : link,
     ),
@@ -44,11 +44,11 @@ export function withBox(
 export const boxOf = (patch: Patch, id: string) => patch.boxes.find((box) => box.id === id)
 
 /** A link with other pieces between its ends. Throws a Refusal when it is not there. */
-export function withPieces(patch: Patch, id: string, pieces: (link: Link) => Link['through']): Patch {
+export function withPieces(patch: Patch, id: string, pieces: (link: Link) => Link['pieces']): Patch {
   if (!patch.links.some((link) => link.id === id)) throw notInChain(id)
   return {
     ...patch,
-    links: patch.links.map((link) => (link.id === id ? { ...link, through: pieces(link) } : link)),
+    links: patch.links.map((link) => (link.id === id ? { ...link, pieces: pieces(link) } : link)),
   }
 }
 

@@ -7,15 +7,15 @@ import { wiringRestore } from './restore-wiring'
 /** A cable, pad or adapter out of its link. */
 export const removePiece = editKind(z.strictObject({ kind: z.literal('remove piece'), piece: Id }), {
   apply: (patch, { piece }) =>
-    withPieces(unbranched(patch, piece), linkIdOfPiece(patch, piece), ({ through }) =>
-      through.filter(({ id }) => id !== piece),
+    withPieces(unbranched(patch, piece), linkIdOfPiece(patch, piece), ({ pieces }) =>
+      pieces.filter(({ id }) => id !== piece),
     ),
   inverse: (before, _, after) => wiringRestore(before, after),
   words: ({ piece }, names) => `${names.part(piece)} taken out`,
 })
 
 function linkIdOfPiece(patch: Patch, piece: string): string {
-  const link = patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+  const link = patch.links.find(({ pieces }) => pieces.some(({ id }) => id === piece))
   if (!link) throw notInChain(piece)
   return link.id
 }

@@ -7,7 +7,7 @@ import { editKind } from './edit-kind'
  * stayed only the fields that had changed. Whatever else was done meanwhile stands.
  */
 
-const PieceSchema = Link.shape.through.unwrap().element
+const PieceSchema = Link.shape.pieces.unwrap().element
 
 const gone = z.strictObject({ id: Id, gone: z.literal(true) })
 const put = <T extends z.ZodType>(value: T) =>
@@ -25,7 +25,7 @@ const WiringRestore = z.strictObject({
       z.union([
         gone,
         put(Link),
-        z.strictObject({ id: Id, fields, through: z.array(pieceChange).max(16).optional() }),
+        z.strictObject({ id: Id, fields, pieces: z.array(pieceChange).max(16).optional() }),
       ]),
     )
     .max(240),
@@ -47,7 +47,7 @@ interface Settings {
 }
 type PieceChange = Change<Piece, Settings>
 interface Through {
-  through?: PieceChange[]
+  pieces?: PieceChange[]
 }
 
 /** What takes `after` back to `before`. */
@@ -59,8 +59,8 @@ export function wiringRestore(before: Patch, after: Patch): WiringRestore {
       before.links,
       after.links,
       (was, is): Through => {
-        const through = listChanges(was.through, is.through, settingsChange, ['settings'])
-        return through.length ? { through } : {}
+        const pieces = listChanges(was.pieces, is.pieces, settingsChange, ['settings'])
+        return pieces.length ? { pieces } : {}
       },
       ['through'],
     ),
@@ -72,10 +72,8 @@ function restored(patch: Patch, { boxes, links }: WiringRestore): Patch {
     { ...patch },
     {
       boxes: withChanges<Box, Settings>(patch.boxes, boxes, withSettings),
-      links: withChanges<Link, Through>(patch.links, links, (link, { through }) =>
-        through
-          ? { ...link, through: withChanges<Piece, Settings>(link.through, through, withSettings) }
-          : link,
+      links: withChanges<Link, Through>(patch.links, links, (link, { pieces }) =>
+        pieces ? { ...link, pieces: withChanges<Piece, Settings>(link.pieces, pieces, withSettings) } : link,
       ),
     },
   )

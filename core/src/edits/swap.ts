@@ -23,7 +23,7 @@ function swapped(patch: Patch, id: string, gearId: string, shelf: Shelf): Patch 
     ),
   )
   const changed = withPart(patch, id, () => ({ gear: gearId, settings }))
-  const portAfter = (way: 'in' | 'out', port: string) => matchingPort(before, after, way, port)
+  const portAfter = (direction: 'in' | 'out', port: string) => matchingPort(before, after, direction, port)
   return {
     ...changed,
     links: changed.links.map((link) => ({
@@ -34,14 +34,16 @@ function swapped(patch: Patch, id: string, gearId: string, shelf: Shelf): Patch 
   }
 }
 
-function matchingPort(before: Gear | undefined, after: Gear, way: 'in' | 'out', port: string): string {
-  if (after.ports.some((each) => each.id === port && each.way === way)) return port
-  const order = (before?.ports.filter((each) => each.way === way) ?? []).findIndex(({ id }) => id === port)
-  const candidates = after.ports.filter((each) => each.way === way)
+function matchingPort(before: Gear | undefined, after: Gear, direction: 'in' | 'out', port: string): string {
+  if (after.ports.some((each) => each.id === port && each.direction === direction)) return port
+  const order = (before?.ports.filter((each) => each.direction === direction) ?? []).findIndex(
+    ({ id }) => id === port,
+  )
+  const candidates = after.ports.filter((each) => each.direction === direction)
   const found = candidates[Math.max(0, order)] ?? candidates[0]
   if (!found)
     throw new Refusal(
-      `This change was refused: ${after.name} has no ${way}put to plug the neighbouring cable into.`,
+      `This change was refused: ${after.name} has no ${direction}put to plug the neighbouring cable into.`,
     )
   return found.id
 }

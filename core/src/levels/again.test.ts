@@ -10,7 +10,7 @@ describe('levels of one patch after another', () => {
       const again = levelsAgain()
       again(patch, shelf)
       const all = shelfFor(patch, shelf)
-      const parts = [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
+      const parts = [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
       for (const { id, gear } of parts)
         for (const control of all.get(gear)!.controls) {
           const positions = positionsOf(control)

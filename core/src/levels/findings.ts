@@ -297,10 +297,10 @@ class RunFindings {
       'window',
       run.end.box,
       `Peaks of ${this.where} are at ${signed(run.peakDb)} dBFS, ${decibels(outside)} ${run.peakDb > window.highestDbfs ? 'above' : 'below'} the aim.`,
-      `The ${context.plan.school} school asks for ${signed(window.lowestDbfs)} to ${signed(window.highestDbfs)} dBFS.`,
+      `The ${context.plan.peakTarget} target asks for ${signed(window.lowestDbfs)} to ${signed(window.highestDbfs)} dBFS.`,
       context.balanced
         ? 'The controls reach no nearer: "What would cure it?" tries what else would.'
-        : 'Press Balance, or choose another school.',
+        : 'Press Balance, or choose another peak target.',
     )
   }
 

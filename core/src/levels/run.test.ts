@@ -13,8 +13,8 @@ const shortGun: GearInput = {
   maker: 'Oriel & Thwaite',
   kind: 'microphone',
   ports: [
-    { id: 'air', name: 'front', way: 'in', connector: 'air' },
-    { id: 'out', name: 'XLR', way: 'out', connector: 'xlr-3', impedanceOhm: 150 },
+    { id: 'air', name: 'front', direction: 'in', connector: 'air' },
+    { id: 'out', name: 'XLR', direction: 'out', connector: 'xlr-3', impedanceOhm: 150 },
   ],
   strips: [
     {
@@ -33,7 +33,7 @@ const recorder: GearInput = {
   maker: 'Saltmarsh',
   kind: 'recorder',
   controls: [{ kind: 'knob', id: 'gain', name: 'Gain', minimum: 10, maximum: 70, click: 1, initial: 42 }],
-  ports: [{ id: 'in', name: 'in 1', way: 'in', connector: 'xlr-3', impedanceOhm: 3000 }],
+  ports: [{ id: 'in', name: 'in 1', direction: 'in', connector: 'xlr-3', impedanceOhm: 3000 }],
   strips: [
     {
       id: 'one',
@@ -61,7 +61,7 @@ function firstRun(input: PatchInput): Run {
 
 const boomIntoRecorder: PatchInput = {
   format: 'iron-hush/patch',
-  version: 1,
+  version: 2,
   name: 'worked run 1',
   brief: {
     sources: [speaker({ quietest: 54, typical: 60, loudest: 72 })],
@@ -129,8 +129,8 @@ const lineOut = (attenuated: 'before' | 'after' | 'half'): GearInput => {
     maker: 'Quernstone',
     kind: 'recorder',
     ports: [
-      { id: 'feed', name: 'programme', way: 'in', connector: 'fixed' },
-      { id: 'out', name: 'line', way: 'out', connector: 'mini-3', gender: 'plug' },
+      { id: 'feed', name: 'programme', direction: 'in', connector: 'fixed' },
+      { id: 'out', name: 'line', direction: 'out', connector: 'mini-3', gender: 'plug' },
     ],
     strips: [
       {
@@ -151,7 +151,7 @@ const camera: GearInput = {
   name: 'Camera',
   maker: 'Fennimore',
   kind: 'camera',
-  ports: [{ id: 'in', name: 'mic', way: 'in', connector: 'mini-3' }],
+  ports: [{ id: 'in', name: 'mic', direction: 'in', connector: 'mini-3' }],
   strips: [
     {
       id: 'left',
@@ -260,7 +260,7 @@ describe('automatic gain', () => {
   const onXlr: GearInput = {
     ...automatic,
     id: 'recorder',
-    ports: [{ id: 'in', name: 'in 1', way: 'in', connector: 'xlr-3' }],
+    ports: [{ id: 'in', name: 'in 1', direction: 'in', connector: 'xlr-3' }],
   }
   it('brings speech to its target and lifts the noise of a pause to its limit', () => {
     const run = firstRun({ ...boomIntoRecorder, gear: [shortGun, onXlr] })

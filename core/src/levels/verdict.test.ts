@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
 import { applyEdits, type Edit } from '../edits'
-import { type GearInput, Patch, parseJson, Plan, School, ShelfFile, shelfOf } from '../model'
+import { type GearInput, Patch, parseJson, Plan, PeakTarget, ShelfFile, shelfOf } from '../model'
 import {
   askedOf,
   columnsOf,
@@ -127,7 +127,7 @@ describe('what a plan asks of recordings', () => {
   const windowsOf = (change: Partial<Plan>, ...recordings: Parameters<typeof askedOf>[1][number][]) =>
     askedOf({ ...plan, ...change }, recordings).map(({ window }) => window)
 
-  it('peaks inside the window of the school; a safety track lies lower by as much as it does', () => {
+  it('peaks inside the window of the peak target; a safety track lies lower by as much as it does', () => {
     const [window] = windowsOf({}, camera)
     expect(outsideDb(window, -13)).toBe(0)
     expect(outsideDb(window, -9)).toBe(3)
@@ -135,34 +135,37 @@ describe('what a plan asks of recordings', () => {
     const [lower] = windowsOf({}, { ...camera, aim: { ...fixed, lowerDb: 10 } })
     expect(outsideDb(lower, -23)).toBe(0)
   })
-  it('nothing of a floating-point track in any school: over full scale is no news there', () => {
-    for (const school of School.options)
+  it('nothing of a floating-point track at any peak target: over full scale is no news there', () => {
+    for (const peakTarget of PeakTarget.options)
       expect(
-        outsideDb(windowsOf({ school }, { gearKind: 'recorder', aim: floating, automatic: false })[0], 2.2),
+        outsideDb(
+          windowsOf({ peakTarget }, { gearKind: 'recorder', aim: floating, automatic: false })[0],
+          2.2,
+        ),
       ).toBe(0)
   })
   it('nothing where automatic gain sets the level itself', () => {
     expect(windowsOf({}, { ...camera, automatic: true })).toEqual([undefined])
   })
-  it('in the float school, of a fixed track only where no floating one counts', () => {
+  it('at the float target, of a fixed track only where no floating one counts', () => {
     const float = { gearKind: 'recorder', aim: floating, automatic: false }
-    expect(windowsOf({ school: 'float' }, float, camera)).toEqual([undefined, undefined])
-    expect(windowsOf({ school: 'float' }, recorder, camera)).toEqual(windowsOf({}, recorder, camera))
+    expect(windowsOf({ peakTarget: 'float' }, float, camera)).toEqual([undefined, undefined])
+    expect(windowsOf({ peakTarget: 'float' }, recorder, camera)).toEqual(windowsOf({}, recorder, camera))
     expect(windowsOf({}, float, camera)[1]).toBeDefined()
   })
   it('a window of what counts alone; the ceilings of the rest unless they are let go of', () => {
     const asked = (change: Partial<Plan>) => askedOf({ ...plan, ...change }, [camera, recorder])
-    const [forCamera, forRecorder] = [asked({ keeper: 'camera only' }), asked({ keeper: 'recorder first' })]
+    const [forCamera, forRecorder] = [asked({ counts: 'camera only' }), asked({ counts: 'recorder first' })]
     expect(forCamera.map(({ window }) => window !== undefined)).toEqual([true, false])
     expect(forRecorder.map(({ window }) => window !== undefined)).toEqual([false, true])
     expect(asked({}).map(({ window }) => window !== undefined)).toEqual([true, true])
     expect(forCamera.map(({ ceilings }) => ceilings)).toEqual([true, true])
-    expect(asked({ keeper: 'camera only', backupsMayClip: true }).map(({ ceilings }) => ceilings)).toEqual([
+    expect(asked({ counts: 'camera only', backupsMayClip: true }).map(({ ceilings }) => ceilings)).toEqual([
       true,
       false,
     ])
     // with no camera in the chain everything counts
-    expect(askedOf({ ...plan, keeper: 'camera only' }, [recorder])[0]!.counts).toBe(true)
+    expect(askedOf({ ...plan, counts: 'camera only' }, [recorder])[0]!.counts).toBe(true)
   })
 })
 
@@ -213,7 +216,7 @@ describe('laws of a chain', () => {
           id: 'ears',
           from: { box: 'recorder', port: 'line' },
           to: { box: 'phones', port: 'in' },
-          through: [],
+          pieces: [],
           branch: { piece: 'splitter', end: 2 },
         },
       },
@@ -234,8 +237,8 @@ describe('a mix', () => {
     kind: 'mixer',
     controls: [{ kind: 'knob', id: 'two', name: 'two', minimum: -40, maximum: 40, click: 1, initial: 0 }],
     ports: [
-      { id: 'one', name: 'one', way: 'in', connector: 'fixed' },
-      { id: 'other', name: 'other', way: 'in', connector: 'fixed' },
+      { id: 'one', name: 'one', direction: 'in', connector: 'fixed' },
+      { id: 'other', name: 'other', direction: 'in', connector: 'fixed' },
     ],
     strips: [
       {
@@ -266,15 +269,15 @@ describe('a mix', () => {
     maker: 'Fennimore',
     kind: 'desk',
     ports: [
-      { id: 'in', name: 'in', way: 'in', connector: 'fixed' },
-      { id: 'out', name: 'out', way: 'out', connector: 'fixed' },
+      { id: 'in', name: 'in', direction: 'in', connector: 'fixed' },
+      { id: 'out', name: 'out', direction: 'out', connector: 'fixed' },
     ],
     strips: [{ id: 's', from: { port: 'in' }, stages: [], to: [{ port: 'out' }] }],
   }
   const patch = (gain: number) =>
     Patch.parse({
       format: 'iron-hush/patch',
-      version: 1,
+      version: 2,
       name: 'mix',
       brief: {
         sources: ['one', 'other'].map((id) => ({

@@ -1,4 +1,4 @@
-import type { Plan, School } from '../model'
+import type { Plan, PeakTarget } from '../model'
 
 /** Where the loudest peaks of a recording should lie, dBFS. */
 export interface PeakWindow {
@@ -6,8 +6,8 @@ export interface PeakWindow {
   highestDbfs: number
 }
 
-/** Schools of practice. */
-const peakWindows: Record<School, PeakWindow> = {
+/** Windows of the peak targets. */
+const peakWindows: Record<PeakTarget, PeakWindow> = {
   cautious: { lowestDbfs: -20, highestDbfs: -17 },
   usual: { lowestDbfs: -15, highestDbfs: -12 },
   full: { lowestDbfs: -10, highestDbfs: -6 },
@@ -45,17 +45,17 @@ export interface Asked {
 /**
  * What a plan asks of the recordings of a chain, in their order. What does not count has no window; its ceilings stay,
  * for a clipped backup is no backup, unless the plan lets go of them. If none is of the kind that counts, all of them
- * do. A floating-point track has no window: its level is set afterwards. The float school goes further: where such a
+ * do. A floating-point track has no window: its level is set afterwards. The float target goes further: where such a
  * track counts, the fixed ones beside it are guides, and lose their window too. Where automatic gain acts the box sets
  * the level, and there is none to ask for.
  */
 export function askedOf(plan: Plan, recordings: readonly Recording[]): Asked[] {
   const ofKind = (kind: string) =>
-    plan.keeper === 'both good' || (plan.keeper === 'camera only') === (kind === 'camera')
+    plan.counts === 'both good' || (plan.counts === 'camera only') === (kind === 'camera')
   const someCount = recordings.some(({ gearKind }) => ofKind(gearKind))
   const counted = recordings.map(({ gearKind }) => !someCount || ofKind(gearKind))
   const floats =
-    plan.school === 'float' && recordings.some(({ aim }, index) => counted[index] && aim.floating)
+    plan.peakTarget === 'float' && recordings.some(({ aim }, index) => counted[index] && aim.floating)
   return recordings.map(({ aim, automatic }, index): Asked => {
     const counts = counted[index]!
     return {
@@ -63,7 +63,7 @@ export function askedOf(plan: Plan, recordings: readonly Recording[]): Asked[] {
       window:
         !counts || aim.floating || floats || automatic
           ? undefined
-          : lowered(peakWindows[plan.school], aim.lowerDb),
+          : lowered(peakWindows[plan.peakTarget], aim.lowerDb),
       ceilings: counts || !plan.backupsMayClip,
       automatic,
     }

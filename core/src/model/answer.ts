@@ -218,7 +218,7 @@ export const WiringAnswer = z.strictObject({
               .array(z.strictObject({ contact: z.string(), volts: z.number() }))
               .describe('DC of others on the contacts of the input'),
             needs: z
-              .array(z.strictObject({ name: z.string(), leastVolts: z.number(), volts: z.number() }))
+              .array(z.strictObject({ name: z.string(), minimumVolts: z.number(), volts: z.number() }))
               .describe('what wants power, and what it gets'),
             outputDc: z.array(
               z.strictObject({ contact: z.string(), volts: z.number(), amperes: z.number() }),

@@ -52,12 +52,13 @@ export function checkGear(gear: Gear): string[] {
   const end = (
     strip: Strip,
     place: { port: string; channel: string } | { bus: string },
-    way: 'in' | 'out',
+    direction: 'in' | 'out',
   ) => {
     if ('bus' in place) return
     const port = ports.get(place.port)
     if (!port) say(`strip "${strip.id}" names a port "${place.port}" that is not there`)
-    else if (port.way !== way) say(`strip "${strip.id}" uses port "${port.id}" the wrong way round`)
+    else if (port.direction !== direction)
+      say(`strip "${strip.id}" uses port "${port.id}" the wrong way round`)
     else if (place.channel === 'right' && port.channels === 1)
       say(`strip "${strip.id}" wants the right channel of "${port.id}", which has one channel`)
   }
@@ -147,7 +148,7 @@ function passiveProblems({ more = [], parts = [], converter }: Passive): string[
   const inside = places.flatMap((place) => ('inside' in place ? [place.inside] : []))
   for (const node of new Set(inside))
     if (inside.filter((each) => each === node).length < 2) says.push(`only one part inside touches "${node}"`)
-  const ways = new Set(parts.flatMap((part) => (part.kind === 'converter' ? [part.way] : [])))
+  const ways = new Set(parts.flatMap((part) => (part.kind === 'converter' ? [part.direction] : [])))
   if (ways.size > 1) says.push('its converters face both ways')
   if (ways.size === 1 && !converter) says.push('it has a converter inside and no full scale for it')
   return says

@@ -82,7 +82,7 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
       else if (gear) {
         const port = gear.ports.find(({ id }) => id === end.port)
         if (!port) say(`Link "${link.id}": ${gear.name} has no port "${end.port}".`)
-        else if (port.way !== way)
+        else if (port.direction !== way)
           say(
             `Link "${link.id}": ${port.name} of ${gear.name} is an ${way === 'in' ? 'output' : 'input'}, and the link needs an ${way}put there.`,
           )
@@ -91,7 +91,7 @@ export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
     const into = `${link.to.box}.${link.to.port}`
     if (fed.has(into) && !link.joins) say(`Two links end in ${into}; a socket takes one plug.`)
     if (!link.joins) fed.add(into)
-    for (const piece of link.through) part(piece.id, piece.gear, piece.settings, true)
+    for (const piece of link.pieces) part(piece.id, piece.gear, piece.settings, true)
     const [problem] = [...branchProblems(link, patch, shelf), ...joinProblems(link, patch, shelf)]
     if (problem) say(problem)
     followers.set(link.from.box, (followers.get(link.from.box) ?? []).concat(link.to.box))
@@ -112,10 +112,10 @@ export function refuseBadPatch(patch: Patch, shelf: Shelf, what: string): void {
 function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
   if (!link.branch) return []
   const { piece, end } = link.branch
-  const host = patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+  const host = patch.links.find(({ pieces }) => pieces.some(({ id }) => id === piece))
   const says = (what: string) => [`Link "${link.id}" begins at a splitter "${piece}", ${what}.`]
   if (!host || host === link) return says('which lies in no other link')
-  const gear = shelf.get(host.through.find(({ id }) => id === piece)!.gear)
+  const gear = shelf.get(host.pieces.find(({ id }) => id === piece)!.gear)
   const ends = 2 + (gear?.passive?.more?.length ?? 0)
   if (end >= ends) return says(`which has no end ${end}`)
   const sameOutput = host.from.box === link.from.box && host.from.port === link.from.port
@@ -134,12 +134,12 @@ function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf
 function joinProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
   if (!link.joins) return []
   const { piece, end } = link.joins
-  const host = patch.links.find(({ through }) => through.some(({ id }) => id === piece))
+  const host = patch.links.find(({ pieces }) => pieces.some(({ id }) => id === piece))
   const says = (what: string) => [`Link "${link.id}" ends in a lead "${piece}", ${what}.`]
   if (!host || host === link) return says('which lies in no other link')
   if (host.to.box !== link.to.box || host.to.port !== link.to.port)
     return says('which is plugged in elsewhere')
-  const gear = shelf.get(host.through.find(({ id }) => id === piece)!.gear)
+  const gear = shelf.get(host.pieces.find(({ id }) => id === piece)!.gear)
   if (end >= 2 + (gear?.passive?.more?.length ?? 0)) return says(`which has no end ${end}`)
   const taken = patch.links.some(
     (other) => other.id !== link.id && other.joins?.piece === piece && other.joins.end === end,

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { Connector } from './connector'
 import { Control } from './control'
 import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
+import { formatVersion } from './format-version'
 import { Stage } from './stage'
 import { Id, Name, Note, SchemaLine } from './text'
 
@@ -36,19 +37,19 @@ const Supply = z.strictObject({
   when: z.strictObject({ control: Id, is: z.array(Id).min(1).max(24) }).optional(),
 })
 
-/** Power that a thing wants over the contacts of its output. */
+/** Power that a thing needs over the contacts of its output. */
 const PowerNeed = z.strictObject({
   name: Name,
   contacts: z.array(Contact).min(1).max(4),
-  leastVolts: z.number().positive().max(60),
-  usualVolts: z.number().positive().max(60),
-  usualAmperes: z.number().positive().max(0.02),
+  minimumVolts: z.number().positive().max(60),
+  typicalVolts: z.number().positive().max(60),
+  typicalAmperes: z.number().positive().max(0.02),
 })
 
 export const Port = z.strictObject({
   id: Id,
   name: Name,
-  way: z.enum(['in', 'out']),
+  direction: z.enum(['in', 'out']),
   connector: Connector,
   channels: z.union([z.literal(1), z.literal(2)]).default(1),
   impedanceOhm: Ohm.optional().describe('source impedance of an output, load of an input; left out: ideal'),
@@ -73,7 +74,12 @@ export const Port = z.strictObject({
   capacitancePf: z.number().min(0).max(1_000_000).optional(),
   supplies: z.array(Supply).max(4).optional(),
   needs: z.array(PowerNeed).max(4).optional(),
-  bearsVolts: z.number().min(0).max(100).optional().describe('DC of others that it bears on its contacts'),
+  toleratesVolts: z
+    .number()
+    .min(0)
+    .max(100)
+    .optional()
+    .describe('DC from others that it tolerates on its contacts'),
   digital: z
     .strictObject({
       ratesHz: z.array(z.number().int().min(8000).max(768_000)).min(1).max(12),
@@ -167,7 +173,7 @@ const InsidePart = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('converter').describe('sound into a digital stream, or out of one; it has a direction'),
-    way: z.enum(['in', 'out']),
+    direction: z.enum(['in', 'out']),
     first: Pair,
     second: Pair,
     inputOhm: z.number().positive().max(10_000_000),
@@ -279,7 +285,7 @@ export const shelfOf = (...lists: readonly (readonly Gear[])[]): Shelf =>
 export const ShelfFile = z.strictObject({
   $schema: SchemaLine,
   format: z.literal('iron-hush/shelf'),
-  version: z.literal(1),
+  version: z.literal(formatVersion),
   gear: z.array(Gear).max(10_000),
 })
 export type ShelfFile = z.infer<typeof ShelfFile>

@@ -1,5 +1,6 @@
 export * from './text'
 export * from './figure'
+export * from './format-version'
 export * from './control'
 export * from './stage'
 export * from './connector'

@@ -102,7 +102,7 @@ describe('bad input', () => {
       /reverberationS: must be at least 0\.05/,
     ],
     ['a missing part', (p: any) => delete p.brief.room, /brief\.room: is missing/],
-    ['a version of tomorrow', (p: any) => (p.version = 2), /version: must be "1"/],
+    ['a version of tomorrow', (p: any) => (p.version = 3), /version: must be "2"/],
   ])('%s is refused with its place', (_, change, expected) => {
     expect(refusal(() => parse(Patch, bent(change), 'The patch'))).toMatch(expected)
   })
@@ -163,7 +163,7 @@ describe('bad input', () => {
           id: 'back',
           from: { box: 'recorder', port: 'phones' },
           to: { box: 'transmitter', port: 'in' },
-          through: [],
+          pieces: [],
         }) && p.links.splice(1, 1),
       /runs in a circle/,
     ],
@@ -176,7 +176,7 @@ describe('bad input', () => {
       name: 'Odd',
       maker: 'Tarnwick',
       kind: 'recorder',
-      ports: [{ id: 'in', name: 'in', way: 'in', connector: 'mini-3' }],
+      ports: [{ id: 'in', name: 'in', direction: 'in', connector: 'mini-3' }],
       strips: [
         {
           id: 'one',
@@ -218,7 +218,7 @@ describe('controls', () => {
       maker: 'Tarnwick',
       kind: 'mixer',
       controls: [control],
-      ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+      ports: [{ id: 'in', name: 'in', direction: 'in', connector: 'fixed' }],
       strips: [{ id: 'one', from: { port: 'in' }, stages: [] }],
     })
   it('may have ten thousand positions, and no more', () => {

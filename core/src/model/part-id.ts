@@ -9,4 +9,4 @@ export function partId(base: string, used: readonly string[]): string {
 
 /** All ids of parts in use. */
 export const idsOf = (patch: Patch): string[] =>
-  [...patch.boxes, ...patch.links, ...patch.links.flatMap(({ through }) => through)].map(({ id }) => id)
+  [...patch.boxes, ...patch.links, ...patch.links.flatMap(({ pieces }) => pieces)].map(({ id }) => id)

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { Brief, Cover } from './brief'
 import { Position } from './control'
+import { formatVersion } from './format-version'
 import { Gear } from './gear'
 import { Id, Name, Note, SchemaLine } from './text'
 
@@ -29,14 +30,14 @@ export const Link = z.strictObject({
   id: Id,
   from: LinkEnd,
   to: LinkEnd,
-  through: z
+  pieces: z
     .array(
       z.strictObject({
         id: Id,
         gear: Id,
         settings: Settings.default({}),
         locked: z.array(Id).max(8).default([]),
-        turned: z.boolean().optional().describe('its other end is towards the source'),
+        reversed: z.boolean().optional().describe('its other end is towards the source'),
       }),
     )
     .max(8)
@@ -47,20 +48,20 @@ export const Link = z.strictObject({
   ),
 })
 export type Link = z.infer<typeof Link>
-export type Piece = Link['through'][number]
+export type Piece = Link['pieces'][number]
 
-export const School = z.enum(['cautious', 'usual', 'full', 'float'])
-export type School = z.infer<typeof School>
+export const PeakTarget = z.enum(['cautious', 'usual', 'full', 'float'])
+export type PeakTarget = z.infer<typeof PeakTarget>
 
-export const Keeper = z.enum(['camera only', 'recorder first', 'both good'])
-export type Keeper = z.infer<typeof Keeper>
+export const Counting = z.enum(['camera only', 'recorder first', 'both good'])
+export type Counting = z.infer<typeof Counting>
 
 /** How the levels are to be set. */
 export const Plan = z.strictObject({
-  school: School.default('usual').describe(
+  peakTarget: PeakTarget.default('usual').describe(
     'where the loudest peaks of a recording should lie: cautious -20 to -17 dBFS, usual -15 to -12, full -10 to -6; float: anywhere under the analogue ceilings on floating-point tracks, and where one counts, on the fixed ones beside it too',
   ),
-  keeper: Keeper.default('both good').describe(
+  counts: Counting.default('both good').describe(
     'which recording counts: camera only, those of cameras; recorder first, those of anything else; both good, all. What does not count keeps its ceilings and loses its window',
   ),
   marginDb: z.number().min(0).max(30).default(3).describe('least headroom under every ceiling'),
@@ -75,7 +76,7 @@ export type Plan = z.infer<typeof Plan>
 export const Patch = z.strictObject({
   $schema: SchemaLine,
   format: z.literal('iron-hush/patch'),
-  version: z.literal(1),
+  version: z.literal(formatVersion),
   name: Name,
   note: Note.default(''),
   brief: Brief,

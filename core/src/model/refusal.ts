@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { currentFormat } from './format-version'
 
 /** Input that cannot be used: what was refused, why, and what to do. The message is written for a person. */
 export class Refusal extends Error {
@@ -62,7 +63,7 @@ export function parse<T extends z.ZodType>(schema: T, input: unknown, what: stri
   return result.data
 }
 
-/** JSON text into a checked value. NaN, trailing commas and the like are refused with the parser's reason. */
+/** JSON text of this version or an earlier one into a checked value. NaN, trailing commas and the like are refused with the parser's reason. */
 export function parseJson<T extends z.ZodType>(schema: T, text: string, what: string): z.output<T> {
   let input: unknown
   try {
@@ -72,5 +73,5 @@ export function parseJson<T extends z.ZodType>(schema: T, text: string, what: st
     const why = error instanceof Error ? error.message : 'unreadable'
     throw new Refusal(`${what} was refused: it is not JSON (${why}).`)
   }
-  return parse(schema, input, what)
+  return parse(schema, currentFormat(input), what)
 }

@@ -20,7 +20,7 @@ export function standingControls(
   keys: readonly string[],
 ): StandingControl[] {
   const shelf = shelfFor(patch, commonShelf)
-  const parts = [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
+  const parts = [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
   return keys.flatMap((key) => {
     const dot = key.indexOf('.')
     const [partId, controlId] = [key.slice(0, dot), key.slice(dot + 1)]

@@ -40,7 +40,7 @@ describe('closure: what is predicted is what is rendered', () => {
           name: 'Box',
           maker: 'Tarnwick',
           kind: 'recorder',
-          ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+          ports: [{ id: 'in', name: 'in', direction: 'in', connector: 'fixed' }],
           strips: [
             {
               id: 'strip',

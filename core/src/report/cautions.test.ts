@@ -74,7 +74,7 @@ describe('sheets for the set', () => {
         link.id === 'boom-cable'
           ? {
               ...link,
-              through: [...link.through, { id: 'turn', gear: 'xlr-crossed', settings: {}, locked: [] }],
+              pieces: [...link.pieces, { id: 'turn', gear: 'xlr-crossed', settings: {}, locked: [] }],
             }
           : link,
       ),

@@ -23,8 +23,8 @@ export function cautionsOf(patch: Patch, commonShelf: Shelf, wiring: readonly Wi
   const desks = gear.some(({ kind }) => kind === 'desk')
   const longest = Math.max(
     0,
-    ...patch.links.map(({ through }) =>
-      through.reduce((sum, piece) => sum + (shelf.get(piece.gear)?.passive?.lengthM ?? 0), 0),
+    ...patch.links.map(({ pieces }) =>
+      pieces.reduce((sum, piece) => sum + (shelf.get(piece.gear)?.passive?.lengthM ?? 0), 0),
     ),
   )
   const radio = gear.some(({ ports }) => ports.some(({ connector }) => connector === 'radio'))

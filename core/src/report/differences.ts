@@ -23,7 +23,7 @@ export function differencesOf(one: Patch, other: Patch, commonShelf: Shelf): Dif
 
 function controlsApart(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
   const shelf = shelfFor(one, commonShelf)
-  const partsOf = (patch: Patch) => [...patch.boxes, ...patch.links.flatMap(({ through }) => through)]
+  const partsOf = (patch: Patch) => [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
   const others = new Map(partsOf(other).map((part) => [part.id, part]))
   return partsOf(one).flatMap((part) => {
     const twin = others.get(part.id)

@@ -54,7 +54,7 @@ describe('a shelf as a file', () => {
   it('takes good things and tells of the bad ones, one by one', () => {
     const file = {
       format: 'iron-hush/shelf',
-      version: 1,
+      version: 2,
       gear: [
         { ...gun, id: 'my-gun', name: 'My gun' },
         { ...gun, id: 'odd', name: 'Odd', ports: [{ ...gun.ports[1]!, impedanceOhm: -20 }] },

@@ -1,7 +1,9 @@
 import {
   checkGear,
+  currentFormat,
   type Figure,
   figuresOfGear,
+  formatVersion,
   Gear,
   type GearFigure,
   Provenance,
@@ -49,7 +51,7 @@ type Column = (typeof columns)[number]
 /** A shelf as a JSON file in the published form. */
 export const gearJson = (gear: readonly Gear[]): string =>
   JSON.stringify(
-    { format: 'iron-hush/shelf', version: 1, gear } satisfies { [K in keyof ShelfFile]: unknown },
+    { format: 'iron-hush/shelf', version: formatVersion, gear } satisfies { [K in keyof ShelfFile]: unknown },
     null,
     2,
   )
@@ -108,7 +110,7 @@ export function readGearJson(text: string, shelf: Shelf): GearReading {
     const say = (taken: boolean, what: string) => reading.lines.push({ line: index + 1, taken, what })
     const name = (thing as { name?: unknown } | null)?.name
     const called = typeof name === 'string' ? name : `Thing ${index + 1}`
-    const parsed = Gear.safeParse(thing, { reportInput: true })
+    const parsed = Gear.safeParse(currentFormat(thing), { reportInput: true })
     if (!parsed.success) {
       say(false, sentenceOf(parsed.error, called))
       continue

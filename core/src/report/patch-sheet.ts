@@ -31,13 +31,13 @@ export function patchSheet(
   }
   const pieceName = (id: string) =>
     patch.links
-      .flatMap(({ through }) => through)
+      .flatMap(({ pieces }) => pieces)
       .filter((piece) => piece.id === id)
       .map(({ gear }) => shelf.get(gear)!.name)[0] ?? id
   const plugs = patch.links.map((link) => {
     const [from, to] = [end(link.from), end(link.to)]
-    const pieces = link.through.map(
-      ({ gear, turned }) => `${shelf.get(gear)!.name}${turned ? ' (turned round)' : ''}`,
+    const pieces = link.pieces.map(
+      ({ gear, reversed }) => `${shelf.get(gear)!.name}${reversed ? ' (turned round)' : ''}`,
     )
     if (link.branch) pieces.unshift(`other end of ${pieceName(link.branch.piece)}`)
     if (link.joins) pieces.push(`other socket of ${pieceName(link.joins.piece)}`)
@@ -49,8 +49,8 @@ export function patchSheet(
   })
   const parts = [
     ...patch.boxes.map((box) => ({ part: box, name: box.name ?? shelf.get(box.gear)!.name })),
-    ...patch.links.flatMap(({ through }) =>
-      through.map((piece) => ({ part: piece, name: shelf.get(piece.gear)!.name })),
+    ...patch.links.flatMap(({ pieces }) =>
+      pieces.map((piece) => ({ part: piece, name: shelf.get(piece.gear)!.name })),
     ),
   ]
   const settings = parts.flatMap(({ part, name }) => {

@@ -16,8 +16,8 @@ export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): 
   const shelf = shelfFor(patch, commonShelf)
   const parts = [
     ...patch.boxes.map((box) => ({ ...box, shown: box.name ?? shelf.get(box.gear)!.name })),
-    ...patch.links.flatMap(({ through }) =>
-      through.map((piece) => ({ ...piece, shown: shelf.get(piece.gear)!.name })),
+    ...patch.links.flatMap(({ pieces }) =>
+      pieces.map((piece) => ({ ...piece, shown: shelf.get(piece.gear)!.name })),
     ),
   ]
   const boxes = parts.flatMap(({ gear, settings, shown }) => {

@@ -47,7 +47,7 @@ export function generated(
   trunk: Amp[],
   branches: Amp[][],
   mixed: boolean,
-  school: 'usual' | 'full' | 'cautious',
+  peakTarget: 'usual' | 'full' | 'cautious',
 ): Patch {
   const controls = [
     ...trunk.map((each, index) => knob(each, `t${index}`)),
@@ -59,7 +59,7 @@ export function generated(
     maker: 'Tarnwick',
     kind: 'recorder',
     controls,
-    ports: [{ id: 'in', name: 'in', way: 'in', connector: 'fixed' }],
+    ports: [{ id: 'in', name: 'in', direction: 'in', connector: 'fixed' }],
     strips: [
       {
         id: 'trunk',
@@ -95,7 +95,7 @@ export function generated(
     gear: [box],
     boxes: [{ id: 'box', gear: 'box', source: 'feed' }],
     links: [],
-    plan: { school },
+    plan: { peakTarget },
   })
 }
 const end = (track: number): StageInput[] => [

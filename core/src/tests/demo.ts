@@ -20,5 +20,5 @@ export const pairOf = (out: Gear, from: string, into: Gear, to: string): Patch =
     { id: 'one', gear: out.id, settings: {}, locked: [] },
     { id: 'two', gear: into.id, settings: {}, locked: [] },
   ],
-  links: [{ id: 'link', from: { box: 'one', port: from }, to: { box: 'two', port: to }, through: [] }],
+  links: [{ id: 'link', from: { box: 'one', port: from }, to: { box: 'two', port: to }, pieces: [] }],
 })

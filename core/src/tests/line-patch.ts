@@ -17,7 +17,7 @@ export function linePatch(
 ): Patch {
   const patch = Patch.parse({
     format: 'iron-hush/patch',
-    version: 1,
+    version: 2,
     name: 'made for a test',
     brief: {
       sources,

@@ -106,8 +106,8 @@ const microphone: GearInput = {
   maker: 'Tarnwick',
   kind: 'microphone',
   ports: [
-    { id: 'air', name: 'air', way: 'in', connector: 'air' },
-    { id: 'out', name: 'out', way: 'out', connector: 'fixed' },
+    { id: 'air', name: 'air', direction: 'in', connector: 'air' },
+    { id: 'out', name: 'out', direction: 'out', connector: 'fixed' },
   ],
   strips: [
     {
@@ -140,10 +140,10 @@ function mixer({ voices, music, limiter, lowCut }: Recipe): GearInput {
       ...[...voices.map((_, index) => `${index}`), ...(music ? ['music'] : [])].map((id) => ({
         id,
         name: id,
-        way: 'in' as const,
+        direction: 'in' as const,
         connector: 'fixed' as const,
       })),
-      { id: 'out', name: 'out', way: 'out', connector: 'fixed' },
+      { id: 'out', name: 'out', direction: 'out', connector: 'fixed' },
     ],
     strips: [
       ...voices.map((_, index) => ({
@@ -180,8 +180,8 @@ const camera = ({ agc: automatic, cameraGainDb }: Recipe): GearInput => ({
   kind: 'camera',
   controls: [knob('pad', 26, 0, 50)],
   ports: [
-    { id: 'mixed', name: 'mixed', way: 'in', connector: 'fixed' },
-    { id: 'beside', name: 'beside', way: 'in', connector: 'fixed' },
+    { id: 'mixed', name: 'mixed', direction: 'in', connector: 'fixed' },
+    { id: 'beside', name: 'beside', direction: 'in', connector: 'fixed' },
   ],
   strips: ['mixed', 'beside'].map((port) => ({
     id: port,
@@ -202,7 +202,7 @@ function patchOf(made: Recipe): Patch {
   const { voices, music, noise } = made
   const patch: PatchInput = {
     format: 'iron-hush/patch',
-    version: 1,
+    version: 2,
     name: 'made at random',
     brief: {
       sources: [
@@ -284,9 +284,9 @@ function patchOf(made: Recipe): Patch {
       maker: 'Tarnwick',
       kind: 'mixer',
       ports: [
-        { id: 'in', name: 'in', way: 'in', connector: 'fixed' },
-        { id: 'out', name: 'out', way: 'out', connector: 'fixed' },
-        { id: 'second', name: 'second', way: 'out', connector: 'fixed' },
+        { id: 'in', name: 'in', direction: 'in', connector: 'fixed' },
+        { id: 'out', name: 'out', direction: 'out', connector: 'fixed' },
+        { id: 'second', name: 'second', direction: 'out', connector: 'fixed' },
       ],
       strips: [
         {

@@ -423,7 +423,7 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
     {
       id: 'out',
       name: 'out',
-      way: 'out',
+      direction: 'out',
       connector: shape,
       gender: 'plug',
       balanced: true,
@@ -434,9 +434,9 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
             {
               name: 'power',
               contacts: [hot, cold],
-              leastVolts: 9,
-              usualVolts: 48,
-              usualAmperes: output.wants,
+              minimumVolts: 9,
+              typicalVolts: 48,
+              typicalAmperes: output.wants,
             },
           ]
         : undefined,
@@ -447,7 +447,7 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
         {
           id: 'in',
           name: 'in',
-          way: 'in',
+          direction: 'in',
           connector: 'mini-3',
           gender: 'socket',
           channels: 2,
@@ -472,7 +472,7 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
     ],
     ladder: [],
   }
-  const pieces = [
+  const passives = [
     ...stages.map((stage) => ({ stage, passive: passiveOf(stage, shape) })),
     ...(mini ? [{ stage: undefined, passive: lead }] : []),
     ...(mini?.stages ?? []).map((stage) => ({ stage, passive: passiveOf(stage, 'mini-3') })),
@@ -481,11 +481,11 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
     out,
     into,
     other,
-    ...pieces.map(({ passive }, index) => passiveGear(`piece-${index}`, passive)),
+    ...passives.map(({ passive }, index) => passiveGear(`piece-${index}`, passive)),
   ].map((each) => Gear.parse(each))
   const shelf: Shelf = new Map(gear.map((each) => [each.id, each]))
   const patch = pairOf(shelf.get('out')!, 'out', shelf.get('into')!, 'in')
-  const through = pieces.map((_, index) => ({
+  const pieces = passives.map((_, index) => ({
     id: `p${index}`,
     gear: `piece-${index}`,
     settings: {},
@@ -499,7 +499,7 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
       boxes:
         split < 0 ? patch.boxes : [...patch.boxes, { id: 'three', gear: 'other', settings: {}, locked: [] }],
       links: [
-        { ...patch.links[0]!, through },
+        { ...patch.links[0]!, pieces },
         ...(split < 0
           ? []
           : [
@@ -507,7 +507,7 @@ function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
                 id: 'beside',
                 from: { box: 'one', port: 'out' },
                 to: { box: 'three', port: 'in' },
-                through: [],
+                pieces: [],
                 branch: { piece: `p${split}`, end: 2 },
               },
             ]),
@@ -522,7 +522,7 @@ const balancedPort = (
 ): NonNullable<GearInput['ports']>[number] => ({
   id: 'in',
   name: 'in',
-  way: 'in',
+  direction: 'in',
   connector: shape,
   gender: 'socket',
   balanced: true,

@@ -10,8 +10,8 @@ const camera = (linked: boolean): GearInput => ({
   maker: 'Tarnwick',
   kind: 'camera',
   ports: [
-    { id: 'one', name: 'one', way: 'in', connector: 'fixed' },
-    { id: 'two', name: 'two', way: 'in', connector: 'fixed' },
+    { id: 'one', name: 'one', direction: 'in', connector: 'fixed' },
+    { id: 'two', name: 'two', direction: 'in', connector: 'fixed' },
   ],
   strips: ['one', 'two'].map((port) => ({
     id: port,
@@ -41,8 +41,8 @@ const mixer = (id: string, initial: number, steps: number): GearInput => ({
     },
   ],
   ports: [
-    { id: 'in', name: 'in', way: 'in', connector: 'fixed' },
-    { id: 'out', name: 'out', way: 'out', connector: 'fixed' },
+    { id: 'in', name: 'in', direction: 'in', connector: 'fixed' },
+    { id: 'out', name: 'out', direction: 'out', connector: 'fixed' },
   ],
   strips: [
     {

@@ -180,7 +180,7 @@ async function writeParts(db: Database, scene: string, patch: Patch, before?: Pa
 
 /** One that a scene carries itself does not need the shelf. */
 export function partsOf({ boxes, links, gear: own }: Patch): { part: string; gear_id: string }[] {
-  return [...boxes, ...links.flatMap(({ through }) => through)]
+  return [...boxes, ...links.flatMap(({ pieces }) => pieces)]
     .filter(({ gear }) => !own.some(({ id }) => id === gear))
     .map((part) => ({ part: ('name' in part && part.name) || part.id, gear_id: part.gear }))
 }

@@ -28,7 +28,7 @@ describe('the settings card', () => {
     const levels = levelsOfPatch(tuning, shelf)
     const card = settingsCard(tuning, shelf, levels)
     const controls = card.boxes.flatMap((box) => box.controls)
-    const expected = [...tuning.boxes, ...tuning.links.flatMap(({ through }) => through)].flatMap(
+    const expected = [...tuning.boxes, ...tuning.links.flatMap(({ pieces }) => pieces)].flatMap(
       ({ gear: id }) => shelf.get(id)!.controls,
     )
     expect(controls).toHaveLength(expected.length)

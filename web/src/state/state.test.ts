@@ -235,9 +235,7 @@ describe('the outbox', () => {
     expect(server.calls.some((call) => call.endsWith('/edits'))).toBe(false)
     late!()
     await vi.waitFor(() =>
-      expect(server.scene.patch.links.some(({ through }) => through.some(({ id }) => id === 'pad'))).toBe(
-        true,
-      ),
+      expect(server.scene.patch.links.some(({ pieces }) => pieces.some(({ id }) => id === 'pad'))).toBe(true),
     )
     await vi.waitFor(() => expect(useOutbox().count).toBe(0))
   })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Edit } from '@iron-hush/core/edits'
-import { Gear, ProofRecord, Take, Uuid } from '@iron-hush/core/model'
+import { currentFormat, Gear, ProofRecord, Take, Uuid } from '@iron-hush/core/model'
 import { Parcel } from './parcel'
 
 /** Where the release before this one kept what was on its way. */
@@ -29,7 +29,7 @@ export function earlierParcels(storage: Pick<globalThis.Storage, 'getItem' | 'se
     return []
   }
   if (!Array.isArray(stored) || stored.length === 0) return []
-  const read = stored.map((each: unknown) => EarlierParcel.safeParse(each))
+  const read = stored.map((each: unknown) => EarlierParcel.safeParse(currentFormat(each)))
   storage.setItem(earlierKey, JSON.stringify(stored.filter((_, index) => !read[index]?.success)))
   return read.flatMap(({ data }, order) => (data ? [translated(data, order)] : []))
 }

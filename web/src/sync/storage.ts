@@ -1,5 +1,6 @@
 import Dexie, { type Table } from 'dexie'
 import { z } from 'zod'
+import { currentFormat } from '@iron-hush/core/model'
 import { earlierParcels } from './earlier-outbox'
 import { Parcel } from './parcel'
 
@@ -20,6 +21,13 @@ class Tables extends Dexie {
   constructor() {
     super('iron-hush')
     this.version(1).stores({ parcels: 'id', documents: '[kind+id], [kind+scope]' })
+    // version 2 of the format; the tables stay
+    this.version(2).upgrade(async (change) => {
+      for (const name of ['parcels', 'documents']) {
+        const table = change.table<unknown>(name)
+        await table.bulkPut((await table.toArray()).map(currentFormat))
+      }
+    })
   }
 }
 

@@ -314,7 +314,7 @@ describe('Patch', () => {
     expect(
       useScene()
         .patch!.links.find(({ id }) => id === 'boom-cable')!
-        .through.map(({ gear }) => gear),
+        .pieces.map(({ gear }) => gear),
     ).toEqual(['xlr-cable-1m5'])
   })
   it('says first what the wiring does, when a supply is switched off', async () => {

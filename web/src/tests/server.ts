@@ -139,7 +139,7 @@ export class Server {
 
   private usesOf(id: string): GearUse[] {
     const { boxes, links } = this.scene.patch
-    const as = [...boxes, ...links.flatMap(({ through }) => through)]
+    const as = [...boxes, ...links.flatMap(({ pieces }) => pieces)]
       .filter((part) => part.gear === id)
       .map((part) => ('name' in part && part.name) || part.id)
     return as.length ? [{ id: sceneId, scene: this.scene.patch.name, as }] : []

@@ -208,7 +208,7 @@ const partCount = computed(() =>
           <tr v-for="(port, index) in thing.ports" :key="port.id">
             <th scope="row">{{ port.name }}</th>
             <td>
-              {{ port.way }}, {{ connectorNames[port.connector]
+              {{ port.direction }}, {{ connectorNames[port.connector]
               }}{{ port.channels === 2 ? ', two channels' : '' }}{{ port.balanced ? ', balanced' : ''
               }}{{ port.digital ? ', digital' : '' }}
             </td>

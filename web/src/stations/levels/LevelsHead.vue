@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import { computed } from 'vue'
-import { Keeper, School } from '@iron-hush/core/model'
+import { Counting, PeakTarget } from '@iron-hush/core/model'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useScene } from '../../state/scene'
 import type { ScaleMode } from './scale'
@@ -26,14 +26,14 @@ const modes = computed(() => [
   { id: 'volts', name: 'volts' },
   { id: 'dbfs', name: 'dBFS' },
 ])
-const windows: Record<School, string> = {
+const windows: Record<PeakTarget, string> = {
   cautious: 'cautious, \u221220 to \u221217',
   usual: 'usual, \u221215 to \u221212',
   full: 'full, \u221210 to \u22126',
   float: 'float, analogue only',
 }
-const schools = School.options.map((id) => ({ id, name: windows[id] }))
-const keepers = Keeper.options.map((id) => ({ id, name: id }))
+const peakTargets = PeakTarget.options.map((id) => ({ id, name: windows[id] }))
+const counting = Counting.options.map((id) => ({ id, name: id }))
 </script>
 
 <template>
@@ -60,25 +60,25 @@ const keepers = Keeper.options.map((id) => ({ id, name: id }))
       aria-label="Vertical scale"
     />
     <Select
-      :model-value="plan.school"
-      :options="schools"
+      :model-value="plan.peakTarget"
+      :options="peakTargets"
       option-label="name"
       option-value="id"
       size="small"
       aria-label="Where peaks should lie"
       @update:model-value="
-        scene.change([{ kind: 'change plan', to: { ...plan, school: $event } }], 'the school')
+        scene.change([{ kind: 'change plan', to: { ...plan, peakTarget: $event } }], 'the peak target')
       "
     />
     <Select
-      :model-value="plan.keeper"
-      :options="keepers"
+      :model-value="plan.counts"
+      :options="counting"
       option-label="name"
       option-value="id"
       size="small"
       aria-label="The recording that counts"
       @update:model-value="
-        scene.change([{ kind: 'change plan', to: { ...plan, keeper: $event } }], 'what counts')
+        scene.change([{ kind: 'change plan', to: { ...plan, counts: $event } }], 'what counts')
       "
     />
     <Button v-if="running" label="Stop" severity="secondary" @click="emit('stop')" />

@@ -90,7 +90,7 @@ function connect(): void {
           aria-label="Stands"
       /></label>
       <label
-        v-if="thing.ports.some(({ way, connector }) => way === 'in' && connector !== 'air')"
+        v-if="thing.ports.some(({ direction, connector }) => direction === 'in' && connector !== 'air')"
         class="field"
         ><span>Fed by</span
         ><Select
@@ -101,7 +101,7 @@ function connect(): void {
           size="small"
           aria-label="Fed by"
       /></label>
-      <label v-if="thing.ports.some(({ way }) => way === 'out')" class="field"
+      <label v-if="thing.ports.some(({ direction }) => direction === 'out')" class="field"
         ><span>Feeds</span
         ><Select
           v-model="feeds"

@@ -62,7 +62,7 @@ function reading(contact: LitContact): string {
 }
 const words: Record<LitContact['travels'], string> = {
   signal: 'sound',
-  return: 'sound, turned',
+  return: 'sound, reversed',
   supply: 'supply',
   ground: 'ground',
   nothing: 'nothing',

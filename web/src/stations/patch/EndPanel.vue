@@ -9,7 +9,7 @@ import { type Job, startOffersAtEnd } from '../../workers/compute'
 import { byTrouble, type EndOffer, plugIn } from '@iron-hush/core/advice'
 
 /** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
-const props = defineProps<{ box: string; way: 'in' | 'out' }>()
+const props = defineProps<{ box: string; direction: 'in' | 'out' }>()
 const emit = defineEmits<{ close: []; added: [box: string] }>()
 const scene = useScene()
 const gear = useGear()
@@ -26,14 +26,16 @@ const joinable = (port: string) => joinAt(patch.value, { box: props.box, port },
 const ports = computed(() =>
   thing.value.ports
     .filter(
-      ({ id, way, connector }) =>
-        way === props.way && connector !== 'air' && (props.way === 'out' || !taken(id) || joinable(id)),
+      ({ id, direction, connector }) =>
+        direction === props.direction &&
+        connector !== 'air' &&
+        (props.direction === 'out' || !taken(id) || joinable(id)),
     )
     .sort((one, other) => Number(taken(one.id)) - Number(taken(other.id)))
     .map(({ id, name }) => ({
       id,
       name: taken(id)
-        ? `${name} (${props.way === 'out' ? 'taken: by a splitter' : 'by the free end of its lead'})`
+        ? `${name} (${props.direction === 'out' ? 'taken: by a splitter' : 'by the free end of its lead'})`
         : name,
     })),
 )
@@ -48,14 +50,14 @@ function stop(): void {
   looking.value = false
 }
 watch(
-  [port, () => props.box, () => props.way],
+  [port, () => props.box, () => props.direction],
   async () => {
     stop()
     offers.value = []
     if (!ports.value.some(({ id }) => id === port.value)) port.value = ports.value[0]?.id
     if (!port.value) return
     looking.value = true
-    const place = { place: { box: props.box, port: port.value }, way: props.way }
+    const place = { place: { box: props.box, port: port.value }, direction: props.direction }
     const mine = startOffersAtEnd(patch.value, place, gear.all, (offer) => {
       if (job === mine) offers.value = [...offers.value, offer]
     })
@@ -79,10 +81,11 @@ const there = computed(() =>
       : shelf.value
           .get(box.gear)!
           .ports.filter(
-            ({ id, way, connector }) =>
-              way !== props.way &&
+            ({ id, direction, connector }) =>
+              direction !== props.direction &&
               connector !== 'air' &&
-              (way === 'out' || !patch.value.links.some(({ to }) => to.box === box.id && to.port === id)),
+              (direction === 'out' ||
+                !patch.value.links.some(({ to }) => to.box === box.id && to.port === id)),
           )
           .map(({ id, name }) => ({
             id: `${box.id}.${id}`,
@@ -95,7 +98,7 @@ function join(id: string): void {
   const found = there.value.find((each) => each.id === id)
   if (!found || !port.value) return
   const mine = { box: props.box, port: port.value }
-  const [from, to] = props.way === 'out' ? [mine, found.end] : [found.end, mine]
+  const [from, to] = props.direction === 'out' ? [mine, found.end] : [found.end, mine]
   if (scene.change(plugIn(patch.value, gear.shelf, from, to), 'plugging in')) emit('close')
 }
 /** What is owned first; of that, what brings no trouble. */
@@ -111,20 +114,20 @@ const shown = computed(() =>
 <template>
   <aside class="panel" aria-label="Selected end">
     <header>
-      <h2>{{ way === 'out' ? `After ${boxName}` : `Before ${boxName}` }}</h2>
+      <h2>{{ direction === 'out' ? `After ${boxName}` : `Before ${boxName}` }}</h2>
       <button type="button" @click="emit('close')">Close</button>
     </header>
     <p v-if="ports.length === 0" class="quiet">Every socket on this side is taken.</p>
     <template v-else>
       <label class="field"
-        ><span>{{ way === 'out' ? 'From' : 'Into' }}</span
+        ><span>{{ direction === 'out' ? 'From' : 'Into' }}</span
         ><Select
           v-model="port"
           :options="ports"
           option-label="name"
           option-value="id"
           size="small"
-          :aria-label="way === 'out' ? 'From socket' : 'Into socket'"
+          :aria-label="direction === 'out' ? 'From socket' : 'Into socket'"
       /></label>
       <label v-if="there.length" class="field"
         ><span>What is there</span

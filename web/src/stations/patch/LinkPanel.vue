@@ -57,11 +57,11 @@ const air = computed(() => radioLinksOf(patch.value, gear.shelf).find((each) => 
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 const name = (id: string) => shelf.value.get(id)?.name ?? id
 const remove = (piece: string) => scene.change([{ kind: 'remove piece', piece }], 'taking out a piece')
-const turnRound = (piece: Link['through'][number], at: number) =>
+const turnRound = (piece: Link['pieces'][number], at: number) =>
   scene.change(
     [
       { kind: 'remove piece', piece: piece.id },
-      { kind: 'insert piece', link: props.link.id, at, piece: { ...piece, turned: !piece.turned } },
+      { kind: 'insert piece', link: props.link.id, at, piece: { ...piece, reversed: !piece.reversed } },
     ],
     'turning a piece round',
   )
@@ -109,8 +109,9 @@ const shownWays = computed(() => {
   }))
 })
 const wayName = (way: Way) =>
-  way.pieces.map(({ gear: piece, turned }) => `${piece.name}${turned ? ', turned round' : ''}`).join(' + ') ||
-  'straight in, nothing between'
+  way.pieces
+    .map(({ gear: piece, reversed }) => `${piece.name}${reversed ? ', turned round' : ''}`)
+    .join(' + ') || 'straight in, nothing between'
 function bySockets(way: Way): string {
   const port = (at: Link['from']) =>
     shelf.value
@@ -155,9 +156,9 @@ const pull = () => {
             &#10003; Every contact does what it should.
           </p>
         </section>
-        <ul v-if="link.through.length" class="pieces">
-          <li v-for="(piece, at) in link.through" :key="piece.id">
-            <span>{{ name(piece.gear) }}{{ piece.turned ? ', turned round' : '' }}</span>
+        <ul v-if="link.pieces.length" class="pieces">
+          <li v-for="(piece, at) in link.pieces" :key="piece.id">
+            <span>{{ name(piece.gear) }}{{ piece.reversed ? ', turned round' : '' }}</span>
             <span
               ><button
                 v-if="!shelf.get(piece.gear)?.passive?.more"

@@ -38,7 +38,9 @@ const drawnLinks = computed(() =>
 )
 
 const chosen = ref<
-  { kind: 'box' | 'link'; id: string } | { kind: 'end'; id: string; way: 'in' | 'out' } | { kind: 'add' }
+  | { kind: 'box' | 'link'; id: string }
+  | { kind: 'end'; id: string; direction: 'in' | 'out' }
+  | { kind: 'add' }
 >()
 const isChosen = (kind: 'box' | 'link', id: string) => chosen.value?.kind === kind && chosen.value.id === id
 watch(
@@ -158,13 +160,15 @@ useEventListener(window, 'keydown', (event) => {
             :key="side"
             type="button"
             class="end"
-            :class="{ hand: chosen?.kind === 'end' && chosen.id === placed.box.id && chosen.way === side }"
+            :class="{
+              hand: chosen?.kind === 'end' && chosen.id === placed.box.id && chosen.direction === side,
+            }"
             :style="{
               left: `${leftOf(placed) + (side === 'out' ? boxWidth : 0)}px`,
               top: `${topOf(placed) + heightOf(placed) - 12}px`,
             }"
             :aria-label="`${side === 'out' ? 'Connect something after' : 'Connect something before'} ${placed.box.name ?? placed.gear.name}`"
-            @click="chosen = { kind: 'end', id: placed.box.id, way: side }"
+            @click="chosen = { kind: 'end', id: placed.box.id, direction: side }"
           >
             +
           </button>
@@ -191,7 +195,7 @@ useEventListener(window, 'keydown', (event) => {
           <EndPanel
             v-else-if="chosen?.kind === 'end'"
             :box="chosen.id"
-            :way="chosen.way"
+            :direction="chosen.direction"
             @close="chosen = undefined"
             @added="chosen = { kind: 'box', id: $event }"
           />

@@ -67,12 +67,12 @@ export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): Drawn
     }
   }
   function hostOf(piece: string): DrawnLink | undefined {
-    return [...drawn.values()].find((each) => each.link.through.some(({ id }) => id === piece))
+    return [...drawn.values()].find((each) => each.link.pieces.some(({ id }) => id === piece))
   }
 }
 
 /** The pieces in a link by name; a figure and its unit stay on one line. */
-const wordsOf = ({ through }: Link, shelf: Shelf): string =>
-  through
+const wordsOf = ({ pieces }: Link, shelf: Shelf): string =>
+  pieces
     .map(({ gear }) => (shelf.get(gear)?.name ?? gear).replace(/(\d) (?=dB|m\b)/g, '$1\u00A0'))
     .join(' + ')
