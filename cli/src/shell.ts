@@ -1,5 +1,5 @@
 import { Command } from 'commander'
-import { atLeast } from '@iron-hush/core/levels'
+import { atLeast } from '@iron-hush/core/findings'
 import type { FindingAnswer } from '@iron-hush/core/model'
 import type { Options } from './options'
 

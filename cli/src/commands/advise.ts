@@ -1,6 +1,7 @@
-import { deadControls, offersForLink, preflightOf } from '@iron-hush/core/advice'
+import { deadControls, offersForLink, preflightOf, severityOf } from '@iron-hush/core/advice'
 import { levelsOfPatch } from '@iron-hush/core/levels'
 import { Refusal } from '@iron-hush/core/model'
+import { outcomeWords } from '@iron-hush/core/words'
 import { readPatch } from '../input'
 import type { Options } from '../options'
 import type { Shell } from '../shell'
@@ -21,11 +22,11 @@ export function adviseCommand({ onPatch, say }: Shell): void {
         withoutEffect: deadControls(patch, shelf, levels),
         beforeTheFirstTake: preflightOf(patch, shelf, levels.runs),
         offers: link
-          ? offersForLink(patch, link, shelf).map(({ gear, brings, severity, instead }) => ({
+          ? offersForLink(patch, link, shelf).map(({ gear, outcome, instead }) => ({
               gear: gear.id,
               instead,
-              severity,
-              brings,
+              severity: severityOf(outcome),
+              brings: outcomeWords(outcome),
             }))
           : undefined,
       }

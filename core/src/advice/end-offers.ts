@@ -16,12 +16,13 @@ import { byTrouble, type Outcome, outcomeOf, standingOf } from './outcome'
 import { plugIn } from './plugging'
 
 /** A thing that could stand at an end of the chain, how it would be plugged in, and what it would bring. */
-export interface EndOffer extends Outcome {
+export interface EndOffer {
   gear: Gear
   box: string
   edits: Edit[]
   /** What lies between, by name; empty when it is plugged straight in. */
   through: string[]
+  outcome: Outcome
 }
 
 export interface End {
@@ -85,8 +86,10 @@ export function offersAtEnd(
         ...plugIn(patch, commonShelf, from, to, way?.pieces, ids),
       ]
       const through = way?.pieces.map(({ gear: piece }) => piece.name) ?? []
-      return [{ gear, box: id, edits, through, ...outcomeOf(patch, edits, commonShelf, before) }]
+      return [{ gear, box: id, edits, through, outcome: outcomeOf(patch, edits, commonShelf, before) }]
     })
-    return offers.sort((one, other) => byTrouble(one, other) || one.through.length - other.through.length)[0]
+    return offers.sort(
+      (one, other) => byTrouble(one.outcome, other.outcome) || one.through.length - other.through.length,
+    )[0]
   }
 }

@@ -1,24 +1,35 @@
 import { type LinkReport, wiringFindings, wiringOf } from '../circuit'
-import { atLeast, findingsOf, levelsOfPatch, severities, type Severity } from '../levels'
 import { applyEdits, type Edit } from '../edits'
-import { checkPatch, type Patch, type Shelf } from '../model'
+import {
+  atLeast,
+  bySeverity,
+  type CircuitFinding,
+  type LevelFinding,
+  severities,
+  type Severity,
+} from '../findings'
+import { findingsOf, levelsOfPatch } from '../levels'
+import { checkPatch, type Patch, Refusal, type Shelf } from '../model'
 
-/** What a change would bring: the worst that would be new, or what it comes to. */
-export interface Outcome {
-  brings: string
-  severity: Severity | 'none'
-}
+/** Something that is at least degraded, in a link or on a run. */
+export type Trouble = CircuitFinding | LevelFinding
+
+/** What a change would bring: the worst that would be new, what it would cure, or what it comes to. */
+export type Outcome =
+  | { kind: 'brings' | 'cures'; finding: Trouble }
+  /** Worst speech-to-noise of all recordings, dB; undefined where nothing is recorded. */
+  | { kind: 'clearness'; beforeDb?: number; afterDb?: number }
+  | { kind: 'refused'; sentence: string }
+
+/** How bad what a change brings is. */
+export const severityOf = (outcome: Outcome): Severity | 'none' =>
+  outcome.kind === 'brings' ? outcome.finding.severity : outcome.kind === 'refused' ? 'dead' : 'none'
 
 /** Outcomes without trouble first, then by how bad. */
 export const byTrouble = (one: Outcome, other: Outcome): number => rankOf(one) - rankOf(other)
-const rankOf = ({ severity }: Outcome): number => (severity === 'none' ? -1 : severities.indexOf(severity))
-
-/** Something that is at least degraded, in a link or on a run. */
-interface Trouble {
-  place: string
-  about: string
-  severity: Severity
-  what: string
+function rankOf(outcome: Outcome): number {
+  const severity = severityOf(outcome)
+  return severity === 'none' ? -1 : severities.indexOf(severity)
 }
 
 /** How a patch stands: its troubles, and the worst speech-to-noise of its recordings, dB. */
@@ -46,24 +57,22 @@ export function standingOf(patch: Patch, shelf: Shelf): Standing {
   )
   // the cause in the wiring stands before what follows from it in the levels
   const troubles: Trouble[] = [
-    ...wiringFindings(wiring).map(({ link, ...finding }) => ({ ...finding, place: link })),
+    ...wiringFindings(wiring),
     ...findingsOf(levels, {
       plan: patch.plan,
       wantedSpeechToNoiseDb: patch.brief.wantedSpeechToNoiseDb,
       patch,
-    }).map(({ run, ...finding }) => ({ ...finding, place: run })),
+    }),
   ]
   return {
-    troubles: troubles
-      .filter(({ severity }) => atLeast(severity, 'degraded'))
-      .sort((one, other) => severities.indexOf(other.severity) - severities.indexOf(one.severity)),
+    troubles: troubles.filter(({ severity }) => atLeast(severity, 'degraded')).sort(bySeverity),
     worstDb: ratios.length ? Math.min(...ratios) : undefined,
   }
 }
 
 /**
- * What would be new or worse after a change of the patch, in one sentence; else what it would take away, or what the
- * clearness of the recordings comes to. The wiring and the levels of the result are computed for it.
+ * What would be new or worse after a change of the patch; else what it would take away, or what the clearness of the
+ * recordings comes to. The wiring and the levels of the result are computed for it.
  */
 export function outcomeOf(
   patch: Patch,
@@ -71,23 +80,19 @@ export function outcomeOf(
   shelf: Shelf,
   before = standingOf(patch, shelf),
 ): Outcome {
+  let changed: Patch
   try {
-    const after = standingOf(applyEdits(patch, edits, shelf), shelf)
-    const [worst] = missing(after.troubles, before.troubles)
-    if (worst) return { brings: worst.what, severity: worst.severity }
-    const [cured] = missing(before.troubles, after.troubles)
-    return { brings: cured ? `cures: ${cured.what}` : clearness(before, after), severity: 'none' }
+    changed = applyEdits(patch, edits, shelf)
   } catch (error) {
-    return { brings: error instanceof Error ? error.message : String(error), severity: 'dead' }
+    if (error instanceof Refusal) return { kind: 'refused', sentence: error.message }
+    throw error
   }
-}
-
-function clearness(before: Standing, after: Standing): string {
-  const db = (value: number | undefined) => value?.toFixed(1).replace('-', '\u2212')
-  const [was, is] = [db(before.worstDb), db(after.worstDb)]
-  if (is === undefined) return 'nothing is recorded with it yet'
-  if (was === undefined) return `worst speech-to-noise ${is} dB`
-  return `worst speech-to-noise ${was === is ? `stays ${is}` : `${was} \u2192 ${is}`} dB`
+  const after = standingOf(changed, shelf)
+  const [worst] = missing(after.troubles, before.troubles)
+  if (worst) return { kind: 'brings', finding: worst }
+  const [cured] = missing(before.troubles, after.troubles)
+  if (cured) return { kind: 'cures', finding: cured }
+  return { kind: 'clearness', beforeDb: before.worstDb, afterDb: after.worstDb }
 }
 
 /** Troubles of the first list that the second does not have about the same place, or not as badly. */
@@ -96,8 +101,10 @@ const missing = (one: Trouble[], other: Trouble[]): Trouble[] =>
     (trouble) =>
       !other.some(
         (each) =>
-          each.place === trouble.place &&
-          each.about === trouble.about &&
+          placeOf(each) === placeOf(trouble) &&
+          each.code === trouble.code &&
           atLeast(each.severity, trouble.severity),
       ),
   )
+
+const placeOf = ({ subject: { link, run } }: Trouble): string => link ?? run ?? ''

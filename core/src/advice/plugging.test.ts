@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { findWays } from '../circuit'
 import { applyEdits } from '../edits'
-import { type EndOffer, offersAtEnd, plugIn, takeWay } from '.'
+import { type EndOffer, offersAtEnd, plugIn, severityOf, takeWay } from '.'
 import { scene, shelf } from '../tests/demo'
 
 const bench = scene('1-the-founder-at-the-bench')
@@ -52,7 +52,8 @@ describe('plugging in', () => {
       }
       const owned = offers.map((offer) => Number(offer.gear.owned > 0))
       expect(owned).toEqual([...owned].sort((one, other) => other - one))
-      expect(offers.find((offer) => offer.gear.id === 'saltmarsh-in-ear')!.severity).not.toBe('none')
+      const inEar = offers.find((offer) => offer.gear.id === 'saltmarsh-in-ear')!
+      expect(severityOf(inEar.outcome)).not.toBe('none')
     },
   )
 })

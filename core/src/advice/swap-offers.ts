@@ -3,8 +3,9 @@ import { byOwned } from './by-owned'
 import { type Outcome, outcomeOf, standingOf } from './outcome'
 
 /** Another thing of the same kind, and what it would bring in the place of a box. */
-export interface SwapOffer extends Outcome {
+export interface SwapOffer {
   gear: Gear
+  outcome: Outcome
 }
 
 /** Things of the same kind as a box, owned first. */
@@ -17,6 +18,6 @@ export function swapsFor(patch: Patch, box: Box, commonShelf: Shelf): SwapOffer[
     .sort(byOwned)
     .map((gear) => ({
       gear,
-      ...outcomeOf(patch, [{ kind: 'swap', part: box.id, gear: gear.id }], commonShelf, before),
+      outcome: outcomeOf(patch, [{ kind: 'swap', part: box.id, gear: gear.id }], commonShelf, before),
     }))
 }

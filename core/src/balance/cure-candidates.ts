@@ -1,4 +1,5 @@
-import { findWays, fittingEdits, fittingPieces, isDeadFinding, type Way } from '../circuit'
+import { atLeast } from '../findings'
+import { findWays, fittingEdits, fittingPieces, type Way } from '../circuit'
 import { graphOf } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
 import type { Edit } from '../edits'
@@ -230,8 +231,7 @@ const waysThatWork = (patch: Patch, link: Link, shelf: Shelf): Way[] =>
   })
     .filter(({ report }) =>
       report.findings.every(
-        (finding) =>
-          finding.about === 'supply missing' || (!isDeadFinding(finding) && finding.severity !== 'harmful'),
+        ({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful'),
       ),
     )
     .slice(0, 1)

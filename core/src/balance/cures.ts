@@ -168,11 +168,11 @@ function newHarm(before: Patch, after: Patch, shelf: Shelf): boolean {
   // links get new names when a box is put between: faults are counted, not told apart by link
   const count = (patch: Patch) => {
     const counts = new Map<string, number>()
-    for (const { about } of faults(patch)) counts.set(about, (counts.get(about) ?? 0) + 1)
+    for (const { code } of faults(patch)) counts.set(code, (counts.get(code) ?? 0) + 1)
     return counts
   }
   const known = count(before)
-  if ([...count(after)].some(([about, times]) => times > (known.get(about) ?? 0))) return true
+  if ([...count(after)].some(([code, times]) => times > (known.get(code) ?? 0))) return true
   const silent = (patch: Patch) =>
     levelsOfPatch(patch, shelf).runs.filter(({ stop }) => stop !== undefined).length
   return silent(after) > silent(before)

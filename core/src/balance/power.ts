@@ -65,8 +65,8 @@ function harms(before: Patch, after: Patch, shelf: Shelf): boolean {
   const faults = (patch: Patch) =>
     new Set(
       reportsOf(patch, shelf).flatMap(({ link, report }) =>
-        report.findings.flatMap(({ severity, about }) =>
-          severity === 'harmful' || severity === 'dead' ? [`${link} ${about}`] : [],
+        report.findings.flatMap(({ severity, code }) =>
+          severity === 'harmful' || severity === 'dead' ? [`${link} ${code}`] : [],
         ),
       ),
     )

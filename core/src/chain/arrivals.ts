@@ -2,7 +2,8 @@ import { radioLinksOf } from '../radio'
 import { type Box, type Channel, type Gear, type Link, type Port, type Stage, stageNames } from '../model'
 import { addNode, type Building, channelKey, sumOf } from './building'
 import { type Arrival, circuitOf, controlsOnLink, type Side } from './link-circuit'
-import type { Domain, Node, Stop } from './graph'
+import type { CircuitFinding } from '../findings'
+import type { Domain, Node } from './graph'
 import { plainReading, type Read, readingOfStage, through } from './reading'
 import { powerSumDb } from '../units'
 
@@ -73,10 +74,15 @@ function throughTheAir({ patch, commonShelf }: Building, link: Link, from: Port,
   if (radio && !radio.matched)
     return {
       stop: {
-        about: 'channel',
-        what: `${radio.receiver.name} does not hear ${radio.sender.name}: they are on different channels.`,
-        why: `One sends at ${radio.sender.carrierMhz} MHz, the other listens at ${radio.receiver.carrierMhz} MHz.`,
-        remedy: 'Set both to one channel.',
+        severity: 'dead',
+        code: 'channel',
+        subject: { where: radio.receiver.name },
+        figures: {
+          sender: radio.sender.name,
+          receiver: radio.receiver.name,
+          sendsMhz: radio.sender.carrierMhz,
+          listensMhz: radio.receiver.carrierMhz,
+        },
       },
     }
   // one channel feeds both sides; of two channels a single input takes the left
@@ -118,7 +124,7 @@ function layRow(
   driver: number,
   channel: Channel,
   side: Side | undefined,
-  stop: Stop | undefined,
+  stop: CircuitFinding | undefined,
 ): number {
   const controls = controlsOnLink(patch, link, (id) => shelf.get(id)!)
   let last = driver

@@ -1,16 +1,9 @@
 import type { TakenIn } from '../acoustics'
+import type { CircuitFinding } from '../findings'
 import type { Gear, Position, Source, Stage } from '../model'
 import type { Read } from './reading'
 
 export type Domain = 'pressure' | 'volts' | 'digital'
-
-/** Why nothing passes a place in the chain: what the wiring or the radio says of it. */
-export interface Stop {
-  about: string
-  what: string
-  why: string
-  remedy: string
-}
 
 /** One place in the chain through which signal runs. Feeds are indices of earlier nodes. */
 export interface Node {
@@ -31,8 +24,8 @@ export interface Node {
   sign?: 1 | -1
   /** How much later it passes it on, seconds. */
   delayS?: number
-  /** Nothing passes here. */
-  stop?: Stop
+  /** Nothing passes here: what the wiring or the radio says of it. */
+  stop?: CircuitFinding
   /** Nodes whose automatic gain turns together with this one's. */
   linked?: number[]
 }

@@ -4,7 +4,6 @@ import {
   type GainsOfLink,
   gainsOf,
   humDbuA,
-  isDeadFinding,
   type PluggedLink,
   pluggedLink,
   reportOf,
@@ -14,9 +13,9 @@ import {
   starves,
   wayTo,
 } from '../circuit'
+import { type CircuitFinding, isDead } from '../findings'
 import { type Gear, type Link, type Patch, type Shelf, shelfFor } from '../model'
 import { thermalNoiseDbuA } from '../units'
-import type { Stop } from './graph'
 import type { At } from './reading'
 
 /** How one channel of an output reaches one channel of an input. */
@@ -32,7 +31,7 @@ export interface Side {
 }
 
 /** What a link brings to a channel of its input: the channels of the output that reach it, or why none does. */
-export type Arrival = { sides: Side[] } | { stop: Stop }
+export type Arrival = { sides: Side[] } | { stop: CircuitFinding }
 type Circuit = (channel: 'left' | 'right') => Arrival
 
 /** Stands for nothing at all, where minus infinity would be no number to go on with. */
@@ -176,7 +175,7 @@ function stopOf(
   shelf: Shelf,
   plugged: PluggedLink,
   { gains, needs }: GainsOfLink,
-): Stop | undefined {
+): CircuitFinding | undefined {
   const crowd = socketIsTaken(patch, link, shelf)
   if (crowd) return crowd
   const heard = gains.some(({ db }) => db > silenceDb)
@@ -186,16 +185,16 @@ function stopOf(
 }
 
 /** What the wiring says of a dead link, in the first way of touching. */
-function deadFinding(plugged: PluggedLink): Stop | undefined {
+function deadFinding(plugged: PluggedLink): CircuitFinding | undefined {
   const { variants, findings } = reportOf(plugged)
-  return (variants[0]?.findings ?? findings).find(isDeadFinding)
+  return (variants[0]?.findings ?? findings).find(isDead)
 }
 
-const nothingHere = (input: string, channel: string): Stop => ({
-  about: 'one side',
-  what: `Nothing reaches ${channel} of ${input}.`,
-  why: 'No contact carries it there.',
-  remedy: 'Use a lead that feeds this side too.',
+const nothingHere = (input: string, missing: string): CircuitFinding => ({
+  severity: 'dead',
+  code: 'one side',
+  subject: { where: input },
+  figures: { input, missing },
 })
 
 /** The link that a piece lies in. */

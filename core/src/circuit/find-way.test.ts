@@ -40,7 +40,7 @@ describe('the shelf', () => {
       shelfOf(other.filter(({ id }) => id !== 'headset-splitter')),
     )
     expect(way!.pieces.map((piece) => piece.gear.id)).toEqual(['plug-in-supply', 'three-to-four-other-order'])
-    expect(way!.report.findings.map((finding) => finding.about)).toContain('polarity')
+    expect(way!.report.findings.map((finding) => finding.code)).toContain('polarity')
   })
   it('puts what is owned before what must be bought, and the lesser loss first', () => {
     const link = bench.links.find(({ id }) => id === 'camera-feed')!
@@ -66,7 +66,7 @@ describe('the shelf', () => {
       shelf,
     )
     expect(wiringFindings(wiringOf(unpowered, shelf))[0]).toMatchObject({
-      about: 'supply missing',
+      code: 'supply missing',
       severity: 'dead',
       link: 'boom-cable',
     })
@@ -75,7 +75,7 @@ describe('the shelf', () => {
       [{ kind: 'set control', part: 'recorder', control: 'phantom-2', position: 'on' }],
       shelf,
     )
-    expect(wiringFindings(wiringOf(powered, shelf)).map((finding) => finding.about)).toContain(
+    expect(wiringFindings(wiringOf(powered, shelf)).map((finding) => finding.code)).toContain(
       'supply shorted',
     )
   })

@@ -1,3 +1,4 @@
+import type { Severity } from '../findings'
 import {
   contactsOf,
   type Gear,
@@ -13,7 +14,6 @@ import { type LinkReport, reportOf } from './findings'
 import { pluggedLink } from './from-patch'
 import { type Piece, type PluggedLink, type Tap, tapsOf } from './link'
 import { pieceOfGear } from './pieces'
-import type { LinkFinding } from './link-finding'
 
 /** A thing laid into a link, with its other end first when reversed. */
 export interface LaidPiece {
@@ -36,7 +36,7 @@ export interface Way {
 
 export interface WaySearch {
   /** Findings of this severity and worse rule a way out. */
-  refused?: readonly LinkFinding['severity'][]
+  refused?: readonly Severity[]
   mostPieces?: number
   /** Also over the other free sockets of both boxes. */
   otherPorts?: boolean

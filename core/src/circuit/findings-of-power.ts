@@ -1,24 +1,20 @@
+import type { Find } from '../findings'
 import type { Facts } from './facts'
 import type { PluggedLink } from './link'
-import type { Find } from './link-finding'
 
-/** With less than this share of the volts it wants, a thing is dead rather than weak. */
+/** With less than this share of the volts it needs, a thing is dead rather than weak. */
 const deadShare = 0.2
 /** A supply that falls to this share of its open volts runs into ground. */
 const shortedSupplyShare = 0.02
 /** Above this a supply into ground is more than a waste of it. */
 const strongSupplyVolts = 12
-/** DC that an output bears without a word. */
+/** DC that an output tolerates without a word. */
 const harmlessVolts = 0.05
-/** DC so many times over what an output bears does harm; so do this many volts where it says nothing. */
+/** DC so many times over what an output tolerates does harm; so do this many volts where it says nothing. */
 const gravelyOver = 5
 const graveVolts = 3
-/** An input bears so much DC behind the capacitor that nearly every one has. */
-const usualInputBearsVolts = 10
-
-const voltsWords = (value: number) =>
-  Math.abs(value) < 1 ? `${(value * 1000).toFixed(0)} mV` : `${value.toFixed(2)} V`
-const milliamperes = (amperes: number) => `${(Math.abs(amperes) * 1000).toFixed(2)} mA`
+/** An input tolerates so much DC behind the capacitor that nearly every one has. */
+const usualInputToleratesVolts = 10
 
 /** Whether a thing gets so little power that it is dead. */
 export const starves = ({ volts, minimumVolts }: Facts['needs'][number]): boolean =>
@@ -28,61 +24,40 @@ export const starves = ({ volts, minimumVolts }: Facts['needs'][number]): boolea
 export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
   const output = link.output.name
   for (const need of facts.needs) {
-    if (starves(need))
-      find(
-        'dead',
-        'supply missing',
-        output,
-        `${output} gets no power.`,
-        `${need.name} wants ${voltsWords(need.minimumVolts)} and gets ${voltsWords(need.volts)}.`,
-        'Switch the supply on, or put a supply between.',
-      )
-    else if (need.volts < need.minimumVolts)
-      find(
-        'degraded',
-        'supply weak',
-        output,
-        `${output} gets too little power.`,
-        `${need.name} wants ${voltsWords(need.minimumVolts)} and gets ${voltsWords(need.volts)}.`,
-        'Use the supply it is made for; it will be quiet and clip early.',
-      )
+    const { name, minimumVolts, volts } = need
+    const figures = { output, need: name, minimumVolts, volts }
+    if (starves(need)) find('dead', 'supply missing', { where: output }, figures)
+    else if (volts < minimumVolts) find('degraded', 'supply weak', { where: output }, figures)
   }
-  for (const supply of facts.supplies) {
-    const input = link.inputs[supply.input]!.name
-    if (Math.abs(supply.volts) < shortedSupplyShare * supply.openVolts)
+  for (const { input, name: supply, contact, volts, openVolts, amperes } of facts.supplies) {
+    const { name } = link.inputs[input]!
+    if (Math.abs(volts) < shortedSupplyShare * openVolts)
       find(
-        supply.openVolts > strongSupplyVolts ? 'harmful' : 'degraded',
+        openVolts > strongSupplyVolts ? 'harmful' : 'degraded',
         'supply shorted',
-        `${input}, contact ${supply.contact}`,
-        `${supply.name} of ${input} runs into ground.`,
-        `${voltsWords(supply.openVolts)} drive ${milliamperes(supply.amperes)} through contact ${supply.contact}.`,
-        'Switch it off before plugging; mute first.',
+        { where: name, contact },
+        { supply, input: name, openVolts, amperes, contact },
       )
   }
   if (!link.output.needs?.length) {
-    const bears = link.output.toleratesVolts ?? graveVolts / gravelyOver
-    for (const { contact, volts: on, amperes } of troublingDc(link, facts))
-      if (Math.abs(on) > Math.max(link.output.toleratesVolts ?? 0, harmlessVolts))
+    const tolerated = link.output.toleratesVolts ?? graveVolts / gravelyOver
+    for (const { contact, volts, amperes } of troublingDc(link, facts))
+      if (Math.abs(volts) > Math.max(link.output.toleratesVolts ?? 0, harmlessVolts))
         find(
-          Math.abs(on) > Math.min(graveVolts, gravelyOver * bears) ? 'harmful' : 'degraded',
+          Math.abs(volts) > Math.min(graveVolts, gravelyOver * tolerated) ? 'harmful' : 'degraded',
           'foreign supply',
-          `${output}, contact ${contact}`,
-          `${voltsWords(on)} of DC stand on ${output}, which was not built for it.`,
-          `${milliamperes(amperes)} flow into contact ${contact}.`,
-          'Switch the supply off, or put a blocking capacitor or a transformer between.',
+          { where: output, contact },
+          { port: output, contact, volts, amperes },
         )
   }
-
-  for (const { input: index, contact, volts: on } of facts.inputDc) {
-    const input = link.inputs[index]!
-    if (Math.abs(on) > (input.toleratesVolts ?? usualInputBearsVolts))
+  for (const { input, contact, volts } of facts.inputDc) {
+    const { name, toleratesVolts = usualInputToleratesVolts } = link.inputs[input]!
+    if (Math.abs(volts) > toleratesVolts)
       find(
-        Math.abs(on) > graveVolts ? 'harmful' : 'degraded',
+        Math.abs(volts) > graveVolts ? 'harmful' : 'degraded',
         'foreign supply',
-        `${input.name}, contact ${contact}`,
-        `${voltsWords(on)} of DC stand on ${input.name}, which was not built for it.`,
-        `They come over contact ${contact}.`,
-        'Switch the supply off, or put a blocking capacitor or a transformer between.',
+        { where: name, contact },
+        { port: name, contact, volts },
       )
   }
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { contactsOf } from '../model'
 import { type InputPort, type OutputPort, type Piece, reportOf, strayCapacitors } from './index'
 import { about, balancedInput, cable, dynamic, stereoInput, wiresOf } from '../tests/links'
+import { circuitWords } from '../words'
 
 const straight = contactsOf['xlr-3'].map((contact) => [contact, contact] as const)
 
@@ -55,7 +56,7 @@ describe('the mistakes people make', () => {
       ]),
     }
     expect(reportOf({ output: lapel, pieces: [other], inputs: [headset] }).findings[0]).toMatchObject({
-      about: 'supply missing',
+      code: 'supply missing',
       severity: 'dead',
     })
   })
@@ -69,9 +70,9 @@ describe('the mistakes people make', () => {
     }
     const input = { ...stereoInput(10_000), shape: 'jack-3' as const }
     const link = { output, pieces: [cable('jack-3', 1, 'plug', 'plug')], inputs: [input] }
-    const finding = reportOf(link).findings.find((each) => each.about === 'polarity')!
+    const finding = reportOf(link).findings.find((each) => each.code === 'polarity')!
     expect(finding.severity).toBe('harmful')
-    expect(finding.what).toMatch(/right of Camera in is upside down against left/)
+    expect(circuitWords(finding).what).toMatch(/right of Camera in is upside down against left/)
   })
   it('a stereo feed into a balanced input cancels what both share', () => {
     const output: OutputPort = {
@@ -102,10 +103,10 @@ describe('the mistakes people make', () => {
     }
     const output = { ...dynamic, channels: [{ ...dynamic.channels[0]!, ohm: 10_000 }] }
     const finding = reportOf({ output, pieces: [long], inputs: [balancedInput(1e6)] }).findings.find(
-      (each) => each.about === 'treble',
+      (each) => each.code === 'treble',
     )!
     // two cores of 10 nF to the shield in series and 5 nF between them: 10 nF across 10 kohm, 1.6 kHz; re 1 kHz 2.1
-    expect(finding.why).toMatch(/3 dB less from 2\.1 kHz/)
+    expect(circuitWords(finding).why).toMatch(/3 dB less from 2\.1 kHz/)
   })
   it('a condenser without its supply is dead, with phantom power it lives', () => {
     const output: OutputPort = {
@@ -135,14 +136,16 @@ describe('the mistakes people make', () => {
   })
   it('plugs that do not go together are refused by shape, not by name', () => {
     expect(reportOf({ output: dynamic, pieces: [], inputs: [stereoInput(3000)] }).findings).toMatchObject([
-      { about: 'misfit', severity: 'dead' },
+      { code: 'misfit', severity: 'dead' },
     ])
     expect(
-      reportOf({
-        output: dynamic,
-        pieces: [cable('xlr-3', 1, 'socket', 'socket')],
-        inputs: [balancedInput(3000)],
-      }).findings[0]!.why,
+      circuitWords(
+        reportOf({
+          output: dynamic,
+          pieces: [cable('xlr-3', 1, 'socket', 'socket')],
+          inputs: [balancedInput(3000)],
+        }).findings[0]!,
+      ).why,
     ).toMatch(/Two sockets face each other/)
   })
   it('says that a stereo plug in a mono socket works in some and shorts in others', () => {
@@ -164,6 +167,6 @@ describe('the mistakes people make', () => {
       ground: ['sleeve'],
     }
     const findings = reportOf({ output, pieces: [], inputs: [input] }).findings
-    expect(findings.some(({ what }) => what.startsWith('In some sockets:'))).toBe(true)
+    expect(findings.some((finding) => circuitWords(finding).what.startsWith('In some sockets:'))).toBe(true)
   })
 })

@@ -1,4 +1,4 @@
-import { connectorNames } from '../model'
+import { bySeverity, type CircuitFinding, type Find } from '../findings'
 import { family } from './contacts'
 import { type Facts, factsOf } from './facts'
 import { findOnOutput } from './findings-of-outputs'
@@ -6,13 +6,12 @@ import { findOnPower } from './findings-of-power'
 import { findOnSound, findOnStreams } from './findings-of-sound'
 import { findHum } from './hum'
 import type { PluggedLink } from './link'
-import { bySeverity, type Find, type LinkFinding } from './link-finding'
 import { variantsOf } from './variants'
 
 /** A link solved: what it comes to in each kind of socket, and what there is to say. */
 export interface LinkReport {
-  variants: { touching: string[]; facts: Facts; findings: LinkFinding[] }[]
-  findings: LinkFinding[]
+  variants: { touching: string[]; facts: Facts; findings: CircuitFinding[] }[]
+  findings: CircuitFinding[]
 }
 
 /** Solves a link in every kind of socket and says what follows. */
@@ -20,17 +19,12 @@ export function reportOf(link: PluggedLink): LinkReport {
   const found = variantsOf(link)
   if ('misfit' in found) {
     const { at, one, other } = found.misfit
-    const half = ({ shape, gender }: typeof one) => `a ${gender} of ${connectorNames[shape]}`
-    const finding: LinkFinding = {
+    const half = ({ shape, gender }: typeof one) => ({ shape, gender })
+    const finding: CircuitFinding = {
       severity: 'dead',
-      about: 'misfit',
-      what: `The plugs do not go together: ${half(one)} and ${half(other)}.`,
-      where: at,
-      why:
-        family(one.shape) === family(other.shape)
-          ? `Two ${one.gender}s face each other.`
-          : 'They are of different families.',
-      remedy: 'Put an adapter between them.',
+      code: 'misfit',
+      subject: { where: at },
+      figures: { one: half(one), other: half(other), sameFamily: family(one.shape) === family(other.shape) },
     }
     return { variants: [], findings: [finding] }
   }
@@ -49,9 +43,9 @@ export function reportOf(link: PluggedLink): LinkReport {
 }
 
 /** Findings of all variants as one list; what is only said of some is said to be so. */
-function together(all: LinkFinding[][]): LinkFinding[] {
+function together(all: CircuitFinding[][]): CircuitFinding[] {
   if (all.length === 1) return all[0]!
-  const key = ({ about, where }: LinkFinding) => `${about} ${where}`
+  const key = ({ code, subject: { where, contact } }: CircuitFinding) => `${code} ${where} ${contact}`
   const everywhere = all[0]!.filter((finding) =>
     all.every((list) => list.some((each) => key(each) === key(finding))),
   )
@@ -59,20 +53,18 @@ function together(all: LinkFinding[][]): LinkFinding[] {
   const sometimes = all.flatMap((list) =>
     list.filter((finding) => !known.has(key(finding)) && known.add(key(finding))),
   )
-  const some = sometimes.map((finding): LinkFinding => ({
+  const some = sometimes.map((finding): CircuitFinding => ({
     ...finding,
-    what: `In some sockets: ${finding.what}`,
+    someSocketsOnly: true,
   }))
   const worst = sometimes.filter(({ severity }) => severity === 'dead' || severity === 'harmful')
-  const note: LinkFinding[] = worst.length
+  const note: CircuitFinding[] = worst.length
     ? [
         {
           severity: 'degraded',
-          about: 'some sockets',
-          what: 'It works in some sockets and not in others.',
-          where: worst[0]!.where,
-          why: 'The rings of this plug lie where springs of real sockets differ.',
-          remedy: 'Use an adapter with the right number of contacts.',
+          code: 'some sockets',
+          subject: worst[0]!.subject,
+          figures: {},
         },
       ]
     : []
@@ -80,10 +72,11 @@ function together(all: LinkFinding[][]): LinkFinding[] {
 }
 
 /** Everything that one way of touching has to say. */
-function findingsIn(link: PluggedLink, facts: Facts): LinkFinding[] {
-  const found: LinkFinding[] = []
-  const find: Find = (severity, about, where, what, why, remedy) =>
-    found.push({ severity, about, where, what, why, remedy })
+function findingsIn(link: PluggedLink, facts: Facts): CircuitFinding[] {
+  const found: CircuitFinding[] = []
+  const find: Find = (severity, code, subject, figures) =>
+    // a code goes with its own figures: the signature of Find says so
+    found.push({ severity, code, subject, figures } as CircuitFinding)
   findOnOutput(link, facts, find)
   findOnSound(link, facts, find)
   findOnStreams(link, facts, find)

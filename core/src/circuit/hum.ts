@@ -1,7 +1,7 @@
+import type { Find } from '../findings'
 import { aWeightingDb } from '../units'
 import type { Facts } from './facts'
 import { type PluggedLink, wayTo } from './link'
-import type { Find } from './link-finding'
 
 /** Magnetic and electric fields pick up about so much, volts a metre; balanced runs a thousandth of it. */
 const quietFieldVoltsPerM = 1e-6
@@ -24,21 +24,19 @@ export const runLengthM = (link: PluggedLink, input: number): number =>
 /** An unbalanced run with the hum it picks up. */
 export function findHum(link: PluggedLink, facts: Facts, find: Find): void {
   const lengthM = runLengthM(link, 0)
-  const open = facts.balanced.filter(({ input, balanced }) => !balanced && !facts.streams.includes(input))
-  if (open.length && lengthM > 0) {
-    const hum = (field: number) =>
-      `${humDbu(field * lengthM)
-        .toFixed(0)
-        .replace('-', '\u2212')} dBu`
-    find(
-      lengthM > longRunM ? 'degraded' : 'note',
-      'unbalanced',
-      link.inputs[open[0]!.input]!.name,
-      `${lengthM} m run unbalanced.`,
-      `An estimate: ${hum(quietFieldVoltsPerM)} of hum in a quiet place, ${hum(nearMainsVoltsPerM)} near mains, ${hum(nearMotorsVoltsPerM)} near dimmers and motors; balanced 60 dB less.`,
-      lengthM > longRunM
-        ? 'Keep it short, or use a transformer at its end. Never lift a protective earth.'
-        : 'Keep it as short as it is.',
-    )
-  }
+  const [open] = facts.balanced.filter(({ input, balanced }) => !balanced && !facts.streams.includes(input))
+  if (!open || lengthM === 0) return
+  const long = lengthM > longRunM
+  find(
+    long ? 'degraded' : 'note',
+    'unbalanced',
+    { where: link.inputs[open.input]!.name },
+    {
+      lengthM,
+      long,
+      quietDbu: humDbu(quietFieldVoltsPerM * lengthM),
+      nearMainsDbu: humDbu(nearMainsVoltsPerM * lengthM),
+      nearMotorsDbu: humDbu(nearMotorsVoltsPerM * lengthM),
+    },
+  )
 }

@@ -1,7 +1,7 @@
+import { bySeverity, type CircuitFinding } from '../findings'
 import { type Link, type Patch, type Shelf, shelfFor } from '../model'
 import type { LinkReport } from './findings'
 import { reportOf } from './findings'
-import { bySeverity, type LinkFinding } from './link-finding'
 import { pluggedLink } from './from-patch'
 
 /** A link of a patch with what its circuit comes to. */
@@ -26,7 +26,7 @@ export function wiringOf(
 }
 
 /** Two plugs for one socket: links that leave an output, or enter and leave a shared socket, without a splitter. */
-export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): LinkFinding | undefined {
+export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): CircuitFinding | undefined {
   if (link.branch) return undefined
   const shelf = shelfFor(patch, commonShelf)
   const boxOf = (id: string) => patch.boxes.find((box) => box.id === id)!
@@ -39,18 +39,19 @@ export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): Lin
   if (!other) return undefined
   const name = (id: string) => boxOf(id).name ?? shelf.get(boxOf(id).gear)!.name
   const far = other.from.box === link.from.box ? other.to.box : other.from.box
+  const [boxName, portName] = [name(link.from.box), port(link.from).name]
   return {
     severity: 'dead',
-    about: 'two plugs',
-    what: `Two plugs want one socket: ${name(link.to.box)} and ${name(far)} both on ${name(link.from.box)}, ${port(link.from).name}.`,
-    where: `${name(link.from.box)}, ${port(link.from).name}`,
-    why: 'A socket takes one plug.',
-    remedy: 'Put a splitter in, or use another socket.',
+    code: 'two plugs',
+    subject: { where: `${boxName}, ${portName}` },
+    figures: { box: boxName, port: portName, one: name(link.to.box), other: name(far) },
   }
 }
 
 /** What is wrong with the wiring of a patch, with its link, worst first. */
-export const wiringFindings = (wiring: readonly WiredLink[]): (LinkFinding & { link: string })[] =>
+export const wiringFindings = (wiring: readonly WiredLink[]): CircuitFinding[] =>
   wiring
-    .flatMap(({ link, report }) => report.findings.map((finding) => ({ ...finding, link })))
+    .flatMap(({ link, report }) =>
+      report.findings.map((finding) => ({ ...finding, subject: { ...finding.subject, link } })),
+    )
     .sort(bySeverity)

@@ -1,16 +1,8 @@
+import { bySeverity, type Hiss, type LevelFigures, type LevelFinding, type Loudest } from '../findings'
 import type { Patch, Plan } from '../model'
-import {
-  decibels,
-  fairSpeechToNoiseDb,
-  type Finding,
-  percent,
-  poorSpeechToNoiseDb,
-  severities,
-  type Severity,
-  shownDb,
-  signed,
-} from './finding'
+import { shownDb } from '../units'
 import type { Ceiling, Levels, Point, Run } from './run'
+import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
 import {
   type Asked,
   askedOf,
@@ -30,21 +22,24 @@ export interface FindingContext {
 }
 
 /** What the levels of every run have to say, worst first. */
-export function findingsOf(levels: Levels, context: FindingContext): Finding[] {
+export function findingsOf(levels: Levels, context: FindingContext): LevelFinding[] {
   const asked = askedOfRuns(levels.runs, context.plan)
   const all = [
     ...(context.patch ? unrecorded(levels, context.patch) : []),
     ...levels.runs.flatMap((run) => new RunFindings(run, context, asked.get(endOf(run))).list),
   ]
-  return all.sort((one, other) => severities.indexOf(other.severity) - severities.indexOf(one.severity))
+  return all.sort(bySeverity)
 }
 
 /** Sources of the brief that no way leads from to a recording. One that is stopped on its way has its own finding. */
-function unrecorded({ runs }: Levels, { brief, boxes }: NonNullable<FindingContext['patch']>): Finding[] {
+function unrecorded(
+  { runs }: Levels,
+  { brief, boxes }: NonNullable<FindingContext['patch']>,
+): LevelFinding[] {
   const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
   return brief.sources
     .filter(({ id }) => !recorded.has(id))
-    .map(({ id, name, kind }): Finding => {
+    .map(({ id, name, kind }): LevelFinding => {
       const hears = new Set(
         brief.places
           .filter((place) => place.hears.some(({ source }) => source === id))
@@ -53,23 +48,8 @@ function unrecorded({ runs }: Levels, { brief, boxes }: NonNullable<FindingConte
       const picked = boxes.some(({ source, place }) =>
         kind === 'line' ? source === id : place !== undefined && hears.has(place),
       )
-      const [why, remedy] = picked
-        ? ['What picks it up leads to no recording.', 'Connect it to a recorder or a camera.']
-        : kind === 'line'
-          ? [
-              'No box of the chain is fed by it.',
-              'Name it as the source of the desk or player that gives it.',
-            ]
-          : ['No microphone stands at a place that hears it.', 'Give a microphone such a place.']
-      return {
-        severity: 'dead',
-        about: 'unrecorded',
-        run: '',
-        part: '',
-        what: `${name} is not recorded.`,
-        why,
-        remedy,
-      }
+      const why = picked ? 'leads nowhere' : kind === 'line' ? 'no box is fed' : 'no microphone'
+      return { severity: 'dead', code: 'unrecorded', subject: {}, figures: { source: name, why } }
     })
 }
 
@@ -91,15 +71,15 @@ export function askedOfRuns(runs: readonly Run[], plan: Plan): Map<string, Asked
 
 /** Findings of one run, as they are made. */
 class RunFindings {
-  readonly list: Finding[] = []
-  private readonly where: string
+  readonly list: LevelFinding[] = []
+  private readonly track: string
 
   constructor(
     private readonly run: Run,
     private readonly context: FindingContext,
     private readonly asked: Asked | undefined,
   ) {
-    this.where = `${run.end.boxName}, ${run.end.name}`
+    this.track = `${run.end.boxName}, ${run.end.name}`
     if (this.findStop()) return
     this.findCeiling()
     this.findSums()
@@ -111,61 +91,57 @@ class RunFindings {
     }
   }
 
-  private find(
-    severity: Severity,
-    about: Finding['about'],
+  private find<Code extends LevelFinding['code']>(
+    severity: LevelFinding['severity'],
+    code: Code,
     part: string,
-    what: string,
-    why: string,
-    remedy: string,
+    figures: LevelFigures[Code],
   ): void {
-    this.list.push({ severity, about, run: this.run.id, part, what, why, remedy })
+    // a code goes with its own figures: the signature says so
+    this.list.push({ severity, code, subject: { run: this.run.id, part }, figures } as LevelFinding)
   }
 
   /** Nothing arrives: the wiring says why, or everything cancels. */
   private findStop(): boolean {
-    const { run } = this
+    const { run, track } = this
     const silent = whereItStops(run)
     if (!silent) return false
-    this.find(
-      'dead',
-      'level',
-      silent.part,
-      `Nothing of ${run.source.name} arrives on ${this.where}.`,
-      run.stop ? run.stop.what : `It stops at ${silent.partName}, ${silent.name.toLowerCase()}.`,
-      run.stop ? run.stop.remedy : 'Patch shows the contacts there, and finds a way.',
-    )
+    const { part, partName, name } = silent
+    this.find('dead', 'level', part, {
+      source: run.source.name,
+      track,
+      stop: run.stop?.finding,
+      stopsAt: { partName, name },
+    })
     return true
   }
 
   private findCeiling(): void {
-    const { run, context } = this
+    const { run, context, track } = this
     if (!run.tightest) return
     const { ceiling } = run.tightest
     const point = run.points[run.tightest.point]!
-    const place = `${point.partName}, ${point.name.toLowerCase()}`
-    if (ceiling.headroomDb < -shownDb)
-      this.find(
-        this.asked?.ceilings === false ? 'note' : 'harmful',
-        'ceiling',
-        point.part,
-        `${loudestIn(run)} ${overloads(ceiling.shape)} at ${place}, ${decibels(-ceiling.headroomDb)} too hot.`,
-        `Peaks reach ${signed(ceiling.levelDb - ceiling.headroomDb)} and the ceiling is ${signed(ceiling.levelDb)} ${unitOf(point, ceiling.at)}.`,
-        this.canTurnDown(run.tightest.point)
-          ? 'Bring the level down before that point; what comes after it cannot mend it.'
-          : `No control before it can help: move ${run.entry.name} farther off, or use one that stands more.`,
-      )
-    else if (ceiling.headroomDb < askedMarginDb(ceiling, context.plan) - shownDb)
-      this.find(
-        'degraded',
-        'ceiling',
-        point.part,
-        `Only ${decibels(ceiling.headroomDb)} of headroom at ${place}, on the way to ${this.where}.`,
-        `The plan asks for ${decibels(context.plan.marginDb)} over the loudest peak.`,
-        context.balanced
-          ? 'No setting does better: a pad or another box before it may.'
-          : 'Turn down what comes before it, or press Balance.',
-      )
+    const { headroomDb, shape, levelDb } = ceiling
+    const over = headroomDb < -shownDb
+    if (!over && headroomDb >= askedMarginDb(ceiling, context.plan) - shownDb) return
+    this.find(
+      over ? (this.asked?.ceilings === false ? 'note' : 'harmful') : 'degraded',
+      'ceiling',
+      point.part,
+      {
+        point: placeOf(point),
+        track,
+        headroomDb,
+        marginDb: context.plan.marginDb,
+        loudest: loudestIn(run),
+        shape,
+        ceilingDb: levelDb,
+        unit: unitOf(point, ceiling.at),
+        canTurnDown: this.canTurnDown(run.tightest.point),
+        entry: run.entry.name,
+        balanced: context.balanced ?? false,
+      },
+    )
   }
 
   private canTurnDown(point: number): boolean {
@@ -174,157 +150,107 @@ class RunFindings {
 
   /** The same voice by several ways into one track: it cancels, or its treble goes through a comb. */
   private findSums(): void {
-    const { run } = this
-    for (const point of run.points)
-      if (point.joinedDb !== undefined && point.joinedDb < cancellingDb)
-        this.find(
-          'harmful',
-          'sum',
-          point.part,
-          `Two ways of ${run.source.name} cancel on ${this.where}.`,
-          `Where they meet, ${decibels(-point.joinedDb)} are lost: they arrive with opposite polarity.`,
-          'Turn one of them over, or leave one out.',
-        )
+    const { run, track } = this
+    const source = run.source.name
+    for (const { joinedDb, part } of run.points)
+      if (joinedDb !== undefined && joinedDb < cancellingDb)
+        this.find('harmful', 'sum', part, { source, track, lostDb: -joinedDb })
     const [first, ...later] = [...run.ways].sort((one, other) => one.laterMs - other.laterMs)
-    for (const way of later) {
-      const apartDb = Math.abs(way.db - first!.db)
-      if (apartDb > combDb || way.laterMs < 0.05) continue
+    for (const { db, laterMs } of later) {
+      const apartDb = Math.abs(db - first!.db)
+      if (apartDb > combDb || laterMs < 0.05) continue
       const ratio = 10 ** (-apartDb / 20)
-      this.find(
-        apartDb < plainCombDb ? 'degraded' : 'note',
-        'sum',
-        run.end.box,
-        `Two ways of ${run.source.name} reach ${this.where} ${way.laterMs.toFixed(1)} ms apart: it sounds hollow.`,
-        `Every ${(1000 / way.laterMs).toFixed(0)} Hz a dip of ${decibels(20 * Math.log10((1 + ratio) / Math.max(1e-3, 1 - ratio)))} (comb filtering); the second way lies ${decibels(apartDb)} off the first.`,
-        'Record them on tracks of their own, or turn one well down.',
-      )
+      this.find(apartDb < plainCombDb ? 'degraded' : 'note', 'sum', run.end.box, {
+        source,
+        track,
+        laterMs,
+        apartDb,
+        dipDb: 20 * Math.log10((1 + ratio) / Math.max(1e-3, 1 - ratio)),
+      })
     }
   }
 
   private findEars(): void {
-    const { run } = this
-    const level = earDbSpl(run)
-    if (level > safeListeningDbSpl)
-      this.find(
-        'harmful',
-        'ears',
-        run.end.box,
-        `${level.toFixed(0)} dB SPL at the ear from ${run.end.boxName} at typical speech.`,
-        `More than ${safeListeningDbSpl} dB harms hearing over a working day, and lost hearing does not come back.`,
-        'Turn the headphone level down before putting them on.',
-      )
-    else if (level < softListeningDbSpl)
-      this.find(
-        'note',
-        'ears',
-        run.end.box,
-        `Only ${level.toFixed(0)} dB SPL at the ear from ${run.end.boxName} at typical speech: too soft to judge by.`,
-        `Under ${softListeningDbSpl} dB, hiss and rustle hide under the room you stand in.`,
-        'Turn the headphone level up, or use headphones that are louder for the same voltage.',
-      )
+    const { box, boxName } = this.run.end
+    const levelDbSpl = earDbSpl(this.run)
+    const ears = { box: boxName, levelDbSpl }
+    if (levelDbSpl > safeListeningDbSpl)
+      this.find('harmful', 'ears', box, { ...ears, limitDbSpl: safeListeningDbSpl, tooLoud: true })
+    else if (levelDbSpl < softListeningDbSpl)
+      this.find('note', 'ears', box, { ...ears, limitDbSpl: softListeningDbSpl, tooLoud: false })
   }
 
   private findNoise(): void {
-    const { run, context } = this
-    const [biggest] = run.shares
-    const blame = biggest
-      ? `${biggest.partName}, ${biggest.name.toLowerCase()} makes ${percent(biggest.share)} of the hiss`
-      : 'the boxes add nothing'
-    const byPlace = run.overBoxesDb - run.speechToNoiseDb > 3
-    const wanted = context.wantedSpeechToNoiseDb ?? 0
-    const failing = run.speechToNoiseDb < wanted - shownDb
+    const { run, context, track } = this
+    const { speechToNoiseDb, overBoxesDb, entry } = run
+    const source = run.source.name
+    const hiss = hissOf(run)
+    const noisiest = run.shares[0]?.node.split('.')[0]
+    const byPlace = overBoxesDb - speechToNoiseDb > 3
+    const mostlyWind = run.atSource.placeNoise - run.atSource.wind < 3
+    const wantedDb = context.wantedSpeechToNoiseDb ?? 0
+    const failing = speechToNoiseDb < wantedDb - shownDb
     if (failing)
       this.find(
         this.asked?.counts === false ? 'degraded' : 'harmful',
         'under noise',
-        byPlace ? run.entry.part : (biggest?.node.split('.')[0] ?? run.entry.part),
-        run.speechToNoiseDb < 0
-          ? `The noise on ${this.where} is louder than ${run.source.name}: speech-to-noise ${decibels(run.speechToNoiseDb)}.`
-          : `Speech-to-noise of ${run.source.name} on ${this.where} is ${decibels(run.speechToNoiseDb)}; the brief asks for ${decibels(wanted)}.`,
-        byPlace
-          ? `The place makes it: the boxes alone would leave ${decibels(run.overBoxesDb)}.`
-          : `Of the noise of the boxes, ${blame}.`,
-        byPlace ? this.placeRemedy() : this.hissRemedy(),
+        byPlace ? entry.part : (noisiest ?? entry.part),
+        { source, track, speechToNoiseDb, wantedDb, byPlace, overBoxesDb, mostlyWind, hiss },
       )
-    if (run.overBoxesDb < fairSpeechToNoiseDb && biggest && !(failing && !byPlace))
-      this.find(
-        run.overBoxesDb < poorSpeechToNoiseDb ? 'harmful' : 'degraded',
-        'hiss',
-        biggest.node.split('.')[0]!,
-        `The hiss on ${this.where} is only ${decibels(run.overBoxesDb)} under ${run.source.name}.`,
-        `Of it ${blame}.`,
-        this.hissRemedy(),
-      )
-    if (byPlace && !failing && run.speechToNoiseDb < fairSpeechToNoiseDb)
-      this.find(
-        'note',
-        'place',
-        run.entry.part,
-        `The place limits ${this.where}: speech-to-noise ${decibels(run.speechToNoiseDb)}.`,
-        `The boxes alone would leave ${decibels(run.overBoxesDb)}.`,
-        this.placeRemedy(),
-      )
-  }
-
-  /** What would help against the hiss: where it comes from decides. */
-  private hissRemedy(): string {
-    const { run } = this
-    const [biggest] = run.shares
-    const at = run.points.findIndex(({ node }) => node === biggest?.node)
-    const point = run.points[at]
-    if (!point || point.kind === 'transducer')
-      return `It is ${biggest?.partName ?? 'the microphone'} itself: go nearer, or use a quieter microphone.`
-    const before = run.points.slice(0, at)
-    return before.some(({ controls }) => controls.length > 0)
-      ? `Give more gain before ${point.partName}, ${point.name.toLowerCase()}, and less after it.`
-      : `Nothing before ${point.partName}, ${point.name.toLowerCase()} can be turned up: a quieter preamplifier between, or a microphone with more output, would help.`
-  }
-
-  private placeRemedy(): string {
-    const { placeNoise, wind } = this.run.atSource
-    return placeNoise - wind < 3
-      ? 'Most of it is wind: cover the microphone, in a breeze with fur over foam, in gusts with a basket too. A rule of thumb; quieter boxes will not help.'
-      : 'Go nearer or quieten the place; quieter boxes will not help.'
+    if (overBoxesDb < fairSpeechToNoiseDb && noisiest && !(failing && !byPlace))
+      this.find(overBoxesDb < poorSpeechToNoiseDb ? 'harmful' : 'degraded', 'hiss', noisiest, {
+        source,
+        track,
+        overBoxesDb,
+        hiss,
+      })
+    if (byPlace && !failing && speechToNoiseDb < fairSpeechToNoiseDb)
+      this.find('note', 'place', entry.part, { track, speechToNoiseDb, overBoxesDb, mostlyWind })
   }
 
   private findWindow(): void {
-    const { run, context, asked } = this
+    const { run, context, asked, track } = this
     const window = asked?.window
     const outside = outsideDb(window, run.peakDb)
     if (!window || outside <= shownDb || run.peakDb > 0) return
-    this.find(
-      outside > 12 ? 'degraded' : 'note',
-      'window',
-      run.end.box,
-      `Peaks of ${this.where} are at ${signed(run.peakDb)} dBFS, ${decibels(outside)} ${run.peakDb > window.highestDbfs ? 'above' : 'below'} the aim.`,
-      `The ${context.plan.peakTarget} target asks for ${signed(window.lowestDbfs)} to ${signed(window.highestDbfs)} dBFS.`,
-      context.balanced
-        ? 'The controls reach no nearer: "What would cure it?" tries what else would.'
-        : 'Press Balance, or choose another peak target.',
-    )
+    this.find(outside > 12 ? 'degraded' : 'note', 'window', run.end.box, {
+      track,
+      peakDbfs: run.peakDb,
+      outsideDb: outside,
+      ...window,
+      peakTarget: context.plan.peakTarget,
+      balanced: context.balanced ?? false,
+    })
   }
 
   private findPauses(): void {
-    const { run } = this
+    const { run, track } = this
     if (run.pauseRiseDb <= 3) return
     const point = run.points.find(({ automatic }) => automatic)
-    const held = run.points.some(({ heldDb }) => heldDb !== undefined)
-    this.find(
-      'degraded',
-      'pauses',
-      point?.part ?? run.end.box,
-      `In pauses automatic gain lifts the noise on ${this.where} by ${decibels(run.pauseRiseDb)}.`,
-      'Nobody holds it down then: it opens until its target or its limit is reached.',
-      [
-        'Set the level by hand.',
-        held
-          ? 'Where there is no such setting, keep it busy with something steady on the other channel, which its gain follows.'
-          : hotterHelps(run)
-            ? 'Where there is no such setting, feed it hotter: its own noise is what swells.'
-            : 'Where there is no such setting, feeding it hotter does not help, for what swells comes in with the voice: record elsewhere too.',
-      ].join(' '),
-    )
+    this.find('degraded', 'pauses', point?.part ?? run.end.box, {
+      track,
+      riseDb: run.pauseRiseDb,
+      held: run.points.some(({ heldDb }) => heldDb !== undefined),
+      hotterHelps: hotterHelps(run),
+    })
   }
+}
+
+/** A point by the names of its box and of itself, as a sentence has it. */
+export const placeOf = ({ partName, name }: Pick<Point, 'partName' | 'name'>): string =>
+  `${partName}, ${name.toLowerCase()}`
+
+/** Where the hiss comes from decides what would help against it. */
+function hissOf(run: Run): Hiss {
+  const [biggest] = run.shares
+  const at = run.points.findIndex(({ node }) => node === biggest?.node)
+  const point = run.points[at]
+  const share = biggest && { partName: biggest.partName, name: biggest.name, share: biggest.share }
+  if (!point || point.kind === 'transducer')
+    return { biggest: share, remedy: { kind: 'microphone', name: biggest?.partName ?? 'the microphone' } }
+  const canRaise = run.points.slice(0, at).some(({ controls }) => controls.length > 0)
+  const { partName, name } = point
+  return { biggest: share, remedy: { kind: canRaise ? 'gain before' : 'nothing before', partName, name } }
 }
 
 /** Headroom that the plan asks for under a ceiling. */
@@ -353,16 +279,13 @@ function hotterHelps(run: Run): boolean {
   )
 }
 
-const overloads = (shape: 'flat' | 'bent' | 'sagging'): string =>
-  ({ flat: 'is cut flat', bent: 'bends', sagging: 'sags' })[shape]
-
-/** Who is loudest where the run is tightest: the source itself, something else, or the place. */
-export function loudestIn(run: Run): string {
+/** What is loudest where the run is tightest: the source itself, something else, or the place. */
+export function loudestIn(run: Run): Loudest {
   const point = run.tightest && run.points[run.tightest.point]
-  if (!point) return 'The loudest moment'
-  if (run.tightest!.ceiling.onset) return 'The first loud word after a pause'
-  if (point.placePeakDb > point.peakDb.loudest) return 'The noise of the place at its loudest'
-  return point.wholePeakDb - point.peakDb.loudest > 6 ? 'All that sounds together' : 'The loudest moment'
+  if (!point) return 'source'
+  if (run.tightest!.ceiling.onset) return 'first word after a pause'
+  if (point.placePeakDb > point.peakDb.loudest) return 'place'
+  return point.wholePeakDb - point.peakDb.loudest > 6 ? 'all together' : 'source'
 }
 
 /** No chain that carries anything comes down to this, in any unit. */

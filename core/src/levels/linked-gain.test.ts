@@ -4,6 +4,7 @@ import { feed } from '../tests/line-patch'
 import { agcOfTwoFeeds as agc, twoFeeds } from '../tests/two-feeds'
 import { plannedPauseS } from '../chain'
 import { findingsOf, levelsOfPatch, pauseStory } from './index'
+import { levelWords } from '../words'
 
 const levelsFor = (linked: boolean, thereDb: number, hereDbu = -50) =>
   levelsOfPatch(
@@ -42,7 +43,8 @@ describe('automatic gain that turns both channels together', () => {
   it('says so where the gain is linked and swells', () => {
     const { plan } = twoFeeds([feed('first', -26), feed('second', -50)], { linked: true })
     const said = (linked: boolean) =>
-      findingsOf(levelsFor(linked, -40, -26), { plan }).find(({ about }) => about === 'pauses')!.remedy
+      levelWords(findingsOf(levelsFor(linked, -40, -26), { plan }).find(({ code }) => code === 'pauses')!)
+        .remedy
     expect(said(true)).toMatch(/busy with something steady on the other channel/)
     expect(said(false)).not.toMatch(/other channel/)
   })

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { checkPatch, Patch, type PatchInput, type GearInput } from '../model'
-import { columnsOf, findingsOf, levelsOfPatch, type Run, verdictOf } from './index'
+import { columnsOf, findingsOf, levelsOfPatch, type Run } from './index'
+import { levelWords, verdictOf } from '../words'
 
 const picture = { framing: 'waist-up', focalLengthMm: 35, sensor: 'APS-C' } as const
 const room = { name: 'outdoors', outdoors: true, volumeM3: 100, reverberationS: 0.5 }
@@ -216,7 +217,7 @@ describe('findings', () => {
     })
     const found = findingsOf(levelsOfPatch(patch, new Map()), patch)
     expect(found[0]!.severity).toBe('harmful')
-    expect(found.some(({ what }) => /too hot/.test(what))).toBe(true)
+    expect(found.some((finding) => /too hot/.test(levelWords(finding).what))).toBe(true)
   })
 })
 

@@ -13,10 +13,10 @@ import {
   placePeak,
   powerOfWays,
   soundingPower,
-  type Stop,
   type Walked,
   waysOfSource,
 } from '../chain'
+import type { CircuitFinding } from '../findings'
 import type { CeilingShape, Patch, Shelf, Source } from '../model'
 import { amplitudeDb, powerDb, sineEquivalentPeakDb } from '../units'
 import type { TrackAim } from './window'
@@ -122,7 +122,7 @@ export interface Run {
   /** Ways by which the source reaches the end, where there are several: each by its level and how much later it comes. */
   ways: { db: number; laterMs: number; sign: 1 | -1 }[]
   /** Why nothing arrives, where the wiring or the radio lets nothing through. */
-  stop?: Stop & { part: string; partName: string }
+  stop?: { finding: CircuitFinding; part: string; partName: string }
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
@@ -286,7 +286,7 @@ function runAlong(reader: ChainReader, path: Path): Run {
     shares: sharesAt(reader, heard, end.node),
     byEntry: entryShare(chain, heard, end.node, first.part),
     ways,
-    stop: stopping && { ...stopping.stop!, part: stopping.part, partName: stopping.partName },
+    stop: stopping && { finding: stopping.stop!, part: stopping.part, partName: stopping.partName },
     tightest: tightestOf(points),
   }
 }

@@ -18,6 +18,8 @@ const FindingAnswer = z.strictObject({
     'sum',
     'ears',
     'clip',
+    'silence',
+    'low level',
     'level',
     'unrecorded',
   ]),

@@ -2,7 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { balance, pricesOf } from '../balance'
 import { channelsOf, levelsOfPatch } from '../levels'
-import { compareWithRun } from '../measure'
+import { clipFindings, compareWithRun } from '../measure'
+import { clipWords } from '../words'
 import { applyEdits } from '../edits'
 import {
   BalanceAnswer,
@@ -14,7 +15,7 @@ import {
   ShelfFile,
   shelfOf,
 } from '../model'
-import { balanceAnswer, clipFindings, differencesOf, levelsAnswer, measureAnswer } from './index'
+import { balanceAnswer, differencesOf, levelsAnswer, measureAnswer } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
 const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
@@ -78,15 +79,14 @@ describe('findings in a clip', () => {
     samples: 40,
   })
   it('tell a cut of the converter from one made before it', () => {
-    expect(clipFindings(clip(channel({ clipped: [cut('flat at full scale')] })))[0]!.remedy).toMatch(
-      /turn down what comes before it/,
-    )
+    const [atFullScale] = clipFindings(clip(channel({ clipped: [cut('flat at full scale')] })))
+    expect(clipWords(atFullScale!).remedy).toMatch(/turn down what comes before it/)
     const [early] = clipFindings(
       clip(channel(), channel({ clipped: [cut('flat below full scale')], clippedMore: 2 })),
     )
-    expect(early).toMatchObject({ severity: 'harmful', run: 'channel 2' })
-    expect(early!.what).toMatch(/in 3 places, first at 0:03\.2/)
-    expect(early!.remedy).toMatch(/the level here cannot cure it/)
+    expect(early).toMatchObject({ severity: 'harmful', subject: { channel: 2 } })
+    expect(clipWords(early!).what).toMatch(/in 3 places, first at 0:03\.2/)
+    expect(clipWords(early!).remedy).toMatch(/the level here cannot cure it/)
   })
   it('name a dead channel and one that is far too low', () => {
     const silent = channel({

@@ -8,16 +8,9 @@ import {
   worstRatioDb,
 } from '../balance'
 import { silenceDb, type WiredLink, wiringFindings } from '../circuit'
-import {
-  channelsOf,
-  type Finding,
-  findingsOf,
-  type Levels,
-  type Moments,
-  monoLosses,
-  type Run,
-  verdictOf,
-} from '../levels'
+import type { Finding, LevelFinding } from '../findings'
+import { channelsOf, findingsOf, type Levels, type Moments, monoLosses, type Run } from '../levels'
+import { clipFindings } from '../measure'
 import type {
   BalanceAnswer,
   LevelsAnswer,
@@ -27,7 +20,7 @@ import type {
   Patch,
   WiringAnswer,
 } from '../model'
-import { clock } from '../units'
+import { circuitWords, clipWords, levelWords, type Sentences, verdictOf, whereWords } from '../words'
 
 const finite = (db: number): number | null => (Number.isFinite(db) ? db : null)
 const moments = ({ quietest, typical, loudest }: Moments) => ({
@@ -46,9 +39,18 @@ export function levelsAnswer(patch: Patch, levels: Levels): LevelsAnswer {
     runs: levels.runs.map((run) => runAnswer(run, patch)),
     reach: levels.reach,
     assumptions: levels.assumptions,
-    findings: findingsOf(levels, contextOf(patch)),
+    findings: findingsOf(levels, contextOf(patch)).map(levelFinding),
   }
 }
+
+const published = <Code extends string>(
+  { severity, code, subject }: Finding<Code>,
+  run: string,
+  said: Sentences,
+) => ({ severity, about: code, run, part: subject.part ?? '', ...said })
+
+const levelFinding = (finding: LevelFinding) =>
+  published(finding, finding.subject.run ?? '', levelWords(finding))
 
 const contextOf = (patch: Patch) => ({
   plan: patch.plan,
@@ -71,10 +73,8 @@ function runAnswer(run: Run, patch: Patch): LevelsAnswer['runs'][number] {
     stop: run.stop
       ? {
           part: run.stop.part,
-          about: run.stop.about,
-          what: run.stop.what,
-          why: run.stop.why,
-          remedy: run.stop.remedy,
+          about: run.stop.finding.code,
+          ...circuitWords(run.stop.finding),
         }
       : null,
     atSource: {
@@ -141,58 +141,15 @@ export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Pri
     combinations: found.combinations,
     evaluations: found.evaluations,
     ...(found.mayGainDb === undefined ? {} : { mayGainDb: found.mayGainDb }),
-    findings: findingsOf(found.levels, { ...contextOf(patch), balanced: true }),
+    findings: findingsOf(found.levels, { ...contextOf(patch), balanced: true }).map(levelFinding),
   }
-}
-
-/** What a clip's measurement has to say. */
-export function clipFindings(measurement: Measurement): Finding[] {
-  return measurement.channels.flatMap((channel, index): Finding[] => {
-    const run = `channel ${index + 1}`
-    const found: Finding[] = []
-    const [first] = channel.clipped
-    if (first) {
-      const places = channel.clipped.length + channel.clippedMore
-      found.push({
-        severity: 'harmful',
-        about: 'clip',
-        run,
-        part: '',
-        what: `Tops are cut ${first.shape} in ${places} ${places === 1 ? 'place' : 'places'}, first at ${clock(first.fromS, 1)}.`,
-        why: `They stop at ${first.levelDbfs.toFixed(1)} dBFS.`,
-        remedy:
-          first.shape === 'flat at full scale'
-            ? 'The converter or the file clipped: turn down what comes before it.'
-            : 'It was cut before this recording: turn down earlier in the chain; the level here cannot cure it.',
-      })
-    }
-    if (channel.peakDbfs === null)
-      found.push({
-        severity: 'dead',
-        about: 'level',
-        run,
-        part: '',
-        what: 'This channel is digital silence.',
-        why: 'Every sample is zero.',
-        remedy: 'Look for a wrong plug, a missing supply or a track that was not armed.',
-      })
-    else if (channel.peakDbfs < -40)
-      found.push({
-        severity: 'degraded',
-        about: 'level',
-        run,
-        part: '',
-        what: `The loudest peak is only ${channel.peakDbfs.toFixed(1)} dBFS.`,
-        why: 'What is raised later brings the noise along.',
-        remedy: 'Give more gain before the recording.',
-      })
-    return found
-  })
 }
 
 export const measureAnswer = (measurement: Measurement): MeasureAnswer => ({
   ...measurement,
-  findings: clipFindings(measurement),
+  findings: clipFindings(measurement).map((finding) =>
+    published(finding, `channel ${finding.subject.channel}`, clipWords(finding)),
+  ),
 })
 
 /** The wiring of a patch in the published form. */
@@ -242,7 +199,13 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
       source,
       leftDb: finite(leftDb),
     })),
-    findings: wiringFindings(wiring),
+    findings: wiringFindings(wiring).map((finding) => ({
+      severity: finding.severity,
+      about: finding.code,
+      link: finding.subject.link!,
+      where: whereWords(finding.subject),
+      ...circuitWords(finding),
+    })),
   }
 }
 

@@ -14,7 +14,7 @@ const scenes = readdirSync(new URL('scenes/', demo)).map((file) =>
 )
 const scene = (name: string) => scenes.find((patch) => patch.name === name)!
 const about = (patch: Patch) =>
-  cautionsOf(patch, shelf, wiringOf(patch, shelf)).map((caution) => caution.about)
+  cautionsOf(patch, shelf, wiringOf(patch, shelf)).map((caution) => caution.code)
 
 describe('cautions', () => {
   it('come each once, and only where the patch calls for them', () => {

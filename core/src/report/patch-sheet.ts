@@ -1,6 +1,7 @@
 import { type WiredLink, wiringFindings } from '../circuit'
 import { channelsOf, type Levels, monoLosses } from '../levels'
 import { type Link, type Patch, positionName, type Shelf, shelfFor } from '../model'
+import { cautionWords, circuitWords } from '../words'
 import { cautionsOf } from './cautions'
 
 /** A patch on one page: what plugs where, how everything is set, what lands where, what to mind. */
@@ -87,9 +88,12 @@ export function patchSheet(
     warnings: [
       ...wiringFindings(wiring)
         .filter(({ severity }) => severity !== 'note')
-        .flatMap(({ what, remedy }) => (said.has(what) ? [] : (said.add(what), [`${what} ${remedy}`]))),
+        .flatMap((finding) => {
+          const { what, remedy } = circuitWords(finding)
+          return said.has(what) ? [] : (said.add(what), [`${what} ${remedy}`])
+        }),
       ...lost,
     ],
-    cautions: cautionsOf(patch, commonShelf, wiring).map(({ text }) => text),
+    cautions: cautionsOf(patch, commonShelf, wiring).map(cautionWords),
   }
 }

@@ -77,7 +77,7 @@ export const first = (link: PluggedLink) => {
   return factsOf(link, found.variants[0]!)
 }
 /** What the findings of a link are about. */
-export const about = (link: PluggedLink) => reportOf(link).findings.map((finding) => finding.about)
+export const about = (link: PluggedLink) => reportOf(link).findings.map((finding) => finding.code)
 export const xlrToMini: Piece = {
   id: 'xlr-to-mini',
   name: 'XLR to mini lead',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { clipFindings } from '@iron-hush/core/report'
+import { clipFindings } from '@iron-hush/core/measure'
 import { stations } from './stations'
 import { useHistory } from '../state/history'
 import { useOutbox } from '../sync/outbox'

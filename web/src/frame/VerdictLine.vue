@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { askedOfRuns, foundWell } from '@iron-hush/core/levels'
+import { askedOfRuns } from '@iron-hush/core/levels'
+import { circuitWords, foundWell, levelWords, whereWords } from '@iron-hush/core/words'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 
@@ -12,7 +13,9 @@ const index = computed(() => scene.runs.findIndex(({ id }) => id === scene.run?.
 /** What the wiring does to the run in hand, before any level counts. */
 const wired = computed(() => {
   const links = new Set(scene.run?.points.map(({ node }) => node.split('.')[0]))
-  return scene.wiringFaults.filter(({ link, severity }) => links.has(link) && severity !== 'note')
+  return scene.wiringFaults
+    .filter(({ subject, severity }) => links.has(subject.link) && severity !== 'note')
+    .map((finding) => ({ ...finding, where: whereWords(finding.subject), ...circuitWords(finding) }))
 })
 const worst = computed(() =>
   wired.value.find(({ severity }) => severity === 'dead' || severity === 'harmful'),
@@ -25,8 +28,12 @@ const well = computed(() => {
   return foundWell(scene.run, plan, askedOfRuns(scene.runs, plan).get(`${box}.${track}`))
 })
 /** Of this run, and of sources that have none. */
-const about = computed(() => scene.findings.filter(({ run }) => run === scene.run?.id || run === ''))
-const unrecorded = computed(() => scene.findings.find(({ run }) => run === ''))
+const about = computed(() =>
+  scene.findings
+    .filter(({ subject: { run } }) => run === scene.run?.id || run === undefined)
+    .map((finding) => ({ ...finding, ...levelWords(finding) })),
+)
+const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrecorded'))
 </script>
 
 <template>
@@ -36,13 +43,13 @@ const unrecorded = computed(() => scene.findings.find(({ run }) => run === ''))
       <template v-if="about.length + wired.length === 0">
         <p v-for="sentence in well" :key="sentence">{{ sentence }}</p>
       </template>
-      <dl v-for="finding in wired" :key="finding.link + finding.what">
+      <dl v-for="(finding, at) in wired" :key="at">
         <dt>
           <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
         </dt>
         <dd>{{ finding.where }}: {{ finding.why }} {{ finding.remedy }}</dd>
       </dl>
-      <dl v-for="finding in about" :key="finding.what">
+      <dl v-for="(finding, at) in about" :key="at">
         <dt>
           <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
         </dt>

@@ -1,14 +1,9 @@
 import { computed, type Ref, ref, shallowRef } from 'vue'
 import { type LinkReport, type WiredLink, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
-import {
-  type Finding,
-  findingsOf,
-  type Levels,
-  levelsAgain,
-  sameCircuits,
-  verdictOf,
-} from '@iron-hush/core/levels'
+import type { LevelFinding } from '@iron-hush/core/findings'
+import { findingsOf, type Levels, levelsAgain, sameCircuits } from '@iron-hush/core/levels'
 import { checkPatch, type Patch, type Shelf } from '@iron-hush/core/model'
+import { verdictOf } from '@iron-hush/core/words'
 
 /** All that follows from the patch in hand: wiring, levels, what is wrong with them, and the run to look at first. */
 export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
@@ -29,7 +24,7 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>
   /** The patch as Balance left it: until it changes, no finding sends anybody back there. */
   const balancedPatch = shallowRef<Patch>()
   const markBalanced = () => (balancedPatch.value = patch.value)
-  const findings = computed<Finding[]>(() =>
+  const findings = computed<LevelFinding[]>(() =>
     levels.value && patch.value
       ? findingsOf(levels.value, {
           plan: patch.value.plan,
@@ -43,7 +38,7 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>
   const run = computed(
     () =>
       runs.value.find(({ id }) => id === runId.value) ??
-      runs.value.find(({ id }) => id === findings.value[0]?.run) ??
+      runs.value.find(({ id }) => id === findings.value[0]?.subject.run) ??
       runs.value[0],
   )
   const verdict = computed(() =>

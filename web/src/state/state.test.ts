@@ -147,7 +147,7 @@ describe('a scene', () => {
   })
   it('opens on the run that needs the person most', async () => {
     const scene = await opened()
-    expect(scene.run?.id).toBe(scene.findings[0]!.run)
+    expect(scene.run?.id).toBe(scene.findings[0]!.subject.run)
     const first = scene.runs.findIndex(({ id }) => id === scene.run!.id)
     scene.stepRun(1)
     expect(scene.runs.findIndex(({ id }) => id === scene.run!.id)).toBe((first + 1) % scene.runs.length)

@@ -17,6 +17,7 @@ import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, shelfOf } from '@iron-hush/core/model'
+import { levelWords } from '@iron-hush/core/words'
 import { talkingClip } from '@iron-hush/core/signals'
 import App from '../App.vue'
 import { router } from '../router'
@@ -198,7 +199,8 @@ describe('Levels', () => {
   })
   it('shows what Balance proposes as ghosts, takes one, then all, and leaves nothing to change', async () => {
     const app = await open('levels')
-    const sentToBalance = () => useScene().findings.some(({ remedy }) => /press balance/i.test(remedy))
+    const sentToBalance = () =>
+      useScene().findings.some((finding) => /press balance/i.test(levelWords(finding).remedy))
     expect(sentToBalance()).toBe(true)
     await press('b')
     await settle()

@@ -7,6 +7,7 @@ import type { Edit } from '@iron-hush/core/edits'
 import { isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import OutcomeLine from './OutcomeLine.vue'
 
 /** Adds a box and plugs it in; or plugs together what is there. */
 const emit = defineEmits<{ close: []; added: [box: string] }>()
@@ -111,9 +112,7 @@ function connect(): void {
           size="small"
           aria-label="Feeds"
       /></label>
-      <p v-if="outcome" class="brings" :class="outcome.severity">
-        {{ outcome.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ outcome.brings }}
-      </p>
+      <OutcomeLine v-if="outcome" :outcome />
     </template>
     <div class="buttons"><Button label="Add" size="small" :disabled="!thing" @click="add" /></div>
     <h3>Or plug together what is there</h3>

@@ -6,6 +6,7 @@ import { swapsFor } from '@iron-hush/core/advice'
 import { type Box, type Cover, positionName, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import OutcomeLine from './OutcomeLine.vue'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()
@@ -118,9 +119,7 @@ function remove(): void {
           >
             <b>{{ offer.gear.name }}</b>
             <span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
-            <span class="brings" :class="offer.severity"
-              >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
-            >
+            <OutcomeLine :outcome="offer.outcome" />
           </button>
         </li>
       </ul>

@@ -7,6 +7,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
 import { byTrouble, type EndOffer, plugIn } from '@iron-hush/core/advice'
+import OutcomeLine from './OutcomeLine.vue'
 
 /** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
 const props = defineProps<{ box: string; direction: 'in' | 'out' }>()
@@ -107,7 +108,10 @@ const shown = computed(() =>
     .filter(({ gear: each }) =>
       `${each.name} ${each.kind} ${each.maker}`.toLowerCase().includes(wanted.value.toLowerCase()),
     )
-    .sort((one, other) => Number(other.gear.owned > 0) - Number(one.gear.owned > 0) || byTrouble(one, other)),
+    .sort(
+      (one, other) =>
+        Number(other.gear.owned > 0) - Number(one.gear.owned > 0) || byTrouble(one.outcome, other.outcome),
+    ),
 )
 </script>
 
@@ -153,9 +157,7 @@ const shown = computed(() =>
               >{{ offer.gear.kind }}, {{ offer.gear.owned ? 'yours' : 'not owned'
               }}{{ offer.through.length ? `; by ${offer.through.join(' + ')}` : '' }}</span
             >
-            <span class="brings" :class="offer.severity"
-              >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
-            >
+            <OutcomeLine :outcome="offer.outcome" />
           </button>
         </li>
         <li v-if="looking" class="quiet">Trying what is on the shelf&hellip;</li>

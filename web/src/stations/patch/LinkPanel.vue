@@ -5,11 +5,13 @@ import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/a
 import { litLink, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
 import { type Link, shelfFor } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
+import { circuitWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
 import ContactsDrawing from './ContactsDrawing.vue'
 import RadioFacts from './RadioFacts.vue'
+import OutcomeLine from './OutcomeLine.vue'
 
 /** What a link joins, contact by contact, what it costs, what lies in it, and what could. */
 const props = defineProps<{ link: Link }>()
@@ -148,9 +150,9 @@ const pull = () => {
         </p>
         <p v-else-if="silent">Nothing arrives.</p>
         <section v-if="wired" class="wiring" aria-label="What touches what">
-          <p v-for="finding in wired.findings" :key="finding.what" class="brings" :class="finding.severity">
-            {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }} {{ finding.what }} {{ finding.why }}
-            {{ finding.remedy }}
+          <p v-for="(finding, at) in wired.findings" :key="at" class="brings" :class="finding.severity">
+            {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }}
+            {{ Object.values(circuitWords(finding)).join(' ') }}
           </p>
           <p v-if="wired.findings.length === 0" class="brings none">
             &#10003; Every contact does what it should.
@@ -197,9 +199,7 @@ const pull = () => {
                   way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
                 }}</span
               >
-              <span class="brings" :class="outcome.severity"
-                >{{ outcome.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ outcome.brings }}</span
-              >
+              <OutcomeLine :outcome />
             </button>
           </li>
           <li v-if="shownWays.length === 0" class="quiet">
@@ -219,9 +219,7 @@ const pull = () => {
                 >{{ offer.gear.owned ? 'yours' : 'not owned'
                 }}{{ offer.instead ? `, in place of ${offer.instead}` : '' }}</span
               >
-              <span class="brings" :class="offer.severity"
-                >{{ offer.severity === 'none' ? '\u2713 ' : '\u25B2 ' }}{{ offer.brings }}</span
-              >
+              <OutcomeLine :outcome="offer.outcome" />
             </button>
           </li>
           <li v-if="offers.length === 0" class="quiet">Nothing on the shelf has plugs for both sides.</li>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { deadControls, listeningPlaces } from '@iron-hush/core/advice'
 import { cautionsOf } from '@iron-hush/core/report'
+import { cautionWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
@@ -21,7 +22,7 @@ const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shel
   <footer class="foot">
     <p v-if="ears.length"><b>Listening</b> {{ ears.join('; ') }}.</p>
     <p v-if="dead.length"><b>No effect here</b> {{ dead.join('; ') }}.</p>
-    <p v-for="caution in cautions" :key="caution.about" class="caution">{{ caution.text }}</p>
+    <p v-for="caution in cautions" :key="caution.code" class="caution">{{ cautionWords(caution) }}</p>
   </footer>
 </template>
 

@@ -49,8 +49,10 @@ watch(
 )
 
 const grave = ({ severity }: { severity: string }) => severity === 'harmful' || severity === 'dead'
-const boxesInNeed = computed(() => new Set(scene.findings.filter(grave).map(({ part }) => part)))
-const faultyLinks = computed(() => new Set(scene.wiringFaults.filter(grave).map(({ link }) => link)))
+const boxesInNeed = computed(() => new Set(scene.findings.filter(grave).map(({ subject }) => subject.part)))
+const faultyLinks = computed(
+  () => new Set(scene.wiringFaults.filter(grave).map(({ subject }) => subject.link)),
+)
 
 const printing = ref(false)
 async function print(): Promise<void> {

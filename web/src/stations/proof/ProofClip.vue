@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import { compareWithRun } from '@iron-hush/core/measure'
+import { clipFindings, compareWithRun } from '@iron-hush/core/measure'
 import { channelsOf } from '@iron-hush/core/levels'
-import { clipFindings } from '@iron-hush/core/report'
 import type { ProofRecord } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
+import { clipWords } from '@iron-hush/core/words'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
 import WaveStrip from './WaveStrip.vue'
@@ -16,7 +16,9 @@ const props = defineProps<{ proof: ProofRecord }>()
 const scene = useScene()
 const proofs = useProofs()
 const measurement = computed(() => props.proof.measurement)
-const findings = computed(() => clipFindings(measurement.value))
+const findings = computed(() =>
+  clipFindings(measurement.value).map((finding) => ({ ...finding, ...clipWords(finding) })),
+)
 const recordings = computed(() => [
   { id: '', name: 'no recording of the plan' },
   ...(scene.levels ? channelsOf(scene.levels).map(({ id, name }) => ({ id, name })) : []),
@@ -67,8 +69,9 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
       <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>
     </header>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
-    <p v-for="finding in findings" :key="finding.run + finding.what" class="finding">
-      <b class="tone-ceiling">&#9650; {{ finding.run }}: {{ finding.what }}</b> {{ finding.why }}
+    <p v-for="(finding, at) in findings" :key="at" class="finding">
+      <b class="tone-ceiling">&#9650; channel {{ finding.subject.channel }}: {{ finding.what }}</b>
+      {{ finding.why }}
       {{ finding.remedy }}
     </p>
     <p v-if="findings.length === 0">

@@ -2,17 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
 import { applyEdits, type Edit } from '../edits'
 import { type GearInput, Patch, parseJson, Plan, PeakTarget, ShelfFile, shelfOf } from '../model'
-import {
-  askedOf,
-  columnsOf,
-  type Finding,
-  findingsOf,
-  foundWell,
-  levelsOfPatch,
-  outsideDb,
-  verdictOf,
-  wholePeakAtSourceDb,
-} from './index'
+import { askedOf, columnsOf, findingsOf, levelsOfPatch, outsideDb, wholePeakAtSourceDb } from '../levels'
+import { foundWell, levelWords, verdictOf } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
 const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
@@ -23,7 +14,8 @@ const pour = scene('2-the-pour')
 const tuning = scene('3-the-tuning')
 
 const after = (patch: Patch, ...edits: Edit[]) => applyEdits(patch, edits, shelf)
-const findings = (patch: Patch): Finding[] => findingsOf(levelsOfPatch(patch, shelf), patch)
+const findings = (patch: Patch) =>
+  findingsOf(levelsOfPatch(patch, shelf), patch).map((finding) => ({ ...finding, ...levelWords(finding) }))
 const set = (part: string, control: string, position: number | string): Edit => ({
   kind: 'set control',
   part,
@@ -61,7 +53,7 @@ describe('what is said of a run', () => {
     const yard = scene('5-words-over-the-yard')
     const remedies = (patch: Patch) =>
       findings(patch)
-        .filter(({ about }) => about === 'place' || about === 'under noise')
+        .filter(({ code }) => code === 'place' || code === 'under noise')
         .map(({ remedy }) => remedy)
         .join(' ')
     const bare = after(
@@ -83,7 +75,7 @@ describe('what is said of a run', () => {
   it('warns of ears before they are harmed', () => {
     const loud = after(bench, set('recorder', 'phones', 0), set('recorder', 'gain-1', 60))
     const [worst] = findings(loud).filter(({ what }) => /at the ear from/i.test(what))
-    expect(worst).toMatchObject({ severity: 'harmful', part: 'phones' })
+    expect(worst).toMatchObject({ severity: 'harmful', subject: { part: 'phones' } })
     expect(worst!.why).toMatch(/does not come back/)
   })
   it('claims no more than was looked at where nothing is wrong', () => {

@@ -1,23 +1,36 @@
+import {
+  type Asked,
+  askedMarginDb,
+  earDbSpl,
+  fairSpeechToNoiseDb,
+  loudestIn,
+  placeOf,
+  poorSpeechToNoiseDb,
+  type Run,
+  safeListeningDbSpl,
+  softListeningDbSpl,
+  whereItStops,
+} from '../levels'
 import type { Plan } from '../model'
-import { decibels, fairSpeechToNoiseDb, percent, poorSpeechToNoiseDb, shownDb, signed } from './finding'
-import { askedMarginDb, earDbSpl, loudestIn, whereItStops } from './findings'
-import type { Run } from './run'
-import { type Asked, safeListeningDbSpl, softListeningDbSpl } from './window'
+import { decibels, percent, shownDb, signed } from '../units'
+import { circuitWords } from './circuit'
+import { loudestWords, overloadWords } from './levels'
 
 /** A stretch of a sentence, with the working colour it is about. */
-export interface Words {
+export interface Phrase {
   text: string
   tone?: 'ceiling' | 'floor' | 'settled'
 }
 
 /** The verdict of one run in a sentence or two. Its first word says whether the sound will be fine. */
-export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Words[] {
+export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phrase[] {
   const silent = whereItStops(run)
+  const stop = run.stop && circuitWords(run.stop.finding)
   if (silent)
     return [
       { text: `No sound: nothing of ${run.source.name} arrives`, tone: 'ceiling' },
-      { text: run.stop ? `. ${run.stop.what} ` : `, it stops at ${silent.partName}. ` },
-      { text: run.stop ? `${run.stop.remedy} ` : 'Patch shows the contacts there. ' },
+      { text: stop ? `. ${stop.what} ` : `, it stops at ${silent.partName}. ` },
+      { text: stop ? `${stop.remedy} ` : 'Patch shows the contacts there. ' },
     ]
   if (run.end.kind === 'listen') return earWords(run, plan)
   return [
@@ -49,7 +62,7 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
 }
 
 /** The first word: clean, or what is worst. */
-function opening(run: Run, plan: Plan, wantedDb: number): Words[] {
+function opening(run: Run, plan: Plan, wantedDb: number): Phrase[] {
   const headroomDb = run.tightest?.ceiling.headroomDb ?? Infinity
   if (headroomDb < -shownDb) return [{ text: 'Distorted: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < wantedDb - shownDb)
@@ -61,17 +74,16 @@ function opening(run: Run, plan: Plan, wantedDb: number): Words[] {
   return [{ text: 'Clean: ', tone: 'settled' }]
 }
 
-function headroomWords({ tightest, points, ...run }: Run, plan: Plan): Words[] {
+function headroomWords({ tightest, points, ...run }: Run, plan: Plan): Phrase[] {
   if (!tightest) return []
   const point = points[tightest.point]!
-  const place = `${point.partName}, ${point.name.toLowerCase()}`
+  const place = placeOf(point)
   const { headroomDb, shape } = tightest.ceiling
   if (headroomDb < -shownDb) {
-    const how = { flat: 'is cut flat', bent: 'bends', sagging: 'sags' }[shape]
-    const who = loudestIn({ tightest, points, ...run })
+    const who = loudestWords[loudestIn({ tightest, points, ...run })]
     return [
       { text: `${who.charAt(0).toLowerCase()}${who.slice(1)} ` },
-      { text: `${how} at ${place}, ${decibels(-headroomDb)} too hot`, tone: 'ceiling' },
+      { text: `${overloadWords[shape]} at ${place}, ${decibels(-headroomDb)} too hot`, tone: 'ceiling' },
       { text: '. ' },
     ]
   }
@@ -84,11 +96,11 @@ function headroomWords({ tightest, points, ...run }: Run, plan: Plan): Words[] {
   ]
 }
 
-function noiseWords(run: Run, wantedDb: number): Words[] {
+function noiseWords(run: Run, wantedDb: number): Phrase[] {
   const [biggest] = run.shares
   const ratio = run.speechToNoiseDb
   const good = ratio >= fairSpeechToNoiseDb && ratio >= wantedDb
-  const words: Words[] = [
+  const words: Phrase[] = [
     { text: 'Speech-to-noise ' },
     { text: decibels(ratio), tone: good ? 'settled' : 'floor' },
   ]
@@ -110,10 +122,10 @@ function noiseWords(run: Run, wantedDb: number): Words[] {
   return words
 }
 
-function earWords(run: Run, plan: Plan): Words[] {
+function earWords(run: Run, plan: Plan): Phrase[] {
   const level = earDbSpl(run)
   const headroomDb = run.tightest?.ceiling.headroomDb ?? Infinity
-  const first: Words =
+  const first: Phrase =
     level > safeListeningDbSpl
       ? { text: 'Too loud: ', tone: 'ceiling' }
       : headroomDb < -shownDb

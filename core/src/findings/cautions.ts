@@ -1,0 +1,14 @@
+import type { FindingOf } from './finding'
+
+/** What the usual cautions apply to, by code. */
+export interface CautionFigures {
+  ears: object
+  desk: object
+  mains: object
+  phantom: object
+  radio: object
+  consent: object
+  runs: { longestM: number }
+  machines: object
+}
+export type Caution = FindingOf<CautionFigures>

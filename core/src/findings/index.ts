@@ -1,0 +1,5 @@
+export * from './finding'
+export * from './circuit'
+export * from './levels'
+export * from './clips'
+export * from './cautions'

@@ -1,0 +1,68 @@
+import type { CeilingShape, PeakTarget } from '../model'
+import type { CircuitFinding } from './circuit'
+import type { FindingOf } from './finding'
+
+/** What is loudest where a run is tightest. */
+export type Loudest = 'first word after a pause' | 'place' | 'all together' | 'source'
+
+/** What most of the hiss of the boxes comes from, and what would help against it. */
+export interface Hiss {
+  biggest?: { partName: string; name: string; share: number }
+  remedy:
+    | { kind: 'microphone'; name: string }
+    | { kind: 'gain before' | 'nothing before'; partName: string; name: string }
+}
+
+/** What the levels can have to say, by code. `track` and `point` are names. */
+export interface LevelFigures {
+  level: {
+    source: string
+    track: string
+    /** What the wiring says of it; left out: everything cancels there. */
+    stop?: CircuitFinding
+    stopsAt: { partName: string; name: string }
+  }
+  unrecorded: { source: string; why: 'leads nowhere' | 'no box is fed' | 'no microphone' }
+  ceiling: {
+    point: string
+    track: string
+    headroomDb: number
+    marginDb: number
+    loudest: Loudest
+    shape: CeilingShape
+    ceilingDb: number
+    unit: string
+    /** A control before it can bring the level down; else what takes it in must be moved. */
+    canTurnDown: boolean
+    entry: string
+    balanced: boolean
+  }
+  sum:
+    | { source: string; track: string; lostDb: number }
+    | { source: string; track: string; laterMs: number; apartDb: number; dipDb: number }
+  ears: { box: string; levelDbSpl: number; limitDbSpl: number; tooLoud: boolean }
+  'under noise': {
+    source: string
+    track: string
+    speechToNoiseDb: number
+    wantedDb: number
+    byPlace: boolean
+    overBoxesDb: number
+    mostlyWind: boolean
+    hiss: Hiss
+  }
+  hiss: { source: string; track: string; overBoxesDb: number; hiss: Hiss }
+  place: { track: string; speechToNoiseDb: number; overBoxesDb: number; mostlyWind: boolean }
+  window: {
+    track: string
+    peakDbfs: number
+    outsideDb: number
+    lowestDbfs: number
+    highestDbfs: number
+    peakTarget: PeakTarget
+    balanced: boolean
+  }
+  pauses: { track: string; riseDb: number; held: boolean; hotterHelps: boolean }
+}
+export type LevelFinding = FindingOf<LevelFigures>
+export type LevelCode = LevelFinding['code']

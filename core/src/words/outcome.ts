@@ -1,0 +1,24 @@
+import type { Outcome } from '../advice'
+import { decibels, signed } from '../units'
+import { troubleWords } from './trouble'
+
+/** What a change would bring, in one sentence. */
+export function outcomeWords(outcome: Outcome): string {
+  switch (outcome.kind) {
+    case 'brings':
+      return troubleWords(outcome.finding).what
+    case 'cures':
+      return `cures: ${troubleWords(outcome.finding).what}`
+    case 'refused':
+      return outcome.sentence
+    case 'clearness':
+      return clearness(outcome.beforeDb, outcome.afterDb)
+  }
+}
+
+function clearness(beforeDb: number | undefined, afterDb: number | undefined): string {
+  if (afterDb === undefined) return 'nothing is recorded with it yet'
+  if (beforeDb === undefined) return `worst speech-to-noise ${decibels(afterDb)}`
+  const [was, is] = [signed(beforeDb), signed(afterDb)]
+  return `worst speech-to-noise ${was === is ? `stays ${is}` : `${was} \u2192 ${is}`} dB`
+}

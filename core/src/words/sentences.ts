@@ -1,0 +1,6 @@
+/** What is said of a finding: what is wrong, why, and what to do. A sentence each; empty where there is nothing to add. */
+export interface Sentences {
+  what: string
+  why: string
+  remedy: string
+}

@@ -1,0 +1,17 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { type Outcome, severityOf } from '@iron-hush/core/advice'
+import { outcomeWords } from '@iron-hush/core/words'
+
+/** What a change would bring, by shape and in words. */
+const props = defineProps<{ outcome: Outcome }>()
+const severity = computed(() => severityOf(props.outcome))
+</script>
+
+<template>
+  <span class="brings" :class="severity">
+    {{ severity === 'none' ? '\u2713' : '\u25B2' }} {{ outcomeWords(outcome) }}
+  </span>
+</template>
+
+<style scoped src="./panel.css"></style>
