@@ -93,7 +93,7 @@ function cardsOfPart(part: Part, index: number, name: (node: NodeName) => string
       ]
     }
     case 'amplifier':
-      throw new Error('No amplifier is told twice.')
+      throw new Error('No amplifier is written twice.')
   }
 }
 

@@ -7,7 +7,7 @@ import { balanced } from '../core/src/tests/balanced'
 import { scenes, shelf } from '../core/src/tests/demo'
 import { apart, type Heard, heardBeside } from '../core/src/tests/on-samples'
 import { anyChain, automaticChain } from '../core/src/tests/random-chains'
-import { compared, type ToldTwice, toldTwice } from '../core/src/tests/told-twice'
+import { compared, type DrawnTwice, drawnTwice } from '../core/src/tests/drawn-twice'
 import { needSimulator } from './packages.mjs'
 import { simulate } from './spice'
 
@@ -56,19 +56,19 @@ async function circuits(): Promise<number> {
   }
   const worst = new Worst()
   let unanswered = 0
-  const links = fc.sample(toldTwice, { numRuns: Number(values.links), seed })
+  const links = fc.sample(drawnTwice, { numRuns: Number(values.links), seed })
   for (let from = 0; from < links.length; from += 200) {
     const some = links.slice(from, from + 200)
     const answers = await simulate(
       some.map(({ circuit }) => circuit),
       Object.values(tones),
     )
-    some.forEach((told, index) => {
+    some.forEach((drawn, index) => {
       const voltages = answers[index]!
       // a matrix that it calls singular has no answer to compare with
       const all = [0, ...Object.values(tones)]
       if (all.some((hz) => (voltages.get(hz)?.size ?? 0) < 2)) return void unanswered++
-      addLink(worst, told, (hz) => voltages.get(hz)!, `link ${from + index}`)
+      addLink(worst, drawn, (hz) => voltages.get(hz)!, `link ${from + index}`)
     })
   }
   worst.print(`${links.length} links against the circuit simulator`)
@@ -76,9 +76,14 @@ async function circuits(): Promise<number> {
   return worst.failed
 }
 
-function addLink(worst: Worst, told: ToldTwice, solved: Parameters<typeof compared>[1], where: string): void {
-  for (const { unit, mine, other } of compared(told, solved))
-    for (const kind of new Set(told.kinds))
+function addLink(
+  worst: Worst,
+  drawn: DrawnTwice,
+  solved: Parameters<typeof compared>[1],
+  where: string,
+): void {
+  for (const { unit, mine, other } of compared(drawn, solved))
+    for (const kind of new Set(drawn.kinds))
       worst.add(
         `${unit === 'dB' ? 'sound' : 'supply'}, ${kind}`,
         unit,

@@ -19,8 +19,8 @@ export function oddsCommand(shell: Shell): void {
         const safer = saferPlan(patch, shelf, options.under, options.draws, options.seed)
         if (!safer) throw new Refusal(`No setting keeps clipping under ${options.under}. Ask hush cures.`)
         const { marginDb, balance: found, odds } = safer
-        const told = { marginDb, changes: found.changes, odds: oddsAnswer(patch, odds) }
-        say.log(options.json ? JSON.stringify(told, null, 2) : saferText(told))
+        const answer = { marginDb, changes: found.changes, odds: oddsAnswer(patch, odds) }
+        say.log(options.json ? JSON.stringify(answer, null, 2) : saferText(answer))
         return
       }
       const odds = oddsAnswer(patch, oddsOf(patch, shelf, options.draws, options.seed))

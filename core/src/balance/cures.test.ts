@@ -28,9 +28,9 @@ describe('cures', () => {
   }, 60_000)
   it('put a pad in, or free what is locked, where no setting helps; each does what it says', () => {
     expect(balance(hot, shelf)!.fits).toBe(false)
-    const told: number[] = []
-    const cures = curesOf(hot, shelf, { told: (share) => told.push(share) })!
-    expect(told.at(-1)).toBe(1)
+    const shares: number[] = []
+    const cures = curesOf(hot, shelf, { progress: (share) => shares.push(share) })!
+    expect(shares.at(-1)).toBe(1)
     expect(
       cures.some(({ kind, what, fits }) => kind === 'unlock' && fits && /^Unlock .* of Recorder/.test(what)),
     ).toBe(true)
@@ -52,7 +52,7 @@ describe('cures', () => {
     expect(order).toEqual([...order].sort(([a, b], [c, d]) => a - c || b - d))
     for (const { thing, price } of cures) if (thing && thing.owned > 0) expect(price).toBe(0)
   }, 60_000)
-  it('bring no new fault of the wiring, and stop when told', () => {
+  it('bring no new fault of the wiring, and stop when cancelled', () => {
     for (const { kind, thing } of curesOf(hot, shelf)!)
       if (kind === 'insert') expect(['pad', 'preamplifier', 'mixer', 'recorder']).toContain(thing!.kind)
     let asked = 0

@@ -43,7 +43,7 @@ const worthDb = 1
  * whole is wired, balanced and scored again, and what wins at least a decibel stays. Nothing is taken from a table of
  * remedies: a pad, a preamplifier, a microphone that stands more and a demand given up are all tried the same way.
  *
- * @param told calls back with each as it is found, and with the share that was tried
+ * @param progress calls back with each as it is found, and with the share that was tried
  * @returns all of them, best first; undefined when cancelled
  */
 export function curesOf(
@@ -51,8 +51,8 @@ export function curesOf(
   shelf: Shelf,
   {
     cancelled = () => false,
-    told,
-  }: { cancelled?: () => boolean; told?: (share: number, cure?: Cure) => void } = {},
+    progress,
+  }: { cancelled?: () => boolean; progress?: (share: number, cure?: Cure) => void } = {},
 ): Cure[] | undefined {
   const now = balance(patch, shelf, cancelled)
   if (!now) return undefined
@@ -64,7 +64,7 @@ export function curesOf(
     if (cancelled()) return undefined
     const cure = tried(patch, shelf, candidate, before, cancelled)
     if (cure) cures.push(cure)
-    told?.((index + 1) / all.length, cure)
+    progress?.((index + 1) / all.length, cure)
   }
   return cures.sort(byWorth)
 }
@@ -165,7 +165,7 @@ function newHarm(before: Patch, after: Patch, shelf: Shelf): boolean {
     wiringFindings(wiringOf(patch, shelf)).filter(
       ({ severity }) => severity === 'dead' || severity === 'harmful',
     )
-  // links get new names when a box is put between: faults are counted, not told apart by link
+  // links get new names when a box is put between: faults are counted, not progress apart by link
   const count = (patch: Patch) => {
     const counts = new Map<string, number>()
     for (const { code } of faults(patch)) counts.set(code, (counts.get(code) ?? 0) + 1)

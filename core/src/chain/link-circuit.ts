@@ -8,7 +8,7 @@ import {
   pluggedLink,
   reportOf,
   runLengthM,
-  silenceDb,
+  leakageDb,
   socketIsTaken,
   starves,
   wayTo,
@@ -93,7 +93,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
   const runM = runLengthM(plugged, 0)
   return (channel) => {
     const id = inputs[0]!.channels.length > 1 ? channel : 'one'
-    const heard = fixed.gains.filter((gain) => gain.channel === id && gain.db > silenceDb)
+    const heard = fixed.gains.filter((gain) => gain.channel === id && gain.db > leakageDb)
     if (heard.length === 0) return { stop: deadFinding(plugged) ?? nothingHere(inputs[0]!.name, channel) }
     if (stream) {
       // what carries both channels in one stream loses nothing and keeps them apart
@@ -178,7 +178,7 @@ function stopOf(
 ): CircuitFinding | undefined {
   const crowd = socketIsTaken(patch, link, shelf)
   if (crowd) return crowd
-  const heard = gains.some(({ db }) => db > silenceDb)
+  const heard = gains.some(({ db }) => db > leakageDb)
   const streams = plugged.output.digital || plugged.inputs[0]!.digital || arrivesAs(plugged) !== 'volts'
   if (heard && !streams && !needs.some(starves)) return undefined
   return deadFinding(plugged)

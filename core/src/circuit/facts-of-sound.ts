@@ -47,8 +47,8 @@ export interface Load {
   share: number
 }
 
-/** Under this nothing is heard. */
-export const silenceDb = -60
+/** Gain under which what arrives is leakage, not sound, dB. */
+export const leakageDb = -60
 
 const searchHz = { lowest: 10, highest: 40_000 } as const
 const [bassHz, middleHz, trebleHz] = [100, 1000, 10_000]

@@ -10,7 +10,7 @@ import {
   openOutputContactsOf,
   type Reach,
   reachesOf,
-  silenceDb,
+  leakageDb,
 } from './facts-of-sound'
 import { isBalanced, joinedContacts } from './impedance'
 import type { PluggedLink } from './link'
@@ -54,7 +54,7 @@ export function factsOf(link: PluggedLink, { netlist }: Variant): Facts {
   const asked = link.inputs.slice(0, link.asked)
   const silent = asked
     .map((_, input) => input)
-    .filter((input) => !reaches.some((reach) => reach.input === input && reach.db > silenceDb))
+    .filter((input) => !reaches.some((reach) => reach.input === input && reach.db > leakageDb))
   return {
     reaches,
     legs: legsWorkedInto(link, middle),

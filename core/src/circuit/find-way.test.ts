@@ -12,7 +12,10 @@ describe('the shelf', () => {
   const phone = shelf.get('saltmarsh-phone')!
   const silent = pairOf(lapel, 'out', phone, 'headset')
   it('tells why a lapel microphone is silent on a phone, and finds the adapter', () => {
-    expect(wiringFindings(wiringOf(silent, shelf))[0]).toMatchObject({ severity: 'dead', link: 'link' })
+    expect(wiringFindings(wiringOf(silent, shelf))[0]).toMatchObject({
+      severity: 'dead',
+      subject: { link: 'link' },
+    })
     const [best] = findWays(silent, silent.links[0]!, shelf)
     expect(best!.pieces.map((piece) => piece.gear.id)).toEqual(['three-to-four'])
   })
@@ -51,7 +54,7 @@ describe('the shelf', () => {
     for (const { report } of ways)
       expect(report.findings.every(({ severity }) => severity === 'note')).toBe(true)
   })
-  it('stops when told', () => {
+  it('stops when cancelled', () => {
     expect(findWays(bench, bench.links[0]!, shelf, { cancelled: () => true })).toEqual([])
   })
   it('has nothing harmful in the wiring of its scenes, until a plug is moved', () => {
@@ -68,7 +71,7 @@ describe('the shelf', () => {
     expect(wiringFindings(wiringOf(unpowered, shelf))[0]).toMatchObject({
       code: 'supply missing',
       severity: 'dead',
-      link: 'boom-cable',
+      subject: { link: 'boom-cable' },
     })
     const powered = applyEdits(
       bench,

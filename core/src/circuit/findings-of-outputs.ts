@@ -1,6 +1,6 @@
 import type { CircuitFigures, Find } from '../findings'
 import type { Facts } from './facts'
-import { silenceDb } from './facts-of-sound'
+import { leakageDb } from './facts-of-sound'
 import type { PluggedLink } from './link'
 
 /** A load under this share of what stands behind a leg is a short; under once, a heavy load. */
@@ -29,7 +29,7 @@ export function findOnOutput(link: PluggedLink, facts: Facts, find: Find): void 
 
   for (const { signal } of link.output.channels) {
     const cold = facts.legs.find((leg) => leg.signal === signal && leg.leg === 'cold')
-    const [reach] = facts.reaches.filter((each) => each.signal === signal && each.db > silenceDb)
+    const [reach] = facts.reaches.filter((each) => each.signal === signal && each.db > leakageDb)
     if (cold && reach && cold.loadOhm / cold.sourceOhm < shortedShare && reach.db < halfLevelDb)
       find('note', 'half level', { where: output }, { signal, lossDb: reach.db })
   }

@@ -1,6 +1,6 @@
 import type { CircuitFigures, Find, SilenceCause } from '../findings'
 import type { Facts } from './facts'
-import { silenceDb } from './facts-of-sound'
+import { leakageDb } from './facts-of-sound'
 import { type InputPort, type PluggedLink, wayTo } from './link'
 
 /** Equal to within this, two gains count as one. */
@@ -28,7 +28,7 @@ interface Listened {
 export function findOnSound(link: PluggedLink, facts: Facts, find: Find): void {
   const signals = [...new Set(facts.reaches.map(({ signal }) => signal))]
   for (const [index, input] of link.inputs.slice(0, link.asked).entries()) {
-    const heard = facts.reaches.filter((reach) => reach.input === index && reach.db > silenceDb)
+    const heard = facts.reaches.filter((reach) => reach.input === index && reach.db > leakageDb)
     const mixed = facts.streams.includes(index) !== (input.digital !== undefined)
     const listened: Listened = { link, facts, index, input, signals, heard, mixed }
     for (const signal of signals) {
@@ -57,7 +57,7 @@ function causeOfSilence({ facts, index, input, mixed }: Listened, signal: string
   if (facts.backwards.includes(index)) return { kind: 'converter reversed' }
   if (mixed) return { kind: 'other kind', takesStream: input.digital !== undefined }
   const alike = facts.reaches.find(
-    (reach) => reach.input === index && reach.signal === signal && reach.commonDb > silenceDb,
+    (reach) => reach.input === index && reach.signal === signal && reach.commonDb > leakageDb,
   )
   const open = contactsOf(facts.openLegs.filter((leg) => leg.input === index))
   if (alike && open.length === 0) return { kind: 'both legs alike', commonDb: alike.commonDb }
@@ -150,7 +150,7 @@ function findLosses(input: InputPort, reach: Facts['reaches'][number], find: Fin
 export function findOnStreams(link: PluggedLink, facts: Facts, find: Find): void {
   const { name: output, digital: gives } = link.output
   for (const [index, { name: input, digital: takes }] of link.inputs.slice(0, link.asked).entries()) {
-    const heard = facts.reaches.some((reach) => reach.input === index && reach.db > silenceDb)
+    const heard = facts.reaches.some((reach) => reach.input === index && reach.db > leakageDb)
     const onTheWay = wayTo(link, index).some((at) =>
       link.pieces[at]!.parts?.some(({ kind }) => kind === 'converter'),
     )

@@ -1,7 +1,7 @@
 import { type Contact, contactsOf, type Shape } from '../model'
 import { matings } from './contacts'
 import { factsOf } from './facts'
-import { silenceDb } from './facts-of-sound'
+import { leakageDb } from './facts-of-sound'
 import { impedanceBetween } from './impedance'
 import { type Piece, type Place, type PluggedLink, wayTo } from './link'
 import type { Variant } from './variants'
@@ -60,7 +60,7 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
     const heard = sound.flatMap(({ signal, solution }) => {
       const volts = minus(solution.volts(node), solution.volts(ground))
       const db = 20 * Math.log10(Math.max(1e-12, magnitude(volts)))
-      return db > silenceDb ? [{ signal, db, sign: volts.re < 0 ? (-1 as const) : (1 as const) }] : []
+      return db > leakageDb ? [{ signal, db, sign: volts.re < 0 ? (-1 as const) : (1 as const) }] : []
     })
     const volts = minus(dc.volts(node), dc.volts(ground)).re
     const travels: Travels = heard.length

@@ -520,7 +520,7 @@ describe('a balanced output into a stereo camera', () => {
     ],
   )
   it('writes the right side upside down, and the sum to mono is silence', () => {
-    expect(found(patch, 'polarity')[0]).toMatchObject({ severity: 'harmful', link: 'feed' })
+    expect(found(patch, 'polarity')[0]).toMatchObject({ severity: 'harmful', subject: { link: 'feed' } })
     const channels = channelsOf(levelsOfPatch(patch, shelf))
     expect(channels.map(({ holds }) => holds[0]!.sign)).toEqual([1, -1])
     expect(monoLosses(channels)).toMatchObject([{ tracks: ['left', 'right'], source: 'founder' }])
@@ -555,17 +555,17 @@ describe('ways over other sockets', () => {
     )
   })
   it('tells of each way as it is found, shortest first', () => {
-    const told: number[] = []
+    const lengths: number[] = []
     const ways = findWays(
       bench,
       bench.links.find(({ id }) => id === 'camera-feed')!,
       shelf,
       {
-        found: ({ pieces }) => told.push(pieces.length),
+        found: ({ pieces }) => lengths.push(pieces.length),
       },
     )
-    expect(told).toHaveLength(ways.length)
-    expect(told).toEqual([...told].sort((one, other) => one - other))
+    expect(lengths).toHaveLength(ways.length)
+    expect(lengths).toEqual([...lengths].sort((one, other) => one - other))
   })
   it('never lays two plain cables end to end, and turns leads that have two ends', () => {
     const patch = patchOf(

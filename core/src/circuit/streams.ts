@@ -1,4 +1,4 @@
-import { decibelsOf, silenceDb } from './facts-of-sound'
+import { decibelsOf, leakageDb } from './facts-of-sound'
 import { type PluggedLink, wayTo } from './link'
 import { groundOf, inputNode, outputNode, senderGround } from './link-parts'
 import type { Netlist } from './netlist'
@@ -39,7 +39,7 @@ export function soundsBackwards(link: PluggedLink, netlist: Netlist, input: numb
         solution.volts(outputNode(hot)),
         solution.volts(cold === undefined ? senderGround : outputNode(cold)),
       )
-      return decibelsOf(magnitude(across)) > silenceDb
+      return decibelsOf(magnitude(across)) > leakageDb
     })
   })
 }

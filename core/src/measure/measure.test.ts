@@ -152,7 +152,7 @@ describe('long files', () => {
       },
     }
   }
-  it('reads a long file in small parts, and stops when told', async () => {
+  it('reads a long file in small parts, and stops when cancelled', async () => {
     const { source, largest } = endless(7200)
     let asked = 0
     expect(await measureWav(source, 'long.wav', { cancelled: () => ++asked > 5 })).toBeUndefined()

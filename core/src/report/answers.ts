@@ -7,7 +7,7 @@ import {
   worstOverDb,
   worstRatioDb,
 } from '../balance'
-import { silenceDb, type WiredLink, wiringFindings } from '../circuit'
+import { leakageDb, type WiredLink, wiringFindings } from '../circuit'
 import type { Finding, LevelFinding } from '../findings'
 import { channelsOf, findingsOf, type Levels, type Moments, monoLosses, type Run } from '../levels'
 import { clipFindings } from '../measure'
@@ -168,7 +168,7 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
             signal,
             channel,
             // what no one hears has no figure: leakage would decide it
-            db: db > silenceDb ? db : null,
+            db: db > leakageDb ? db : null,
             sign,
             trebleDb,
             cornerHz: cornerHz ?? null,

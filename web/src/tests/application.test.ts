@@ -35,8 +35,8 @@ vi.mock('../workers/compute', () => ({
     result: Promise.resolve(balance(patch, shelfOf(gear)) as Balance),
     cancel: () => undefined,
   }),
-  startCures: (patch: Patch, gear: Gear[], told: (share: number, cure?: Cure) => void) => ({
-    result: Promise.resolve().then(() => curesOf(patch, shelfOf(gear), { told })),
+  startCures: (patch: Patch, gear: Gear[], progress: (share: number, cure?: Cure) => void) => ({
+    result: Promise.resolve().then(() => curesOf(patch, shelfOf(gear), { progress })),
     cancel: () => undefined,
   }),
   startSafer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) => ({

@@ -28,9 +28,9 @@ function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
   return { result: run(api).finally(end), cancel: end }
 }
 
-function unwrap<T>(told: { value: T } | { refused: string }): T {
-  if ('refused' in told) throw new Refusal(told.refused)
-  return told.value
+function unwrap<T>(answer: { value: T } | { refused: string }): T {
+  if ('refused' in answer) throw new Refusal(answer.refused)
+  return answer.value
 }
 
 export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> =>
@@ -40,8 +40,8 @@ export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> 
 export const startCures = (
   patch: Patch,
   gear: readonly Gear[],
-  told: (share: number, cure?: Cure) => void,
-): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), proxy(told)))
+  progress: (share: number, cure?: Cure) => void,
+): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), proxy(progress)))
 
 /** Settings that keep the chance of clipping under a limit; undefined when none do. */
 export const startSafer = (

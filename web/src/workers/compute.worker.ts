@@ -31,8 +31,8 @@ async function answered<T>(work: () => Promise<T>): Promise<Told<T>> {
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
   balance: (patch: Patch, gear: Gear[]) => answered(async () => balance(patch, shelfOf(gear))!),
-  cures: (patch: Patch, gear: Gear[], told: (share: number, cure?: Cure) => void) =>
-    curesOf(patch, shelfOf(gear), { told })!,
+  cures: (patch: Patch, gear: Gear[], progress: (share: number, cure?: Cure) => void) =>
+    curesOf(patch, shelfOf(gear), { progress })!,
   safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
     saferPlan(patch, shelfOf(gear), limit, draws, seed),
   findWays: (patch: Patch, link: Link, gear: Gear[], otherPorts: boolean, found: (way: Way) => void) =>

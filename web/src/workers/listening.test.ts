@@ -5,11 +5,11 @@ import { tuning, shelf } from '../tests/demo'
 
 describe('listening', () => {
   it('renders the recording in hand, whole, with progress, the same for the same seed', () => {
-    const told: number[] = []
+    const shares: number[] = []
     const listening = { box: 'camera', track: 'left', seconds: 1, seed: 3 }
-    const once = renderTrack(tuning, shelf, listening, (share) => told.push(share))
+    const once = renderTrack(tuning, shelf, listening, (share) => shares.push(share))
     expect(once.samples).toHaveLength(renderRateHz)
-    expect(told.at(-1)).toBeGreaterThan(0.8)
+    expect(shares.at(-1)).toBeGreaterThan(0.8)
     expect(renderTrack(tuning, shelf, listening, () => undefined).samples).toEqual(once.samples)
     expect(once.heard.loudnessDbfsA).toBeGreaterThan(-60)
   })

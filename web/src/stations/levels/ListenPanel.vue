@@ -130,7 +130,7 @@ const madeUp = () => {
             >{{ tally[0] + tally[1] }} heard{{
               tally[0] + tally[1] >= 5
                 ? `: ${sides[0]!.name} ${tally[0]}, ${sides[1]!.name} ${tally[1]}`
-                : '; told after five'
+                : '; the result appears after five'
             }}</span
           >
         </template>

@@ -1,15 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dense } from '../tests/dense-circuit'
-import { compared, toldTwice } from '../tests/told-twice'
+import { compared, drawnTwice } from '../tests/drawn-twice'
 
 /** Solved by the elimination of the tests: gains at one frequency, or DC. */
-describe('links told twice', () => {
+describe('links drawn twice', () => {
   it('come to the same as gear and as circuits drawn by hand, 300 of them', { timeout: 120_000 }, () => {
     fc.assert(
-      fc.property(toldTwice, (told) => {
-        const solved = (hz: number) => dense(told.circuit, hz, hz === 0 ? undefined : 'sound')
-        for (const { what, unit, mine, other } of compared(told, solved))
+      fc.property(drawnTwice, (drawn) => {
+        const solved = (hz: number) => dense(drawn.circuit, hz, hz === 0 ? undefined : 'sound')
+        for (const { what, unit, mine, other } of compared(drawn, solved))
           expect(Math.abs(mine - other), `${what}: ${mine} and ${other} ${unit}`).toBeLessThan(
             unit === 'dB' ? 0.01 : 0.001,
           )

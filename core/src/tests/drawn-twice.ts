@@ -1,11 +1,11 @@
 import fc from 'fast-check'
-import { ground, type Netlist, type NodeName, type Part, pluggedLink, tones } from '../circuit'
+import { ground, type Netlist, type NodeName, type Part, leakageDb, pluggedLink, tones } from '../circuit'
 import { Gear, type GearInput, type Passive, Patch, type Rung, type Shelf } from '../model'
 import { pairOf } from './demo'
 import { first } from './links'
 
 /*
- * Links made at random, each told twice: as gear in a patch, the way a user writes it, and as a circuit drawn here by
+ * Links made at random, each drawn twice: as gear in a patch, the way a user writes it, and as a circuit drawn here by
  * hand from what the docs say of each figure. Nothing of the circuit room draws the second.
  */
 
@@ -119,7 +119,7 @@ const recipes: fc.Arbitrary<Recipe> = fc.record({
   beside: fc.record({ ohm, legOhm: ohm }),
 })
 
-export interface ToldTwice {
+export interface DrawnTwice {
   /** What it is made of, in words, for a tally. */
   kinds: string[]
   patch: Patch
@@ -292,7 +292,7 @@ function sensible(recipe: Recipe): Recipe {
 }
 
 function drawn({ output, stages, mini, input, beside }: Recipe): Pick<
-  ToldTwice,
+  DrawnTwice,
   'circuit' | 'channels' | 'outputs'
 > & {
   start: Run
@@ -416,7 +416,7 @@ const boxGear = (id: string, ports: GearInput['ports']): GearInput => ({
   ports,
 })
 
-function told(recipe: Recipe): Pick<ToldTwice, 'patch' | 'shelf'> {
+function asGear(recipe: Recipe): Pick<DrawnTwice, 'patch' | 'shelf'> {
   const { shape, output, stages, mini, input, beside } = recipe
   const { hot, cold } = contactsOf(shape)
   const out = boxGear('out', [
@@ -533,14 +533,14 @@ const balancedPort = (
     : undefined,
 })
 
-/** Links of every kind, told twice. */
-export const toldTwice: fc.Arbitrary<ToldTwice> = recipes.map((raw) => {
+/** Links of every kind, drawn twice. */
+export const drawnTwice: fc.Arbitrary<DrawnTwice> = recipes.map((raw) => {
   const recipe = sensible(raw)
   const { shape, output, stages, mini, input } = recipe
   const { start, circuit, channels } = drawn(recipe)
   const contacts = contactsOf(shape)
   return {
-    ...told(recipe),
+    ...asGear(recipe),
     kinds: [
       `${output.drive} output`,
       ...stages.map(({ kind }) => kind),
@@ -575,7 +575,7 @@ type Solved = (hz: number) => ReadonlyMap<NodeName, readonly [re: number, im: nu
 const silentDb = -80
 
 /** Everything that both tell of a link: gains at three frequencies, and DC at the output. */
-export function compared({ patch, shelf, channels, outputs }: ToldTwice, solved: Solved): Compared[] {
+export function compared({ patch, shelf, channels, outputs }: DrawnTwice, solved: Solved): Compared[] {
   const plugged = pluggedLink(patch, patch.links[0]!, shelf)!
   const facts = first(plugged)
   const at = new Map([0, ...Object.values(tones)].map((hz) => [hz, solved(hz)]))
@@ -588,7 +588,10 @@ export function compared({ patch, shelf, channels, outputs }: ToldTwice, solved:
     const mineDb = (hz: number) =>
       (reach?.db ?? -Infinity) +
       (hz === tones.high ? (reach?.trebleDb ?? 0) : hz === tones.low ? (reach?.bassDb ?? 0) : 0)
-    return Object.values(tones).map((hz) => ({
+    // treble and bass are stated of what is heard alone
+    const heard = (reach?.db ?? -Infinity) > leakageDb
+    const stated = Object.values(tones).filter((hz) => heard || (hz !== tones.high && hz !== tones.low))
+    return stated.map((hz) => ({
       what: `${id} at ${hz} Hz`,
       unit: 'dB',
       mine: Math.max(silentDb, mineDb(hz)),
