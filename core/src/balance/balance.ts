@@ -1,4 +1,4 @@
-import { type At, chainOf, type Graph, graphOf, type Node, stageActs } from '../chain'
+import { type PositionOf, chainOf, type Graph, graphOf, type Node, stageActs } from '../chain'
 import { earDbSpl, type Levels, levelsOfGraph, safeListeningDbSpl } from '../levels'
 import type { Edit } from '../edits'
 import { type Control, type Patch, type Position, positionsOf, type Shelf, shelfFor } from '../model'
@@ -94,13 +94,13 @@ export function balance(
 }
 
 const at =
-  (positions: ReadonlyMap<string, Position>): At =>
+  (positions: ReadonlyMap<string, Position>): PositionOf =>
   (key) =>
     positions.get(key)!
 
 /** The score with controls where they stand, for so many that were moved. */
 const scoreAt =
-  (graph: Graph, aims: Aims, stands: At) =>
+  (graph: Graph, aims: Aims, stands: PositionOf) =>
   (changes: number): Score => {
     const readings = graph.nodes.map(({ read }) => read(stands))
     return scoreOf(chainOf(graph, readings), aims, changes)
@@ -124,9 +124,9 @@ function changeOf(
  * Positions that keep ears safe with the recordings as they are: for each control that reaches nothing but ears, the
  * nearest to where it stands at which none of them is over the safe level. Turned only when one is.
  */
-function quieterEars(graph: Graph, free: readonly FreeControl[], stands: At): Map<string, Position> {
+function quieterEars(graph: Graph, free: readonly FreeControl[], stands: PositionOf): Map<string, Position> {
   const changed = new Map<string, Position>()
-  const now: At = (key) => changed.get(key) ?? stands(key)
+  const now: PositionOf = (key) => changed.get(key) ?? stands(key)
   const loud = () =>
     levelsOfGraph(graph, now).runs.filter(
       (run) => run.end.kind === 'listen' && earDbSpl(run) > safeListeningDbSpl,

@@ -1,4 +1,4 @@
-import type { At, Graph, Reading } from '../chain'
+import type { PositionOf, Graph, Reading } from '../chain'
 import { type Position, positionsOf } from '../model'
 import type { FreeControl } from './free-control'
 
@@ -139,14 +139,14 @@ export class Positions {
   }
 
   /** Some controls in some positions, everything else as it stands. */
-  private standing(controls: readonly number[], stop: readonly number[]): At {
+  private standing(controls: readonly number[], stop: readonly number[]): PositionOf {
     return (key) => {
       const place = controls.findIndex((control) => this.free[control]!.key === key)
       return place < 0 ? this.graph.settings.get(key)! : this.all[controls[place]!]![stop[place]!]!
     }
   }
 
-  private at(own: readonly number[], choice: Choice): At {
+  private at(own: readonly number[], choice: Choice): PositionOf {
     return this.standing(
       own.flatMap((knob) => this.knobs[knob]!.controls),
       own.flatMap((knob) => this.knobs[knob]!.stops[choice[knob]!]!),

@@ -1,4 +1,4 @@
-import { type At, type Graph, type Node, noisePower, type Reading, stepsOf } from '../chain'
+import { type PositionOf, type Graph, type Node, noisePower, type Reading, stepsOf } from '../chain'
 import type { Position } from '../model'
 import { powerDb } from '../units'
 import { twinsOf } from './twins'
@@ -116,7 +116,7 @@ function nodeOf(row: readonly Node[], index: number, place: (index: number) => n
     ...shared,
     controls: [...new Set(row.flatMap(({ controls }) => controls))],
     sign: row.reduce((sign, node) => sign * (node.sign ?? 1), 1) < 0 ? -1 : 1,
-    read: (at: At) => row.map(({ read }) => read(at)).reduce(inRow),
+    read: (at: PositionOf) => row.map(({ read }) => read(at)).reduce(inRow),
   }
 }
 

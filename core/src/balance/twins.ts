@@ -1,4 +1,4 @@
-import type { At, Graph, Node, Reading } from '../chain'
+import type { PositionOf, Graph, Node, Reading } from '../chain'
 import type { Position } from '../model'
 import { combinationsOf } from './positions'
 
@@ -85,7 +85,7 @@ function readsAlike(
 ): boolean {
   const keys = one.controls.filter((key) => moved.has(key))
   return combinationsOf(keys.map((key) => moved.get(key)!.length)).every((stop) => {
-    const at: At = (key) => {
+    const at: PositionOf = (key) => {
       const place = keys.indexOf(key)
       return place < 0 ? graph.settings.get(key)! : moved.get(key)![stop[place]!]!
     }

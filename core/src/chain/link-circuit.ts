@@ -16,18 +16,18 @@ import {
 import { type CircuitFinding, isDead } from '../findings'
 import { type Gear, type Link, type Patch, type Shelf, shelfFor } from '../model'
 import { thermalNoiseDbuA } from '../units'
-import type { At } from './reading'
+import type { PositionOf } from './reading'
 
 /** How one channel of an output reaches one channel of an input. */
 export interface Side {
   from: 'left' | 'right'
   sign: 1 | -1
   /** Gain at each piece on the way, dB, and last at the input itself: all of it where nothing lies between. */
-  alongDb: (at: At) => readonly number[]
+  alongDb: (at: PositionOf) => readonly number[]
   /** Noise that its pieces add: their resistances, those of an output without a noise figure, and the hum of an unbalanced run. dBu(A). */
-  noiseDbuA: (at: At) => number
+  noiseDbuA: (at: PositionOf) => number
   /** Noise that the resistances of the input add, dBu(A). */
-  inputNoiseDbuA: (at: At) => number
+  inputNoiseDbuA: (at: PositionOf) => number
 }
 
 /** What a link brings to a channel of its input: the channels of the output that reach it, or why none does. */
@@ -110,7 +110,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
     }
     return {
       sides: heard.map(({ signal, sign, balanced }, index): Side => {
-        const gainAt = (at: At) =>
+        const gainAt = (at: PositionOf) =>
           read(at).find((gain) => gain.channel === id && gain.signal === signal) ?? silentGain
         const hum = balanced || runM === 0 ? -Infinity : humDbuA(runM)
         return {
@@ -155,7 +155,7 @@ function noiseOf({ thermalOhm }: Pick<Gain, 'thermalOhm'>, { output }: PluggedLi
 const thermalDbuA = (ohm: number): number => (ohm > 0 ? thermalNoiseDbuA(ohm) : -Infinity)
 
 /** Gains with the pieces as their controls stand; only those are turned while nothing else of the link changes. */
-function readingAt(patch: Patch, link: Link, shelf: Shelf, fixed: GainsOfLink): (at: At) => Gain[] {
+function readingAt(patch: Patch, link: Link, shelf: Shelf, fixed: GainsOfLink): (at: PositionOf) => Gain[] {
   const all = shelfFor(patch, shelf)
   const controls = controlsOnLink(patch, link, (id) => all.get(id)!)
   if (controls.length === 0) return () => fixed.gains

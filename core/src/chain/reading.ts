@@ -19,7 +19,7 @@ import {
 import { typicalCapsule, typicalEarsDbSplAtVolt, typicalOf } from './typical'
 
 /** Where a control stands, by `part.control`. */
-export type At = (key: string) => Position
+export type PositionOf = (key: string) => Position
 
 /** A stage whose gain follows what passes through it, or through another channel. */
 export type FollowingStage = Extract<Stage, { kind: 'agc' | 'limiter' | 'duck' }>
@@ -40,7 +40,7 @@ export interface Reading {
   lowCutHz?: number
 }
 
-export type Read = (at: At) => Reading
+export type Read = (at: PositionOf) => Reading
 
 type Figures = Partial<Omit<Reading, 'gainDb'>>
 
@@ -60,7 +60,7 @@ export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
 export const through: Reading = plainReading(0)
 
 /** What an amount comes to with its control where it stands. */
-export function amountDb(amount: Amount, part: string, at: At): number {
+export function amountDb(amount: Amount, part: string, at: PositionOf): number {
   if (typeof amount === 'number') return amount
   const position = at(`${part}.${amount.control}`)
   if ('at' in amount) return amount.at[position] ?? 0
@@ -90,7 +90,7 @@ export const wordLengthNoiseDbfsA = (bits: number): number =>
   -(20 * bits * Math.log10(2) + powerDb(1.5)) + powerDb(3) + evenTo24kHzADb
 
 /** Whether a stage acts with its switch where it stands; one without a switch always does. */
-export const stageActs = (stage: Stage, part: string, at: At): boolean =>
+export const stageActs = (stage: Stage, part: string, at: PositionOf): boolean =>
   !('when' in stage) || !stage.when || stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)
 
 /** Relative noise power of a level in dB; 0 for -Infinity. */

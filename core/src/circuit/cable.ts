@@ -1,5 +1,5 @@
 import { type Contact, groundContact, type Passive, type Shape } from '../model'
-import type { Place, StrayCapacitor } from './link'
+import type { Terminal, StrayCapacitor } from './link'
 
 /** What a cable is made of along its length. */
 export type Cable = Pick<Passive, 'lengthM' | 'picofaradPerM' | 'corePicofaradPerM' | 'shieldedAt'>
@@ -9,8 +9,8 @@ const coresOverShield = 0.5
 
 /** A conductor of a cable: its place at each end, where it has one. */
 interface Conductor {
-  near: Place
-  far: Place
+  near: Terminal
+  far: Terminal
   shield: boolean
 }
 
@@ -75,11 +75,11 @@ function shieldOf(
 ): Conductor | undefined {
   const wired = conductors.find(({ shield }) => shield)
   if (wired || shieldedAt === undefined) return wired
-  const ends: readonly [Place, Place] = [
+  const ends: readonly [Terminal, Terminal] = [
     { end: 0, contact: groundContact(from) ?? 'sleeve' },
     { end: 1, contact: groundContact(to) ?? 'sleeve' },
   ]
-  const free: Place = { inside: 'shield' }
+  const free: Terminal = { inside: 'shield' }
   const place = { both: ends[0], from: ends[0], to: ends[1], neither: free }[shieldedAt]
   return { near: place, far: shieldedAt === 'both' ? ends[1] : place, shield: true }
 }

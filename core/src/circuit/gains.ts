@@ -2,7 +2,7 @@ import { acrossInput, decibelsOf, type Reach } from './facts-of-sound'
 import { dcFactsOf, type NeedDc } from './facts-of-dc'
 import { isBalanced, type ThermalOhm, thermalOhmOf } from './impedance'
 import { type PluggedLink, signalsOfOutput, type Tap, tapsOf, wayTo } from './link'
-import { outputNode, placeNode } from './link-parts'
+import { outputNode, terminalNode } from './link-parts'
 import { contactsOf } from '../model'
 import { magnitude, minus, networkAt, type Solution } from './solve'
 import { variantsOf } from './variants'
@@ -72,7 +72,9 @@ function alongPieces(link: PluggedLink, input: number, solution: Solution, whole
 function plugVolts(link: PluggedLink, end: Tap, solution: Solution): number {
   const shape = end === 'output' ? link.output.shape : link.pieces[end.piece]!.ends[end.end]!.shape
   const volts = contactsOf[shape].map((contact) =>
-    solution.volts(end === 'output' ? outputNode(contact) : placeNode(end.piece, { end: end.end, contact })),
+    solution.volts(
+      end === 'output' ? outputNode(contact) : terminalNode(end.piece, { end: end.end, contact }),
+    ),
   )
   let most = 0
   for (const [index, one] of volts.entries())

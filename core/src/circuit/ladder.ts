@@ -1,11 +1,11 @@
 import { type Contact, hasPins, type Passive, type Rung, type Shape } from '../model'
-import type { Place } from './link'
+import type { Terminal } from './link'
 
 /** A resistor of a ladder between two places of a piece. */
 export interface LadderResistor {
   kind: 'resistor'
-  from: Place
-  to: Place
+  from: Terminal
+  to: Terminal
   ohm: number
 }
 
@@ -27,7 +27,7 @@ export function ladderLegs(
 /** Where the rungs of a conductor lead to, with the resistors on the way. */
 interface Climbed {
   resistors: LadderResistor[]
-  end: Map<Contact, Place>
+  end: Map<Contact, Terminal>
 }
 
 /**
@@ -38,12 +38,12 @@ export function climb(
   rungs: readonly Rung[],
   legs: readonly [Contact, Contact] | undefined,
   conductors: readonly Contact[],
-  ground: Place,
+  ground: Terminal,
 ): Climbed {
   const resistors: LadderResistor[] = []
-  const end = new Map(conductors.map((contact): [Contact, Place] => [contact, { end: 0, contact }]))
+  const end = new Map(conductors.map((contact): [Contact, Terminal] => [contact, { end: 0, contact }]))
   const forward = (contact: Contact, ohm: number, index: number) => {
-    const to: Place = { inside: `${contact} ${index}` }
+    const to: Terminal = { inside: `${contact} ${index}` }
     resistors.push({ kind: 'resistor', from: end.get(contact)!, to, ohm })
     end.set(contact, to)
   }

@@ -1,11 +1,11 @@
 import type { Contact } from '../model'
-import type { InputChannel, InputPort, OutputPort, Piece, Place } from './link'
+import type { InputChannel, InputPort, OutputPort, Piece, Terminal } from './link'
 import { ground, type NodeName, type Part } from './netlist'
 
 export const nodeOf = (where: string, contact: Contact): NodeName => `${where}/${contact}`
 export const outputNode = (contact: Contact): NodeName => nodeOf('output', contact)
 export const inputNode = (index: number, contact: Contact): NodeName => nodeOf(`input ${index}`, contact)
-export const placeNode = (piece: number, place: Place): NodeName =>
+export const terminalNode = (piece: number, place: Terminal): NodeName =>
   'inside' in place
     ? `piece ${piece}:${place.inside}`
     : nodeOf(`piece ${piece} end ${place.end}`, place.contact)
@@ -67,7 +67,7 @@ export function outputParts(output: OutputPort): Part[] {
 
 /** What lies between the ends of a piece. */
 export function pieceParts(piece: Piece, index: number): Part[] {
-  const at = (place: Place) => placeNode(index, place)
+  const at = (place: Terminal) => terminalNode(index, place)
   const parts: Part[] = piece.wires.map(([from, to], order) =>
     wire(`${piece.id} ${index} wire ${order}`, at(from), at(to)),
   )

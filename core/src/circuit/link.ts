@@ -73,21 +73,21 @@ export interface InputPort extends Half {
 }
 
 /** A contact of an end of a piece, or a node inside it. */
-export type Place = { end: number; contact: Contact } | { inside: string }
+export type Terminal = { end: number; contact: Contact } | { inside: string }
 
 /** A cable or adapter: ends, and what lies between them. End 0 is towards the source. */
 export interface Piece {
   id: string
   name: string
   ends: readonly Half[]
-  wires: readonly (readonly [Place, Place])[]
+  wires: readonly (readonly [Terminal, Terminal])[]
   parts?: readonly (
-    | { kind: 'resistor'; from: Place; to: Place; ohm: number }
-    | { kind: 'capacitor'; from: Place; to: Place; farad: number }
+    | { kind: 'resistor'; from: Terminal; to: Terminal; ohm: number }
+    | { kind: 'capacitor'; from: Terminal; to: Terminal; farad: number }
     | {
         kind: 'transformer'
-        first: readonly [Place, Place]
-        second: readonly [Place, Place]
+        first: readonly [Terminal, Terminal]
+        second: readonly [Terminal, Terminal]
         ratio: number
         firstOhm: number
         secondOhm: number
@@ -98,13 +98,13 @@ export interface Piece {
     | {
         kind: 'converter'
         direction: 'in' | 'out'
-        first: readonly [Place, Place]
-        second: readonly [Place, Place]
+        first: readonly [Terminal, Terminal]
+        second: readonly [Terminal, Terminal]
         inputOhm: number
         outputOhm: number
       }
     /** DC that it gives out of its own, on one place against another. */
-    | { kind: 'supply'; from: Place; to: Place; volts: number; ohm: number }
+    | { kind: 'supply'; from: Terminal; to: Terminal; volts: number; ohm: number }
   )[]
   lengthM?: number
   strays?: readonly StrayCapacitor[]
@@ -112,8 +112,8 @@ export interface Piece {
 
 /** Capacitance between two conductors of a cable. */
 export interface StrayCapacitor {
-  from: Place
-  to: Place
+  from: Terminal
+  to: Terminal
   farad: number
 }
 

@@ -13,7 +13,7 @@ import {
 import { strayCapacitors } from './cable'
 import type { Half } from './contacts'
 import { climb, ladderLegs } from './ladder'
-import type { Piece, Place } from './link'
+import type { Piece, Terminal } from './link'
 
 function rungsOf(passive: Passive, at: (control: string) => Position | undefined): readonly Rung[] {
   return Array.isArray(passive.ladder)
@@ -50,12 +50,12 @@ function pieceOf(
       ),
     ],
     wires: [
-      ...pairs.map(([near, far]): readonly [Place, Place] => [
+      ...pairs.map(([near, far]): readonly [Terminal, Terminal] => [
         end.get(near) ?? { end: 0, contact: near },
         { end: 1, contact: far },
       ]),
       ...(passive.more ?? []).flatMap((further, index) =>
-        further.wires.map(([near, far]): readonly [Place, Place] => [
+        further.wires.map(([near, far]): readonly [Terminal, Terminal] => [
           { end: 0, contact: near },
           { end: index + 2, contact: far },
         ]),
@@ -94,9 +94,9 @@ export function pieceOfGear(
 
 /** The same piece with its ends in another order. */
 export function turnedPiece(piece: Piece, order: readonly number[]): Piece {
-  const turn = (place: Place): Place =>
+  const turn = (place: Terminal): Terminal =>
     'inside' in place ? place : { ...place, end: order.indexOf(place.end) }
-  const pair = ([one, other]: readonly [Place, Place]) => [turn(one), turn(other)] as const
+  const pair = ([one, other]: readonly [Terminal, Terminal]) => [turn(one), turn(other)] as const
   const kept = order.concat(piece.ends.map((_, index) => index).filter((index) => !order.includes(index)))
   if (kept.length > order.length) return turnedPiece(piece, kept)
   return {

@@ -1,7 +1,7 @@
 import type { Contact, Shape } from '../model'
 import { fits, type Half, type Mating, matings } from './contacts'
 import { type PluggedLink, type Tap, tapsOf } from './link'
-import { inputNode, inputParts, outputNode, outputParts, pieceParts, placeNode } from './link-parts'
+import { inputNode, inputParts, outputNode, outputParts, pieceParts, terminalNode } from './link-parts'
 import type { Netlist, NodeName, Part } from './netlist'
 
 /** One way the plugs of a link may touch: a mating for each joint, from the source on. */
@@ -27,7 +27,11 @@ function joints(link: PluggedLink): { list: Joint[] } | { misfit: Misfit } {
     const piece = link.pieces[tap.piece]
     const half = piece?.ends[tap.end]
     return (
-      half && { half, node: (contact) => placeNode(tap.piece, { end: tap.end, contact }), name: piece.name }
+      half && {
+        half,
+        node: (contact) => terminalNode(tap.piece, { end: tap.end, contact }),
+        name: piece.name,
+      }
     )
   }
   const join = (tap: Tap, half: Half, node: Side['node'], name: string): Misfit | undefined => {
@@ -46,7 +50,7 @@ function joints(link: PluggedLink): { list: Joint[] } | { misfit: Misfit } {
     return undefined
   }
   for (const [index, piece] of link.pieces.entries()) {
-    const node = (contact: Contact) => placeNode(index, { end: 0, contact })
+    const node = (contact: Contact) => terminalNode(index, { end: 0, contact })
     const misfit = join(taps.pieces[index]!, piece.ends[0]!, node, piece.name)
     if (misfit) return { misfit }
   }

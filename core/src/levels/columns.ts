@@ -27,8 +27,8 @@ export function wholePeakAtSourceDb(run: Run, ceiling: Ceiling | undefined): num
   return whole !== undefined && whole > run.atSource.peak + 0.3 ? whole : undefined
 }
 
-/** Points with nothing of their own to show lean on the column before them. */
-function leans(point: Point): boolean {
+/** Whether a point has nothing of its own to show and joins the column before it. */
+function joinsColumnBefore(point: Point): boolean {
   if (
     point.kind === 'low-cut' ||
     point.kind === 'duck' ||
@@ -48,7 +48,7 @@ export function columnsOf(run: Run): Column[] {
   const columns: Column[] = []
   run.points.forEach((point, index) => {
     const last = columns.at(-1)
-    if (last && leans(point)) {
+    if (last && joinsColumnBefore(point)) {
       last.points.push(index)
       if (point.part === last.part) last.controls = [...new Set([...last.controls, ...point.controls])]
       merge(last, point)

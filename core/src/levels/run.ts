@@ -1,5 +1,5 @@
 import {
-  type At,
+  type PositionOf,
   type Chain,
   chainOf,
   type Domain,
@@ -141,7 +141,7 @@ export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
 }
 
 /** The same on a compiled graph, with settings given from outside. */
-export function levelsOfGraph(graph: Graph, at: At): Levels {
+export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
   const chain = chainOf(
     graph,
     graph.nodes.map(({ read }) => read(at)),

@@ -6,14 +6,14 @@ const rateHz = 48_000
 
 describe('what is heard', () => {
   it('is as loud as a tone or a noise was made', () => {
-    expect(heardIn(tone(1000, -20, 2, rateHz), rateHz).loudnessDbfsA).toBeCloseTo(-20, 1)
-    expect(Math.abs(heardIn(noise(-50, 3, rateHz, 1), rateHz).loudnessDbfsA + 50)).toBeLessThan(0.2)
-    expect(heardIn(new Float32Array(rateHz), rateHz).loudnessDbfsA).toBe(-Infinity)
+    expect(heardIn(tone(1000, -20, 2, rateHz), rateHz).levelDbfsA).toBeCloseTo(-20, 1)
+    expect(Math.abs(heardIn(noise(-50, 3, rateHz, 1), rateHz).levelDbfsA + 50)).toBeLessThan(0.2)
+    expect(heardIn(new Float32Array(rateHz), rateHz).levelDbfsA).toBe(-Infinity)
   })
   it('leaves pauses out', () => {
     const half = new Float32Array(4 * rateHz)
     half.set(tone(1000, -20, 2, rateHz))
-    expect(heardIn(half, rateHz).loudnessDbfsA).toBeCloseTo(-20, 1)
+    expect(heardIn(half, rateHz).levelDbfsA).toBeCloseTo(-20, 1)
   })
   it('puts a tone into its third of an octave, at its level', () => {
     for (const hz of [100, 1000, 8000]) {

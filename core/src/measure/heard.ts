@@ -4,7 +4,7 @@ import { AFilter } from './a-filter'
 /** A sound as it is compared by ear: how loud it is, what is in it, how its wave runs. */
 export interface Heard {
   /** A-weighted level of what is not pause, dBFS as a sine; -Infinity for silence. */
-  loudnessDbfsA: number
+  levelDbfsA: number
   /** Level in each third of an octave, dBFS as a sine, with its middle frequency. */
   bands: { hz: number; levelDbfs: number }[]
   /** Lowest and highest sample of each of so many stretches. */
@@ -19,13 +19,13 @@ const stretches = 240
 
 export function heardIn(samples: Float32Array, rateHz: number): Heard {
   return {
-    loudnessDbfsA: loudnessOf(samples, rateHz),
+    levelDbfsA: levelOf(samples, rateHz),
     bands: bandsOf(samples, rateHz),
     envelope: envelopeOf(samples),
   }
 }
 
-function loudnessOf(samples: Float32Array, rateHz: number): number {
+function levelOf(samples: Float32Array, rateHz: number): number {
   const filter = new AFilter(rateHz)
   const length = Math.round(blockS * rateHz)
   const powers: number[] = []
@@ -121,7 +121,7 @@ export function transform(re: Float64Array, im: Float64Array): void {
 
 /** Gains that bring several sounds to the loudness of the softest, as factors; silence stays as it is. */
 export function equalLoudness(sounds: readonly Heard[]): number[] {
-  const levels = sounds.map(({ loudnessDbfsA }) => loudnessDbfsA)
+  const levels = sounds.map(({ levelDbfsA }) => levelDbfsA)
   const softest = Math.min(...levels.filter(Number.isFinite))
   return levels.map((level) => (Number.isFinite(level) ? 10 ** ((softest - level) / 20) : 1))
 }

@@ -125,24 +125,24 @@ export type Ladder = z.infer<typeof Ladder>
 const Wires = z.array(z.tuple([Contact, Contact])).max(16)
 
 /** A contact of an end (0 is towards the source, 1 the other, 2 and on the further ones), or a node inside. */
-const Place = z.union([
+const Terminal = z.union([
   z.strictObject({ end: z.number().int().min(0).max(4), contact: Contact }),
   z.strictObject({ inside: Id }),
 ])
-const Pair = z.tuple([Place, Place])
+const Pair = z.tuple([Terminal, Terminal])
 
 /** A part inside a passive thing, beside its wires. */
 const InsidePart = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('resistor'),
-    from: Place,
-    to: Place,
+    from: Terminal,
+    to: Terminal,
     ohm: z.number().positive().max(100_000_000),
   }),
   z.strictObject({
     kind: z.literal('capacitor').describe('lets sound through and keeps DC back'),
-    from: Place,
-    to: Place,
+    from: Terminal,
+    to: Terminal,
     microfarad: z.number().positive().max(100_000),
   }),
   z.strictObject({
@@ -181,8 +181,8 @@ const InsidePart = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('supply').describe('DC of its own, a cell or what it makes from the other side'),
-    from: Place,
-    to: Place,
+    from: Terminal,
+    to: Terminal,
     volts: z.number().positive().max(60),
     ohm: z.number().positive().max(1_000_000),
   }),

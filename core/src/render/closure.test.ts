@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type At, graphOf } from '../chain'
+import { type PositionOf, graphOf } from '../chain'
 import { levelsOfGraph } from '../levels'
 import type { GearInput } from '../model'
 import { scenes, shelf } from '../tests/demo'
@@ -96,7 +96,7 @@ describe('automatic gain that turns two channels together, on samples', () => {
   const settledDb = (linked: boolean, secondDbu: number) => {
     const patch = twoFeeds([feed('first', -45), feed('second', secondDbu)], { linked })
     const graph = graphOf(patch, new Map())
-    const at: At = (key) => graph.settings.get(key)!
+    const at: PositionOf = (key) => graph.settings.get(key)!
     const predicted = levelsOfGraph(graph, at).runs.find(({ source }) => source.id === 'first')!.typicalDb
     const sums = { square: 0, count: 0 }
     for (const { fromFrame, tracks } of render(graph, at, {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { type At, graphOf } from '../chain'
+import { type PositionOf, graphOf } from '../chain'
 import { scenes, shelf } from '../tests/demo'
 import { rateHz } from '../tests/listen'
 import { render, sineVoice, talkingVoice } from './index'
@@ -36,7 +36,7 @@ describe('a rendering', () => {
   it('writes word lengths: a 16-bit track has no step finer than its last bit', () => {
     const tuning = scenes.find(({ name }) => name === 'The tuning')!
     const graph = graphOf(tuning, shelf)
-    const at: At = (key) => graph.settings.get(key)!
+    const at: PositionOf = (key) => graph.settings.get(key)!
     const running = render(graph, at, {
       rateHz,
       frames: 4096,
@@ -57,7 +57,7 @@ describe('a rendering', () => {
   })
   it('is the same for the same seed', () => {
     const graph = graphOf(scenes[1]!, shelf)
-    const at: At = (key) => graph.settings.get(key)!
+    const at: PositionOf = (key) => graph.settings.get(key)!
     const once = () => {
       const running = render(graph, at, {
         rateHz,

@@ -1,4 +1,4 @@
-import { type At, type Chain, chainOf, type End, type Graph, type Node } from '../chain'
+import { type PositionOf, type Chain, chainOf, type End, type Graph, type Node } from '../chain'
 import { AgcFollower } from '../dynamics'
 import { DelayLine } from './delay'
 import { Ambience, NoiseTable } from './noise'
@@ -25,7 +25,7 @@ const deadFactor = 0
  * is the peak of a sine at 0 dB in the unit of the domain (dB SPL, dBu, dBFS). Yields block by block, so that memory
  * does not grow with the length; returns how often each ceiling was met.
  */
-export function* render(graph: Graph, at: At, rendering: Rendering): Generator<RenderedBlock, Met> {
+export function* render(graph: Graph, at: PositionOf, rendering: Rendering): Generator<RenderedBlock, Met> {
   const { frames } = rendering
   const chain = chainOf(
     graph,

@@ -1,12 +1,12 @@
 import { expect } from 'vitest'
-import { type At, type Graph, graphOf } from '../chain'
+import { type PositionOf, type Graph, graphOf } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
 import { levelsOf, type Patch, type Shelf, type Source } from '../model'
 import { silentVoice, sineVoice } from '../render'
 import { listen, only, rateHz } from './listen'
 
 /** A stage whose gain follows the level answers a steady tone differently: such runs have tests of their own. */
-const followsLevel = (graph: Graph, at: At, run: Run) =>
+const followsLevel = (graph: Graph, at: PositionOf, run: Run) =>
   run.points.some(({ node }) => graph.nodes.find(({ id }) => id === node)!.read(at).follows !== undefined)
 
 const trackOf = (run: Run) => `${run.end.box}.${run.end.track}`
@@ -24,7 +24,7 @@ const loudestOver = (source: Source): number => {
  */
 export function expectClosure(patch: Patch, on: Shelf): void {
   const graph = graphOf(patch, on)
-  const at: At = (key) => graph.settings.get(key)!
+  const at: PositionOf = (key) => graph.settings.get(key)!
   const levels = levelsOfGraph(graph, at)
   const runs = levels.runs.filter((run) => run.end.kind === 'recording' && !run.stop)
   const steady = runs.filter((run) => !followsLevel(graph, at, run))
@@ -64,7 +64,13 @@ export function expectClosure(patch: Patch, on: Shelf): void {
 }
 
 /** A sine of the peak's level meets the narrowest ceiling just where the source alone would use its headroom up. */
-function expectOnset(graph: Graph, at: At, source: Source, mine: readonly Run[], all: readonly Run[]): void {
+function expectOnset(
+  graph: Graph,
+  at: PositionOf,
+  source: Source,
+  mine: readonly Run[],
+  all: readonly Run[],
+): void {
   // where others sound too, the headroom is that of all together
   const alone = mine.filter((run) => all.every((each) => trackOf(each) !== trackOf(run) || each === run))
   const narrowest = alone.reduce<Run | undefined>(

@@ -1,4 +1,4 @@
-import type { At, End, Graph } from '../chain'
+import type { PositionOf, End, Graph } from '../chain'
 import { AFilter } from '../measure'
 import type { Source } from '../model'
 import { type Met, render, type Rendering, silentVoice, type Voice } from '../render'
@@ -13,7 +13,7 @@ export interface Heard {
 }
 
 /** Renders a stretch and listens to every recording. */
-export function listen(graph: Graph, at: At, part: Partial<Rendering>): Heard {
+export function listen(graph: Graph, at: PositionOf, part: Partial<Rendering>): Heard {
   const skip = 0.2 * rateHz
   const rendering: Rendering = {
     rateHz,

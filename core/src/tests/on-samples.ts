@@ -1,5 +1,5 @@
 import {
-  type At,
+  type PositionOf,
   chainOf,
   comingBack,
   type End,
@@ -84,7 +84,7 @@ function amplitudeOf(samples: Float64Array, hz: number): number {
 /** Samples of every recording between two moments, seconds; A-weighted where that is asked for. */
 function stretches(
   graph: Graph,
-  at: At,
+  at: PositionOf,
   part: Pick<Rendering, 'voice' | 'noise' | 'ambience' | 'spoke'> & { seed?: number },
   spans: readonly { fromS: number; toS: number; weighted: boolean }[],
 ): { of: (end: End, span: number) => Float64Array; met: Met } {
@@ -139,7 +139,7 @@ export function heardBeside(patch: Patch, shelf: Shelf, seeds = 4): Heard[] {
 
 function heardOver(patch: Patch, shelf: Shelf, seeds: number): Heard[] {
   const graph = graphOf(patch, shelf)
-  const at: At = (key) => graph.settings.get(key)!
+  const at: PositionOf = (key) => graph.settings.get(key)!
   const runs = levelsOfGraph(graph, at).runs.filter(
     ({ end, stop, typicalDb }) => end.kind === 'recording' && !stop && typicalDb > silenceDb,
   )
@@ -151,7 +151,7 @@ function heardOver(patch: Patch, shelf: Shelf, seeds: number): Heard[] {
 }
 
 /** Runs into recordings that a limiter at work leads to. */
-function limitedRuns(graph: Graph, at: At, runs: readonly Run[]): Set<string> {
+function limitedRuns(graph: Graph, at: PositionOf, runs: readonly Run[]): Set<string> {
   const { onset, readings } = chainOf(
     graph,
     graph.nodes.map((node) => node.read(at)),
@@ -169,7 +169,7 @@ function limitedRuns(graph: Graph, at: At, runs: readonly Run[]): Set<string> {
 /** Level of a source that speaks, and the noise three seconds after its last word. */
 function spokenAndPaused(
   graph: Graph,
-  at: At,
+  at: PositionOf,
   runs: readonly Run[],
   source: Source,
   seeds: number,
@@ -233,14 +233,14 @@ function spokenAndPaused(
 const underNoise = ({ typicalDb, noiseWithPlaceDb }: Run): boolean => typicalDb < noiseWithPlaceDb - 8
 
 /** Automatic gain that cannot hold the voice down begins to open later than is reckoned with. */
-const atItsLeast = (graph: Graph, at: At, run: Run): boolean =>
+const atItsLeast = (graph: Graph, at: PositionOf, run: Run): boolean =>
   run.points.some(({ node, automatic }) => {
     const follows = automatic && graph.nodes.find(({ id }) => id === node)!.read(at).follows
     return follows?.kind === 'agc' && automatic!.spokenDb < follows.minimumGainDb + 0.01
   })
 
 /** The largest peak of each recording, when everything that reaches it is loudest at the very same moment there. */
-function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
+function peaks(graph: Graph, at: PositionOf, runs: readonly Run[]): Unmarked[] {
   const tracks = new Map<End, Run[]>()
   for (const run of runs) {
     const end = endOf(graph, run)
@@ -313,7 +313,7 @@ function peaks(graph: Graph, at: At, runs: readonly Run[]): Unmarked[] {
  * Who may have spoken before the pause that the loudest moment comes out of: it decides how far automatic gain has
  * opened. Without automatic gain it makes no difference.
  */
-function speakersBefore(graph: Graph, at: At, runs: readonly Run[]): string[] {
+function speakersBefore(graph: Graph, at: PositionOf, runs: readonly Run[]): string[] {
   const sources = new Map(runs.map(({ source }) => [source.id, source]))
   const back = comingBack([...sources.values()]).map(({ id }) => id)
   const speakers = back.length ? back : [...sources.keys()]
@@ -340,7 +340,7 @@ const rumbles = ({ placePeakDb, wholePeakDb }: Run['points'][number]): boolean =
   placePeakDb > wholePeakDb - 30
 
 /** How much later and which way up a source reaches a recording. */
-function arrival(graph: Graph, at: At, end: End, source: Source): { frames: number; sign: number } {
+function arrival(graph: Graph, at: PositionOf, end: End, source: Source): { frames: number; sign: number } {
   const { of } = stretches(
     graph,
     at,

@@ -1,7 +1,7 @@
 import { computed, type Ref, ref, shallowRef } from 'vue'
 import { type LinkReport, type WiredLink, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import type { LevelFinding } from '@iron-hush/core/findings'
-import { findingsOf, type Levels, levelsAgain, sameCircuits } from '@iron-hush/core/levels'
+import { findingsOf, type Levels, incrementalLevels, sameCircuits } from '@iron-hush/core/levels'
 import { checkPatch, type Patch, type Shelf } from '@iron-hush/core/model'
 import { verdictOf } from '@iron-hush/core/words'
 
@@ -9,7 +9,7 @@ import { verdictOf } from '@iron-hush/core/words'
 export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
   const runId = ref('')
   const problems = computed(() => (patch.value ? checkPatch(patch.value, shelf.value) : []))
-  const compute = levelsAgain()
+  const compute = incrementalLevels()
   const levels = computed<Levels | undefined>(() =>
     patch.value && problems.value.length === 0 ? compute(patch.value, shelf.value) : undefined,
   )

@@ -11,7 +11,7 @@ describe('listening', () => {
     expect(once.samples).toHaveLength(renderRateHz)
     expect(shares.at(-1)).toBeGreaterThan(0.8)
     expect(renderTrack(tuning, shelf, listening, () => undefined).samples).toEqual(once.samples)
-    expect(once.heard.loudnessDbfsA).toBeGreaterThan(-60)
+    expect(once.heard.levelDbfsA).toBeGreaterThan(-60)
   })
   it('takes a clip of one\u2019s own in place of the voice, and says when the recording is gone', () => {
     const clip = Float32Array.from({ length: 4800 }, (_, frame) => Math.sin(frame / 7))

@@ -1,4 +1,4 @@
-import { type At, graphOf } from '@iron-hush/core/chain'
+import { type PositionOf, graphOf } from '@iron-hush/core/chain'
 import { type Heard, heardIn } from '@iron-hush/core/measure'
 import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
 import { dropoutsOf } from '@iron-hush/core/radio'
@@ -36,7 +36,7 @@ export function renderTrack(
     ({ box: at, stage }) => at === box && stage.kind === 'recording' && stage.track === track,
   )
   if (!end) throw new Refusal('This recording is no longer in the chain. Choose another run to listen to.')
-  const at: At = (key) => graph.settings.get(key)!
+  const at: PositionOf = (key) => graph.settings.get(key)!
   const frames = seconds * renderRateHz
   const samples = new Float32Array(frames)
   const running = render(graph, at, {

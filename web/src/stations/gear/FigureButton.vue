@@ -4,13 +4,13 @@ import type { GearFigure } from '@iron-hush/core/model'
 import { shownFigure } from './figures'
 
 /** A figure where it stands, to be taken in hand. */
-const props = defineProps<{ figure: GearFigure; inHand: boolean; before?: string }>()
+const props = defineProps<{ figure: GearFigure; selected: boolean; before?: string }>()
 const emit = defineEmits<{ take: [] }>()
 const shown = computed(() => shownFigure(props.figure))
 </script>
 
 <template>
-  <button type="button" class="fact" :aria-pressed="inHand" @click="emit('take')">
+  <button type="button" class="fact" :aria-pressed="selected" @click="emit('take')">
     {{ before }} {{ shown.name }} <span class="figure">{{ shown.value }}</span>
     <i v-if="shown.from" :class="shown.from">{{ shown.from }}</i>
   </button>

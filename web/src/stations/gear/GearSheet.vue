@@ -35,9 +35,9 @@ watch(
 )
 const figures = computed(() => figuresOfGear(props.thing))
 const under = (...path: GearFigure['path']) => figures.value.filter((figure) => isUnder(figure, path))
-const inHand = ref<string>()
+const selected = ref<string>()
 const key = ({ path }: GearFigure) => path.join('.')
-const figureInHand = computed(() => figures.value.find((figure) => key(figure) === inHand.value))
+const figureInHand = computed(() => figures.value.find((figure) => key(figure) === selected.value))
 
 const said = (field: 'name' | 'maker' | 'note', event: Event) => {
   const text = (event.target as HTMLInputElement).value.trim()
@@ -155,7 +155,7 @@ const partCount = computed(() =>
       class="hand"
       :thing="thing"
       :figure="figureInHand"
-      @close="inHand = undefined"
+      @close="selected = undefined"
     />
 
     <template v-if="thing.strips.length">
@@ -174,8 +174,8 @@ const partCount = computed(() =>
               v-for="figure in under('strips', at, 'stages', index)"
               :key="key(figure)"
               :figure="figure"
-              :in-hand="key(figure) === inHand"
-              @take="inHand = key(figure)"
+              :selected="key(figure) === selected"
+              @take="selected = key(figure)"
             />
           </li>
         </ol>
@@ -188,7 +188,7 @@ const partCount = computed(() =>
         }}{{ partCount.length ? `; ${partCount.join(', ')}` : '' }}
       </p>
       <div class="drawings">
-        <ContactsDrawing v-for="(each, index) in drawings" :key="index" :lit="each" :width="380" alone />
+        <ContactsDrawing v-for="(each, index) in drawings" :key="index" :link="each" :width="380" alone />
       </div>
       <div class="inside">
         <FigureButton
@@ -196,8 +196,8 @@ const partCount = computed(() =>
           :key="key(figure)"
           :figure="figure"
           :before="insideName(figure.part)"
-          :in-hand="key(figure) === inHand"
-          @take="inHand = key(figure)"
+          :selected="key(figure) === selected"
+          @take="selected = key(figure)"
         />
       </div>
     </template>
@@ -219,8 +219,8 @@ const partCount = computed(() =>
                 :key="key(figure)"
                 :figure="figure"
                 :before="figure.part.slice(port.name.length).replace(/^, /, '')"
-                :in-hand="key(figure) === inHand"
-                @take="inHand = key(figure)"
+                :selected="key(figure) === selected"
+                @take="selected = key(figure)"
               />
             </td>
           </tr>
@@ -234,8 +234,8 @@ const partCount = computed(() =>
           v-for="figure in under('radio')"
           :key="key(figure)"
           :figure="figure"
-          :in-hand="key(figure) === inHand"
-          @take="inHand = key(figure)"
+          :selected="key(figure) === selected"
+          @take="selected = key(figure)"
         />
       </div>
     </template>

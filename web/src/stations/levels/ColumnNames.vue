@@ -2,7 +2,7 @@
 import type { Column } from '@iron-hush/core/levels'
 
 /** The columns of a run by name; the selected one is marked. */
-defineProps<{ columns: readonly Column[]; inHand: number }>()
+defineProps<{ columns: readonly Column[]; selected: number }>()
 const emit = defineEmits<{ choose: [index: number] }>()
 </script>
 
@@ -13,8 +13,8 @@ const emit = defineEmits<{ choose: [index: number] }>()
       :key="index"
       type="button"
       class="name"
-      :class="{ hand: index === inHand }"
-      :aria-pressed="index === inHand"
+      :class="{ hand: index === selected }"
+      :aria-pressed="index === selected"
       @click="emit('choose', index)"
     >
       <b>{{ column.name }}</b>

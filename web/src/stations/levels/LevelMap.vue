@@ -11,7 +11,7 @@ const props = defineProps<{
   run: Run
   columns: Column[]
   mode: ScaleMode
-  inHand: number
+  selected: number
   pins: string[]
   /** The noise of the place in words, and the words for the three moments. */
   placeWords: string
@@ -270,7 +270,7 @@ const summary = computed(
         </text>
         <rect
           class="hit"
-          :class="{ hand: each.index === inHand }"
+          :class="{ hand: each.index === selected }"
           :x="each.x + 1"
           :y="top - 4"
           :width="Math.max(0, step - 2)"

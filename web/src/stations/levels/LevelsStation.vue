@@ -47,10 +47,10 @@ const recorded = computed(() =>
   scene.runs.filter(({ id, end }) => end.kind === 'recording' && !/#\d+$/.test(id)),
 )
 const ambience = ref(true)
-const inHand = ref(0)
+const selected = ref(0)
 /** The column under the pointer, where it is not the one in hand. */
 const under = ref<number>()
-const priced = computed(() => sets.value[under.value ?? inHand.value]?.[0])
+const priced = computed(() => sets.value[under.value ?? selected.value]?.[0])
 const pins = ref<string[]>([])
 const controlRow = useTemplateRef('controlRow')
 
@@ -62,7 +62,7 @@ watch(
   () => run.value?.id,
   () => {
     const tightest = run.value?.tightest?.point
-    inHand.value = Math.max(
+    selected.value = Math.max(
       0,
       columns.value.findIndex(({ points }) => tightest !== undefined && points.includes(tightest)),
     )
@@ -76,16 +76,16 @@ const sets = computed(() =>
 const turn = useTurnControl()
 
 function move(by: number): void {
-  inHand.value = Math.min(columns.value.length - 1, Math.max(0, inHand.value + by))
+  selected.value = Math.min(columns.value.length - 1, Math.max(0, selected.value + by))
   void nextTick(() =>
     controlRow.value
       ?.querySelectorAll('.cell')
-      [inHand.value]?.querySelector<HTMLElement>('[tabindex="0"]')
+      [selected.value]?.querySelector<HTMLElement>('[tabindex="0"]')
       ?.focus(),
   )
 }
 function pin(): void {
-  const column = columns.value[inHand.value]
+  const column = columns.value[selected.value]
   if (!column) return
   const key = `${column.part}.${column.name}`
   pins.value = pins.value.includes(key) ? pins.value.filter((each) => each !== key) : [...pins.value, key]
@@ -100,7 +100,7 @@ function listenOrNot(): void {
 
 useEventListener(window, 'keydown', (event) => {
   if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || view.open) return
-  const set = sets.value[inHand.value]?.[0]
+  const set = sets.value[selected.value]?.[0]
   const up = { ArrowUp: 1, ArrowDown: -1 }[event.key]
   const onButton = (event.target as HTMLElement).closest('button')
   if (event.key === 'ArrowLeft') move(-1)
@@ -146,7 +146,7 @@ useEventListener(window, 'keydown', (event) => {
         :runs="recorded"
         :plan="plan"
         :odds="allOdds"
-        :in-hand="run.id"
+        :selected="run.id"
         :ambience
         @choose="scene.runId = $event"
       />
@@ -156,14 +156,14 @@ useEventListener(window, 'keydown', (event) => {
         :run
         :columns
         :mode
-        :in-hand
+        :selected
         :pins
         :place-words="placeWords(run, scene.patch!.brief)"
         :moment-words="momentWords(run)"
         :spread-db="2 * spreadDb[run.source.kind]"
-        @choose="inHand = $event"
+        @choose="selected = $event"
       />
-      <ColumnNames v-if="shows === 'run'" :columns :in-hand class="row names" @choose="inHand = $event" />
+      <ColumnNames v-if="shows === 'run'" :columns :selected class="row names" @choose="selected = $event" />
       <div v-if="shows === 'run'" ref="controlRow" class="row controls">
         <ControlCell
           v-for="(set, index) in sets"
@@ -172,8 +172,8 @@ useEventListener(window, 'keydown', (event) => {
           :part-name="columns[index]!.partName"
           :none="columns[index]!.domain === 'pressure' ? 'set in Brief' : 'no control'"
           :balancing
-          :class="{ hand: index === inHand }"
-          @focusin="inHand = index"
+          :class="{ hand: index === selected }"
+          @focusin="selected = index"
           @pointerenter="under = index"
           @pointerleave="under = undefined"
         />

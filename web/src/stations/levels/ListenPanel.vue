@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import Slider from 'primevue/slider'
 import { computed } from 'vue'
-import { parseWav } from './own-clip'
+import { readClip } from './own-clip'
 import { differencesOf } from '@iron-hush/core/report'
 import { wavBytes } from '@iron-hush/core/media'
 import { download } from '../../state/download'
@@ -74,7 +74,7 @@ async function ownClip(event: Event): Promise<void> {
   input.value = ''
   if (!file) return
   try {
-    clip.value = { name: file.name, samples: await parseWav(file) }
+    clip.value = { name: file.name, samples: await readClip(file) }
     await listen()
   } catch (error) {
     useNotices().say(error instanceof Error ? error.message : String(error))
@@ -170,7 +170,7 @@ const madeUp = () => {
         <span class="figure">{{ db(volumeDb) }} dB</span></label
       >
       <span v-if="shown" class="quiet"
-        >recorded at <span class="figure">{{ db(shown.loudnessDbfsA) }} dBFS(A)</span>, played at one
+        >recorded at <span class="figure">{{ db(shown.levelDbfsA) }} dBFS(A)</span>, played at one
         loudness</span
       >
       <span v-if="kept" class="quiet">a setting is kept</span>

@@ -15,7 +15,7 @@ const props = defineProps<{
   runs: Run[]
   plan: Plan
   odds: Odds | undefined
-  inHand: string
+  selected: string
   ambience: boolean
 }>()
 const emit = defineEmits<{ choose: [id: string] }>()
@@ -147,7 +147,7 @@ const summary = computed(
           <text v-else class="none" :x="each.x + step / 2" :y="height / 2">nothing arrives</text>
           <rect
             class="hit"
-            :class="{ hand: each.run.id === inHand }"
+            :class="{ hand: each.run.id === selected }"
             :x="each.x + 1"
             :y="top - 4"
             :width="Math.max(0, step - 2)"
@@ -162,8 +162,8 @@ const summary = computed(
         v-for="each in drawn"
         :key="each.run.id"
         type="button"
-        :class="{ hand: each.run.id === inHand }"
-        :aria-pressed="each.run.id === inHand"
+        :class="{ hand: each.run.id === selected }"
+        :aria-pressed="each.run.id === selected"
         @click="emit('choose', each.run.id)"
       >
         <b>{{ each.run.entry.name }} &rarr; {{ each.run.end.boxName }}, {{ each.run.end.name }}</b>

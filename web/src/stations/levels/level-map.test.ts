@@ -16,7 +16,7 @@ describe('the level map', () => {
         run,
         columns,
         mode,
-        inHand: 0,
+        selected: 0,
         pins: [`${columns[1]!.part}.${columns[1]!.name}`],
         placeWords: 'lathe',
         momentWords: { loudest: 'loudest', typical: 'typical', quietest: 'quietest' },

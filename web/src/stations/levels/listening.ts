@@ -128,7 +128,7 @@ export function useListening(proposed: () => readonly Edit[]) {
 
   /** Brings the softest of the sounds to -20 dBFS. */
   function listeningGain(): number {
-    const levels = rendered.value.map(({ heard: { loudnessDbfsA } }) => loudnessDbfsA).filter(Number.isFinite)
+    const levels = rendered.value.map(({ heard: { levelDbfsA } }) => levelDbfsA).filter(Number.isFinite)
     return levels.length ? 10 ** ((-20 - Math.min(...levels)) / 20) : 1
   }
 

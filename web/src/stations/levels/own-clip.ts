@@ -8,7 +8,7 @@ const shortestS = 0.5
  * A user's own clip as one channel at the rate of the rendering. The browser reads it and brings it to the rate; several
  * channels are summed. Refused with a sentence when it cannot be read, is silent, or has no usable length.
  */
-export async function parseWav(file: File): Promise<Float32Array> {
+export async function readClip(file: File): Promise<Float32Array> {
   const context = new OfflineAudioContext(1, renderRateHz, renderRateHz)
   let buffer: AudioBuffer
   try {

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { LitContact, LitLink } from '@iron-hush/core/circuit'
+import type { ContactState, LinkContacts } from '@iron-hush/core/circuit'
 
 /** The plugs of a link, contact by contact, with what travels on each. */
-const props = defineProps<{ lit: LitLink; width: number; alone?: boolean }>()
+const props = defineProps<{ link: LinkContacts; width: number; alone?: boolean }>()
 
 const rowHeight = 21
 const top = 34
 const side = computed(() => (props.alone ? 84 : 172))
-const halves = computed(() => props.lit.halves)
+const halves = computed(() => props.link.halves)
 /** Output, pieces, input: the two halves of a piece stand close together. */
 const xs = computed(() => {
-  const gaps = props.lit.strands.map((_, index) => (index % 2 === 0 ? 1 : 1.6))
+  const gaps = props.link.strands.map((_, index) => (index % 2 === 0 ? 1 : 1.6))
   const whole = gaps.reduce((sum, gap) => sum + gap, 0) || 1
   const room = props.width - 2 * side.value
   let x = side.value
@@ -33,7 +33,7 @@ const frames = computed(() =>
   }),
 )
 const strands = computed(() =>
-  props.lit.strands.flatMap((list, index) =>
+  props.link.strands.flatMap((list, index) =>
     list.map((strand) => ({
       key: `${index} ${strand.from} ${strand.to}`,
       x1: xs.value[index]!,
@@ -46,7 +46,7 @@ const strands = computed(() =>
   ),
 )
 const minus = (text: string) => text.replace('-', '\u2212')
-function reading(contact: LitContact): string {
+function reading(contact: ContactState): string {
   if (props.alone) return ''
   const volts = Math.abs(contact.volts) > 0.02 ? `${contact.volts.toFixed(2)} V` : ''
   const milliamperes =
@@ -60,7 +60,7 @@ function reading(contact: LitContact): string {
   const sound = loudest === undefined ? '' : `${loudest.toFixed(1)} dB`
   return minus([sound, volts, milliamperes].filter(Boolean).join(' ')) || words[contact.travels]
 }
-const words: Record<LitContact['travels'], string> = {
+const words: Record<ContactState['travels'], string> = {
   signal: 'sound',
   return: 'sound, reversed',
   supply: 'supply',

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/advice'
-import { litLink, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
+import { contactStates, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
 import { type Link, shelfFor } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
 import { circuitWords } from '@iron-hush/core/words'
@@ -50,10 +50,10 @@ const arriving = computed(() => {
 })
 const silent = computed(() => arriving.value !== undefined && arriving.value.typical < -150)
 const wired = computed(() => scene.wiring.find((each) => each.link === props.link.id)?.report)
-const lit = computed(() => {
+const contacts = computed(() => {
   const link = pluggedLink(patch.value, props.link, gear.shelf)
   const found = link && variantsOf(link)
-  return !found || 'misfit' in found ? undefined : litLink(link, found.variants[0]!)
+  return !found || 'misfit' in found ? undefined : contactStates(link, found.variants[0]!)
 })
 const air = computed(() => radioLinksOf(patch.value, gear.shelf).find((each) => each.link === props.link.id))
 const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
@@ -136,7 +136,7 @@ const pull = () => {
       <h2>{{ from.name }} &rarr; {{ to.name }}</h2>
       <button type="button" @click="emit('close')">Close</button>
     </header>
-    <ContactsDrawing v-if="lit" :lit="lit" :width="752" />
+    <ContactsDrawing v-if="contacts" :link="contacts" :width="752" />
     <div :class="{ columns: plugged }">
       <div class="column">
         <RadioFacts v-if="radio" :link="air" />

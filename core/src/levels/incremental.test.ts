@@ -2,12 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { applyEdits, type Edit } from '../edits'
 import { positionsOf, shelfFor } from '../model'
 import { scenes, shelf } from '../tests/demo'
-import { levelsAgain, levelsOfPatch } from './index'
+import { incrementalLevels, levelsOfPatch } from './index'
 
 describe('levels of one patch after another', () => {
   for (const patch of scenes)
     it(`are what each comes to alone: every control of ${patch.name}, turned, put back and undone`, () => {
-      const again = levelsAgain()
+      const again = incrementalLevels()
       again(patch, shelf)
       const all = shelfFor(patch, shelf)
       const parts = [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]

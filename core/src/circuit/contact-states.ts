@@ -3,16 +3,16 @@ import { matings } from './contacts'
 import { factsOf } from './facts'
 import { leakageDb } from './facts-of-sound'
 import { impedanceBetween } from './impedance'
-import { type Piece, type Place, type PluggedLink, wayTo } from './link'
+import { type Piece, type Terminal, type PluggedLink, wayTo } from './link'
 import type { Variant } from './variants'
-import { groundOf, inputNode, outputNode, placeNode } from './link-parts'
+import { groundOf, inputNode, outputNode, terminalNode } from './link-parts'
 import type { NodeName } from './netlist'
 import { magnitude, minus, networkAt, solve } from './solve'
 
 /** What travels on a contact. `return` is sound the other way up: the second leg of a balanced run. */
 export type Travels = 'signal' | 'return' | 'supply' | 'ground' | 'nothing'
 
-export interface LitContact {
+export interface ContactState {
   contact: Contact
   travels: Travels
   /** Each sound above silence, for 1 V at its source, against the ground of the receiver. */
@@ -23,11 +23,11 @@ export interface LitContact {
 }
 
 /** One plug or socket on the way, with what is on its contacts. */
-export interface LitHalf {
+export interface ConnectorState {
   name: string
   shape: Shape
   gender: 'plug' | 'socket'
-  contacts: LitContact[]
+  contacts: ContactState[]
 }
 
 /** Two contacts that are one, or that a part lies between: by place in the lists of two neighbouring halves. */
@@ -38,16 +38,16 @@ export interface Strand {
 }
 
 /** A link from the output to the input asked about: halves in order, and the strands from each to the next. */
-export interface LitLink {
-  halves: LitHalf[]
+export interface LinkContacts {
+  halves: ConnectorState[]
   strands: Strand[][]
 }
 
 const darkVolts = 0.02
 const groundOhm = 1
 
-/** Lights every contact of a link by what its solution carries there. */
-export function litLink(link: PluggedLink, variant: Variant): LitLink {
+/** Every contact of a link, with what its solution carries there. */
+export function contactStates(link: PluggedLink, variant: Variant): LinkContacts {
   const { netlist } = variant
   const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
   const middle = networkAt(netlist, 1000)
@@ -56,7 +56,7 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
   const facts = factsOf(link, variant)
   const ground = groundOf(0)
 
-  const light = (contact: Contact, node: NodeName, amperes?: number): LitContact => {
+  const stateOf = (contact: Contact, node: NodeName, amperes?: number): ContactState => {
     const heard = sound.flatMap(({ signal, solution }) => {
       const volts = minus(solution.volts(node), solution.volts(ground))
       const db = 20 * Math.log10(Math.max(1e-12, magnitude(volts)))
@@ -79,11 +79,11 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
     { shape, gender }: { shape: Shape; gender: 'plug' | 'socket' },
     node: (contact: Contact) => NodeName,
     amperes?: (contact: Contact) => number | undefined,
-  ): LitHalf => ({
+  ): ConnectorState => ({
     name,
     shape,
     gender,
-    contacts: contactsOf[shape].map((contact) => light(contact, node(contact), amperes?.(contact))),
+    contacts: contactsOf[shape].map((contact) => stateOf(contact, node(contact), amperes?.(contact))),
   })
 
   const halves = [
@@ -94,7 +94,7 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
   ]
   const strands: Strand[][] = []
   const touching = () => {
-    const [one, other] = halves.slice(-2) as [LitHalf, LitHalf]
+    const [one, other] = halves.slice(-2) as [ConnectorState, ConnectorState]
     const pairs = touchesOf(one, other, variant)
     strands.push(
       pairs.map(([from, to]) => ({
@@ -107,7 +107,7 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
   for (const index of wayTo(link, 0)) {
     const piece = link.pieces[index]!
     for (const end of [0, 1]) {
-      halves.push(half(piece.name, piece.ends[end]!, (contact) => placeNode(index, { end, contact })))
+      halves.push(half(piece.name, piece.ends[end]!, (contact) => terminalNode(index, { end, contact })))
       if (end === 0) touching()
       else strands.push(insideOf(piece))
     }
@@ -126,7 +126,11 @@ export function litLink(link: PluggedLink, variant: Variant): LitLink {
 }
 
 /** Contacts of two neighbours that touch, first one's before the other's, in this variant. */
-function touchesOf(one: LitHalf, other: LitHalf, { matings: chosen }: Variant): [Contact, Contact][] {
+function touchesOf(
+  one: ConnectorState,
+  other: ConnectorState,
+  { matings: chosen }: Variant,
+): [Contact, Contact][] {
   const pairs =
     chosen.find(({ at }) => at === `${one.name} into ${other.name}`)?.pairs ??
     matings(
@@ -139,7 +143,7 @@ function touchesOf(one: LitHalf, other: LitHalf, { matings: chosen }: Variant): 
 
 /** What joins the contacts of two ends of a piece: straight, or through parts and nodes inside. */
 function insideOf({ ends, wires, parts = [] }: Piece, one = 0, other = 1): Strand[] {
-  const key = (place: Place) => ('inside' in place ? ` ${place.inside}` : `${place.end} ${place.contact}`)
+  const key = (place: Terminal) => ('inside' in place ? ` ${place.inside}` : `${place.end} ${place.contact}`)
   const edges = [
     ...wires.map(([from, to]) => ({ from: key(from), to: key(to), part: false })),
     ...parts.flatMap((part) => {
@@ -175,9 +179,9 @@ function insideOf({ ends, wires, parts = [] }: Piece, one = 0, other = 1): Stran
 }
 
 /** A cable or adapter by itself: every two ends that something joins, with what does. */
-export function pieceStrands(piece: Piece): LitLink[] {
+export function pieceStrands(piece: Piece): LinkContacts[] {
   const names = ['towards the source', 'other end', 'further end', 'last end']
-  const half = (end: number): LitHalf => ({
+  const half = (end: number): ConnectorState => ({
     name: names[end] ?? `end ${end}`,
     shape: piece.ends[end]!.shape,
     gender: piece.ends[end]!.gender,
@@ -189,7 +193,7 @@ export function pieceStrands(piece: Piece): LitLink[] {
     })),
   })
   return piece.ends.flatMap((_, one) =>
-    piece.ends.slice(one + 1).flatMap((__, index): LitLink[] => {
+    piece.ends.slice(one + 1).flatMap((__, index): LinkContacts[] => {
       const other = one + 1 + index
       const strands = insideOf(piece, one, other)
       return strands.length ? [{ halves: [half(one), half(other)], strands: [strands] }] : []

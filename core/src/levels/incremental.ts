@@ -6,7 +6,7 @@ import { type Levels, levelsOfGraph } from './run'
  * Levels of one patch after another, as a control is turned: the chain is laid out anew only when more than the
  * settings of boxes changed. What a setting does to the circuit of a link (a supply, a piece's switch) lays it out anew.
  */
-export function levelsAgain(): (patch: Patch, shelf: Shelf) => Levels {
+export function incrementalLevels(): (patch: Patch, shelf: Shelf) => Levels {
   let last: { patch: Patch; shelf: Shelf; graph: Graph } | undefined
   return (patch, shelf) => {
     if (last?.shelf !== shelf || !sameCircuits(last.patch, patch, shelf))

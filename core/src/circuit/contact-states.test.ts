@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { contactsOf, type Link, parseJson, Patch, ShelfFile, shelfOf } from '../model'
-import { factsOf, litLink, pieceOfGear, pieceStrands, pluggedLink, startAt, variantsOf } from './index'
+import { factsOf, contactStates, pieceOfGear, pieceStrands, pluggedLink, startAt, variantsOf } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
 const read = (file: string) => readFileSync(new URL(file, demo), 'utf8')
@@ -15,7 +15,7 @@ const solved = (patch: Patch, link: Link) => {
   const plugged = pluggedLink(patch, link, shelf)
   const found = plugged && variantsOf(plugged)
   return found && 'variants' in found
-    ? { plugged, variant: found.variants[0]!, lit: litLink(plugged, found.variants[0]!) }
+    ? { plugged, variant: found.variants[0]!, drawn: contactStates(plugged, found.variants[0]!) }
     : undefined
 }
 const everyLink = scenes.flatMap((patch) =>
@@ -25,14 +25,14 @@ const everyLink = scenes.flatMap((patch) =>
   }),
 )
 
-describe('lit contacts', () => {
+describe('contacts of a link', () => {
   it('are the same on both sides of every touch and every bare wire', () => {
     expect(everyLink.length).toBeGreaterThan(20)
-    for (const { lit } of everyLink)
-      lit.strands.forEach((strands, index) => {
+    for (const { drawn } of everyLink)
+      drawn.strands.forEach((strands, index) => {
         for (const { from, to, through } of strands) {
           if (through === 'part') continue
-          const [one, other] = [lit.halves[index]!.contacts[from]!, lit.halves[index + 1]!.contacts[to]!]
+          const [one, other] = [drawn.halves[index]!.contacts[from]!, drawn.halves[index + 1]!.contacts[to]!]
           // a wire has a fraction of an ohm in it
           expect(Math.abs(one.volts - other.volts)).toBeLessThan(0.05)
           expect(one.signals.length).toBe(other.signals.length)
@@ -44,11 +44,11 @@ describe('lit contacts', () => {
       })
   })
   it('agree with what is read off the solution for the channels of the input', () => {
-    for (const { plugged, variant, lit } of everyLink) {
+    for (const { plugged, variant, drawn } of everyLink) {
       const [input] = plugged.inputs
       for (const channel of input!.channels) {
         if (channel.cold !== undefined) continue
-        const contact = lit.halves.at(-1)!.contacts.find((each) => each.contact === channel.hot)!
+        const contact = drawn.halves.at(-1)!.contacts.find((each) => each.contact === channel.hot)!
         for (const reach of factsOf(plugged, variant).reaches)
           if (reach.channel === channel.id && reach.db > -60)
             expect(contact.signals.find(({ signal }) => signal === reach.signal)!.db).toBeCloseTo(reach.db, 9)
@@ -57,14 +57,14 @@ describe('lit contacts', () => {
   })
   it('carry as much DC into the output as the supplies give, where nothing but wires lies between', () => {
     let compared = 0
-    for (const { plugged, lit } of everyLink) {
+    for (const { plugged, drawn } of everyLink) {
       if (
         plugged.inputs.length > 1 ||
         plugged.pieces.some(({ parts }) => parts?.some(({ kind }) => kind !== 'resistor'))
       )
         continue
-      const given = lit.halves.at(-1)!.contacts.reduce((sum, { amperes }) => sum + (amperes ?? 0), 0)
-      const taken = lit.halves[0]!.contacts.reduce((sum, { amperes }) => sum + (amperes ?? 0), 0)
+      const given = drawn.halves.at(-1)!.contacts.reduce((sum, { amperes }) => sum + (amperes ?? 0), 0)
+      const taken = drawn.halves[0]!.contacts.reduce((sum, { amperes }) => sum + (amperes ?? 0), 0)
       // an input that bleeds some of its own supply gives more than the output takes
       if (given === 0 || plugged.inputs[0]!.channels.some(({ cold }) => cold === undefined)) continue
       expect(taken).toBeCloseTo(given, 5)
@@ -74,17 +74,17 @@ describe('lit contacts', () => {
   })
   it('name a contact by the loudest thing that travels there', () => {
     const bench = scene('The founder at the bench')
-    const lit = (id: string) =>
+    const drawn = (id: string) =>
       solved(
         bench,
         bench.links.find((link) => link.id === id)!,
-      )!.lit
-    expect(lit('boom-cable').halves[0]!.contacts.map(({ travels }) => travels)).toEqual([
+      )!.drawn
+    expect(drawn('boom-cable').halves[0]!.contacts.map(({ travels }) => travels)).toEqual([
       'ground',
       'signal',
       'return',
     ])
-    const radio = lit('receiver-cable')
+    const radio = drawn('receiver-cable')
       .halves.at(-1)!
       .contacts.map(({ travels }) => travels)
     expect(radio).toEqual(['ground', 'signal', 'ground'])
