@@ -40,9 +40,9 @@ describe('a sheet', () => {
     for (const thing of gear) {
       const piece = pieceOfGear(thing.id, thing, {})
       if (!piece) continue
-      for (const lit of pieceStrands(piece)) {
-        const wrapper = mount(ContactsDrawing, { props: { lit, width: 380, alone: true } })
-        expect(wrapper.findAll('line').length).toBe(lit.strands[0]!.length)
+      for (const link of pieceStrands(piece)) {
+        const wrapper = mount(ContactsDrawing, { props: { link, width: 380, alone: true } })
+        expect(wrapper.findAll('line').length).toBe(link.strands[0]!.length)
       }
       expect(pieceStrands(piece).some(({ strands }) => strands[0]!.length > 0)).toBe(true)
     }

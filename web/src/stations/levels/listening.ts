@@ -1,4 +1,4 @@
-import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { onUnmounted, ref, shallowRef, watch } from 'vue'
 import { equalLoudness } from '@iron-hush/core/measure'
 import { applyEdits, type Edit } from '@iron-hush/core/edits'
 import type { Patch } from '@iron-hush/core/model'
@@ -7,6 +7,8 @@ import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
 import { type Job, startListen } from '../../workers/compute'
 import type { Rendered } from '../../workers/listening'
+import { useBlindTest } from './blind-test'
+import { usePlayer } from './player'
 
 /** A setting of the chain that can be heard. */
 export interface Side {
@@ -18,33 +20,11 @@ const seconds = 10
 /** Where the volume stands at first, dB: low. */
 const startVolumeDb = -30
 
-/**
- * The run in hand, heard under two settings at one loudness: now, and what Balance proposes or what was kept. Blind, it
- * hides which is which and keeps a tally of what was preferred.
- */
-export function useListening(proposed: () => readonly Edit[]) {
+/** The chain as it stands, and beside it what Balance proposes or what was saved to compare. */
+function useSides(proposed: () => readonly Edit[]) {
   const scene = useScene()
   const gear = useGear()
-  const open = ref(false)
   const kept = shallowRef<Side>()
-  const clip = shallowRef<{ name: string; samples: Float32Array }>()
-  /** How far the radios of the run are apart, m; undefined for a link that never drops out. */
-  const radioM = ref<number>()
-  const rendered = shallowRef<Rendered[]>([])
-  const sides = shallowRef<Side[]>([])
-  const progress = ref<number>()
-  const playing = ref(false)
-  const side = ref(0)
-  const volumeDb = ref(startVolumeDb)
-  const blind = ref(false)
-  /** Blind, the sides change places by chance. */
-  const swapped = ref(false)
-  const tally = ref<[number, number]>([0, 0])
-  let job: Job<Rendered[]> | undefined
-  let context: AudioContext | undefined
-  let voices: { source: AudioBufferSourceNode; gain: GainNode }[] = []
-
-  const heard = computed(() => (swapped.value && blind.value ? 1 - side.value : side.value))
 
   function sidesNow(): Side[] {
     const now = scene.patch
@@ -58,27 +38,40 @@ export function useListening(proposed: () => readonly Edit[]) {
           : undefined
     return [{ name: 'now', patch: now }, ...(other ? [other] : [])]
   }
+  function keep(): void {
+    if (scene.patch) kept.value = { name: 'as kept', patch: scene.patch }
+  }
+  watch(
+    () => scene.document?.id,
+    () => (kept.value = undefined),
+  )
+  return { kept, keep, sidesNow }
+}
 
-  async function listen(): Promise<void> {
-    const run = scene.run
-    if (!run) return
-    open.value = true
-    stop()
+/** Renders the selected run under every side, one rendering at a time. */
+function useRendering() {
+  const scene = useScene()
+  const gear = useGear()
+  const clip = shallowRef<{ name: string; samples: Float32Array }>()
+  /** How far the radios of the run are apart, m; undefined for a link that never drops out. */
+  const radioM = ref<number>()
+  const rendered = shallowRef<Rendered[]>([])
+  const progress = ref<number>()
+  let job: Job<Rendered[]> | undefined
+
+  function cancel(): void {
     job?.cancel()
-    sides.value = sidesNow()
-    side.value = 0
-    swapped.value = Math.random() < 0.5
+    job = undefined
+    progress.value = undefined
+  }
+  /** Whether it was rendered to its end, and not cancelled or refused. */
+  async function render(sides: readonly Side[]): Promise<boolean> {
+    const { end } = scene.run!
+    cancel()
     progress.value = 0
     const mine = startListen(
-      sides.value.map(({ patch }) => patch),
-      {
-        box: run.end.box,
-        track: run.end.track,
-        seconds,
-        seed: 1,
-        clip: clip.value?.samples,
-        radioM: radioM.value,
-      },
+      sides.map(({ patch }) => patch),
+      { box: end.box, track: end.track, seconds, seed: 1, clip: clip.value?.samples, radioM: radioM.value },
       gear.all,
       (share) => {
         if (job === mine) progress.value = share
@@ -87,9 +80,10 @@ export function useListening(proposed: () => readonly Edit[]) {
     job = mine
     try {
       rendered.value = await mine.result
-      if (job === mine) play()
+      return job === mine
     } catch (error) {
       useNotices().say(error instanceof Error ? error.message : String(error))
+      return false
     } finally {
       if (job === mine) {
         progress.value = undefined
@@ -97,113 +91,58 @@ export function useListening(proposed: () => readonly Edit[]) {
       }
     }
   }
+  return { clip, radioM, rendered, progress, render, cancel }
+}
 
+/**
+ * The selected run, heard under two settings at one loudness: now, and what Balance proposes or what was saved to
+ * compare. Blind, it hides which is which and keeps a tally of what was preferred.
+ */
+export function useListening(proposed: () => readonly Edit[]) {
+  const scene = useScene()
+  const { kept, keep, sidesNow } = useSides(proposed)
+  const { clip, radioM, rendered, progress, render, cancel } = useRendering()
+  const player = usePlayer()
+  const open = ref(false)
+  const sides = shallowRef<Side[]>([])
+  const side = ref(0)
+  const volumeDb = ref(startVolumeDb)
+  const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
+
+  async function listen(): Promise<void> {
+    if (!scene.run) return
+    open.value = true
+    player.stop()
+    sides.value = sidesNow()
+    side.value = 0
+    shuffle()
+    if (await render(sides.value)) play()
+  }
+  const mix = () => player.mix(heard.value, volumeDb.value)
   function play(): void {
-    stop()
-    if (rendered.value.length === 0) return
-    context ??= new AudioContext()
-    const audio = context
-    void audio.resume()
-    const equal = equalLoudness(rendered.value.map(({ heard: each }) => each))
-    const startAt = audio.currentTime + 0.05
-    voices = rendered.value.map(({ samples, rateHz }, index) => {
-      const buffer = audio.createBuffer(1, samples.length, rateHz)
-      buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, 0)
-      const source = audio.createBufferSource()
-      source.buffer = buffer
-      source.loop = true
-      // what lies between the two is brought up to a level for listening before the volume takes it down
-      const own = equal[index]! * listeningGain()
-      const level = audio.createGain()
-      level.gain.value = own
-      const gain = audio.createGain()
-      gain.gain.value = 0
-      source.connect(level).connect(gain).connect(audio.destination)
-      source.start(startAt)
-      return { source, gain }
-    })
-    playing.value = true
+    player.play(rendered.value, equalLoudness(rendered.value.map(({ heard: each }) => each)))
     mix()
   }
-
-  /** Brings the softest of the sounds to -20 dBFS. */
-  function listeningGain(): number {
-    const levels = rendered.value.map(({ heard: { levelDbfsA } }) => levelDbfsA).filter(Number.isFinite)
-    return levels.length ? 10 ** ((-20 - Math.min(...levels)) / 20) : 1
-  }
-
-  function mix(): void {
-    for (const [index, { gain }] of voices.entries())
-      gain.gain.setTargetAtTime(
-        index === heard.value ? 10 ** (volumeDb.value / 20) : 0,
-        context!.currentTime,
-        0.01,
-      )
-  }
-
-  function stop(): void {
-    for (const { source } of voices) source.stop()
-    voices = []
-    playing.value = false
-  }
-
   function close(): void {
-    stop()
-    job?.cancel()
-    job = undefined
-    progress.value = undefined
+    player.stop()
+    cancel()
     open.value = false
   }
 
-  function keep(): void {
-    if (scene.patch) kept.value = { name: 'as kept', patch: scene.patch }
-  }
-
-  /** Blind: the one being heard is liked better; the two change places by chance for the next. */
-  function prefer(): void {
-    const next: [number, number] = [...tally.value]
-    next[heard.value]!++
-    tally.value = next
-    swapped.value = Math.random() < 0.5
-    mix()
-  }
-
-  watch([side, volumeDb, blind], mix)
-  watch(blind, () => (tally.value = [0, 0]))
+  watch([heard, volumeDb], mix)
   watch(
     () => scene.run?.id,
     () => {
       if (open.value) close()
     },
   )
-  watch(
-    () => scene.document?.id,
-    () => (kept.value = undefined),
-  )
   onUnmounted(() => {
     close()
-    void context?.close()
+    player.close()
   })
-
+  const { playing, stop } = player
   return {
-    open,
-    kept,
-    clip,
-    radioM,
-    rendered,
-    sides,
-    progress,
-    playing,
-    side,
-    heard,
-    volumeDb,
-    blind,
-    tally,
-    listen,
-    play,
-    stop,
-    close,
-    keep,
-    prefer,
+    ...{ open, kept, clip, radioM, rendered, sides, progress, playing, side, heard, volumeDb, blind, tally },
+    ...{ listen, play, stop, close, keep, prefer },
   }
 }

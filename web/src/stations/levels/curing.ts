@@ -1,0 +1,47 @@
+import { ref, shallowRef } from 'vue'
+import { byWorth, type Cure } from '@iron-hush/core/balance'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { type Job, startCures } from '../../workers/compute'
+
+/** What would cure the chain: tried one by one, shown as they are found. */
+export function useCuring() {
+  const scene = useScene()
+  const gear = useGear()
+  const cures = shallowRef<Cure[]>()
+  /** Share of the candidates that were tried. */
+  const tried = ref(0)
+  const curing = ref(false)
+  let job: Job<Cure[]> | undefined
+
+  async function cure(): Promise<void> {
+    if (!scene.patch) return
+    stopCuring()
+    cures.value = []
+    tried.value = 0
+    curing.value = true
+    const mine = startCures(scene.patch, gear.all, (share, found) => {
+      if (job !== mine) return
+      tried.value = share
+      if (found) cures.value = [...(cures.value ?? []), found].sort(byWorth)
+    })
+    job = mine
+    try {
+      const all = await mine.result
+      if (job === mine) cures.value = all
+    } finally {
+      if (job === mine) curing.value = false
+    }
+  }
+  function stopCuring(): void {
+    job?.cancel()
+    job = undefined
+    curing.value = false
+  }
+  function forgetCures(): void {
+    stopCuring()
+    cures.value = undefined
+  }
+  const takeCure = ({ what, edits }: Cure) => scene.change(edits, what)
+  return { cures, tried, curing, cure, stopCuring, forgetCures, takeCure }
+}
