@@ -1,11 +1,12 @@
 import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
-import type {
-  BalanceAnswer,
-  FindingAnswer,
-  LevelsAnswer,
-  MeasureAnswer,
-  OddsAnswer,
-  WiringAnswer,
+import {
+  type BalanceAnswer,
+  type FindingAnswer,
+  type LevelsAnswer,
+  type MeasureAnswer,
+  type OddsAnswer,
+  type WiringAnswer,
+  controlKey,
 } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 
@@ -35,7 +36,7 @@ export function balanceText(answer: BalanceAnswer): string {
   const { before, after } = answer
   const moves = answer.changes.map(
     (change) =>
-      `  ${`${change.part}.${change.control}`.padEnd(30)} ${change.from} -> ${change.to}   alone ${db(change.aloneDb)} dB`,
+      `  ${controlKey(change.part, change.control).padEnd(30)} ${change.from} -> ${change.to}   alone ${db(change.aloneDb)} dB`,
   )
   return [
     answer.patch,

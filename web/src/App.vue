@@ -26,7 +26,7 @@ const onRoll = computed(() => route.name === 'roll')
 async function start(): Promise<void> {
   trouble.value = ''
   try {
-    await useOutbox().adopt()
+    await useOutbox().takeOver()
     await gear.load()
     await scene.loadShoots()
     ready.value = true

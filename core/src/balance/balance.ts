@@ -1,7 +1,15 @@
 import { type PositionOf, chainOf, type Graph, graphOf, type Node, stageActs } from '../chain'
 import { earDbSpl, type Levels, levelsOfGraph, safeListeningDbSpl } from '../levels'
 import type { Edit } from '../edits'
-import { type Control, type Patch, type Position, positionsOf, type Shelf, shelfFor } from '../model'
+import {
+  type Control,
+  type Patch,
+  type Position,
+  positionsOf,
+  type Shelf,
+  shelfFor,
+  controlKey,
+} from '../model'
 import { type Aims, aimsOf, scoreOf } from './aims'
 import { bestPositions } from './demands'
 import type { FreeControl } from './free-control'
@@ -172,7 +180,7 @@ export function controlsOfPatch(
   const all = shelfFor(patch, shelf)
   return [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)].flatMap((part) =>
     all.get(part.gear)!.controls.map((control) => ({
-      key: `${part.id}.${control.id}`,
+      key: controlKey(part.id, control.id),
       control,
       locked: part.locked.includes(control.id),
     })),
@@ -185,7 +193,7 @@ function automaticOff(graph: Graph, patch: Patch, shelf: Shelf): Map<string, Pos
   const controls = new Map(controlsOfPatch(patch, shelf).map((each) => [each.key, each]))
   for (const { stage, part } of graph.nodes) {
     if (stage?.kind !== 'agc' || !stage.when) continue
-    const key = `${part}.${stage.when.control}`
+    const key = controlKey(part, stage.when.control)
     const entry = controls.get(key)
     if (!entry || entry.locked || !stageActs(stage, part, (each) => graph.settings.get(each)!)) continue
     const manual = positionsOf(entry.control).find((position) => !stage.when!.is.includes(`${position}`))

@@ -8,6 +8,7 @@ import {
   shelfFor,
   stageNames,
   type Strip,
+  controlKey,
 } from '../model'
 import { arrivals } from './arrivals'
 import { addNode, type Building, channelKey, sumOf } from './building'
@@ -31,7 +32,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
   const building: Building = { graph, patch, shelf, commonShelf, driven: new Map() }
   for (const part of [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)])
     for (const control of shelf.get(part.gear)!.controls)
-      graph.settings.set(`${part.id}.${control.id}`, part.settings[control.id] ?? control.initial)
+      graph.settings.set(controlKey(part.id, control.id), part.settings[control.id] ?? control.initial)
   for (const box of inOrder(patch)) layBox(building, box)
   linkAutomaticGain(graph)
   graph.steps = stepsOf(graph)
@@ -104,7 +105,7 @@ function layStages(
       stage,
       domain,
       feeds: [last],
-      controls: controlsOf(stage).map((control) => `${box.id}.${control}`),
+      controls: controlsOf(stage).map((control) => controlKey(box.id, control)),
       read: readingOfStage(stage, box.id, gear.kind, behindLink),
       delayS: stage.kind === 'radio' && stage.delayMs > 0 ? stage.delayMs / 1000 : undefined,
     })

@@ -14,7 +14,7 @@ import {
   wayTo,
 } from '../circuit'
 import { type CircuitFinding, isDead } from '../findings'
-import { type Gear, type Link, type Patch, type Shelf, shelfFor } from '../model'
+import { type Gear, type Link, type Patch, type Shelf, shelfFor, controlKey } from '../model'
 import { thermalNoiseDbuA } from '../units'
 import type { PositionOf } from './reading'
 
@@ -205,7 +205,9 @@ const hostOf = (patch: Patch, piece: string): Link | undefined =>
 export function controlsOnLink(patch: Patch, link: Link, gearOf: (id: string) => Gear): string[] {
   const host = link.branch && hostOf(patch, link.branch.piece)
   return [...new Set([...siblings(patch, link), ...(host ? [host] : [])])].flatMap(({ pieces }) =>
-    pieces.flatMap((piece) => ladderControls(gearOf(piece.gear)).map((control) => `${piece.id}.${control}`)),
+    pieces.flatMap((piece) =>
+      ladderControls(gearOf(piece.gear)).map((control) => controlKey(piece.id, control)),
+    ),
   )
 }
 

@@ -6,6 +6,7 @@ import {
   type Position,
   type Stage,
   valueOf,
+  controlKey,
 } from '../model'
 import {
   calibratorSplDb,
@@ -62,7 +63,7 @@ export const through: Reading = plainReading(0)
 /** What an amount comes to with its control where it stands. */
 export function amountDb(amount: Amount, part: string, at: PositionOf): number {
   if (typeof amount === 'number') return amount
-  const position = at(`${part}.${amount.control}`)
+  const position = at(controlKey(part, amount.control))
   if ('at' in amount) return amount.at[position] ?? 0
   if ('points' in amount) return alongPoints(amount.points, Number(position))
   return amount.offset + amount.perUnit * Number(position)
@@ -91,7 +92,7 @@ export const wordLengthNoiseDbfsA = (bits: number): number =>
 
 /** Whether a stage acts with its switch where it stands; one without a switch always does. */
 export const stageActs = (stage: Stage, part: string, at: PositionOf): boolean =>
-  !('when' in stage) || !stage.when || stage.when.is.includes(`${at(`${part}.${stage.when.control}`)}`)
+  !('when' in stage) || !stage.when || stage.when.is.includes(`${at(controlKey(part, stage.when.control))}`)
 
 /** Relative noise power of a level in dB; 0 for -Infinity. */
 export const noisePower = (db: number): number => (db === -Infinity ? 0 : powerFromDb(db))

@@ -1,4 +1,13 @@
-import { type Gear, hasContacts, type Link, type Patch, type Position, type Shelf, shelfFor } from '../model'
+import {
+  type Gear,
+  hasContacts,
+  type Link,
+  type Patch,
+  type Position,
+  type Shelf,
+  shelfFor,
+  controlKey,
+} from '../model'
 import { fits, type Half } from './contacts'
 import type { InputPort, OutputPort, Piece, PluggedLink, Tap } from './link'
 import { pieceOfGear, standsAt, turnedPiece } from './pieces'
@@ -13,7 +22,7 @@ function settingsAt(
 ): Record<string, Position> {
   if (!at) return settings
   return Object.fromEntries(
-    gear.controls.map(({ id, initial }) => [id, at(`${part}.${id}`) ?? settings[id] ?? initial]),
+    gear.controls.map(({ id, initial }) => [id, at(controlKey(part, id)) ?? settings[id] ?? initial]),
   )
 }
 

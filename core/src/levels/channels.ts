@@ -1,3 +1,4 @@
+import { trackKey } from '../model'
 import type { Levels, Run } from './run'
 import { silenceDb } from './findings'
 
@@ -34,7 +35,7 @@ export function channelsOf(levels: Levels): RecordedChannel[] {
   for (const run of levels.runs) {
     const { end } = run
     if (end.kind !== 'recording') continue
-    const id = `${end.box}.${end.track}`
+    const id = trackKey(end)
     const known = channels.get(id) ?? {
       channel: {
         id,

@@ -1,5 +1,5 @@
 import { bySeverity, type Hiss, type LevelFigures, type LevelFinding, type Loudest } from '../findings'
-import type { Patch, Plan } from '../model'
+import { type Patch, type Plan, trackKey } from '../model'
 import { shownDb } from '../units'
 import type { Ceiling, Levels, Point, Run } from './run'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
@@ -53,7 +53,7 @@ function unrecorded(
     })
 }
 
-const endOf = ({ end }: Run) => `${end.box}.${end.track}`
+const endOf = ({ end }: Run) => trackKey(end)
 
 /** What the plan asks of every recording that runs end in. */
 export function askedOfRuns(runs: readonly Run[], plan: Plan): Map<string, Asked> {

@@ -1,4 +1,4 @@
-import { type Box, type Gear, type Patch, type Shelf, shelfFor } from '../model'
+import { type Box, type Gear, type Patch, type Shelf, shelfFor, controlKey } from '../model'
 import { type Graph, graphOf } from '../chain'
 import { type Levels, levelsOfGraph } from './run'
 
@@ -15,7 +15,7 @@ export function incrementalLevels(): (patch: Patch, shelf: Shelf) => Levels {
     const set = new Map<string, string | number>()
     for (const box of patch.boxes)
       for (const [control, position] of Object.entries(box.settings))
-        set.set(`${box.id}.${control}`, position)
+        set.set(controlKey(box.id, control), position)
     const initial = last.patch === patch ? undefined : initials(patch, shelf)
     return levelsOfGraph(graph, (key) => set.get(key) ?? initial?.get(key) ?? graph.settings.get(key)!)
   }
@@ -26,7 +26,7 @@ function initials(patch: Patch, commonShelf: Shelf): Map<string, string | number
   const shelf = shelfFor(patch, commonShelf)
   return new Map(
     patch.boxes.flatMap(({ id, gear }) =>
-      shelf.get(gear)!.controls.map((control) => [`${id}.${control.id}`, control.initial] as const),
+      shelf.get(gear)!.controls.map((control) => [controlKey(id, control.id), control.initial] as const),
     ),
   )
 }

@@ -1,7 +1,7 @@
 import { expect } from 'vitest'
 import { type PositionOf, type Graph, graphOf } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
-import { levelsOf, type Patch, type Shelf, type Source } from '../model'
+import { levelsOf, type Patch, type Shelf, type Source, trackKey } from '../model'
 import { silentVoice, sineVoice } from '../render'
 import { listen, only, rateHz } from './listen'
 
@@ -9,7 +9,7 @@ import { listen, only, rateHz } from './listen'
 const followsLevel = (graph: Graph, at: PositionOf, run: Run) =>
   run.points.some(({ node }) => graph.nodes.find(({ id }) => id === node)!.read(at).follows !== undefined)
 
-const trackOf = (run: Run) => `${run.end.box}.${run.end.track}`
+const trackOf = (run: Run) => trackKey(run.end)
 
 /** Peak of the loudest moment over the typical level, as a sine. */
 const loudestOver = (source: Source): number => {

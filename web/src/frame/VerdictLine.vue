@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { askedOfRuns } from '@iron-hush/core/levels'
+import { trackKey } from '@iron-hush/core/model'
 import { circuitWords, foundWell, levelWords, whereWords } from '@iron-hush/core/words'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
@@ -25,7 +26,7 @@ const well = computed(() => {
   const plan = scene.patch?.plan
   if (!scene.run || !plan) return []
   const { box, track } = scene.run.end
-  return foundWell(scene.run, plan, askedOfRuns(scene.runs, plan).get(`${box}.${track}`))
+  return foundWell(scene.run, plan, askedOfRuns(scene.runs, plan).get(trackKey({ box, track })))
 })
 /** Of this run, and of sources that have none. */
 const about = computed(() =>

@@ -33,7 +33,7 @@ async function kept() {
 }
 
 async function opened() {
-  await useOutbox().adopt()
+  await useOutbox().takeOver()
   await useGear().load()
   const scene = useScene()
   await scene.loadShoots()
@@ -245,7 +245,7 @@ describe('the outbox', () => {
     scene.change(gain(55), 'gain')
     await useOutbox().storage.settled()
     setActivePinia(createPinia())
-    await useOutbox().adopt()
+    await useOutbox().takeOver()
     await useGear().load()
     const again = useScene()
     await again.loadShoots()
@@ -388,7 +388,7 @@ describe('things of one\u2019s own', () => {
     await useOutbox().storage.settled()
     // a fresh page takes over what waits
     setActivePinia(createPinia())
-    await useOutbox().adopt()
+    await useOutbox().takeOver()
     await useGear().load()
     expect(useGear().of('my-mini-pad-25')).toBeDefined()
     await flushPromises()

@@ -1,10 +1,11 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { useNotices } from '../state/notices'
 import { Refused } from './ask'
 import { newId } from './new-id'
-import { type Errand, joined, kindOfPlace, type Parcel } from './parcel'
+import { type Errand, kindOfPlace, type Parcel } from './parcel'
 import { Storage } from './storage'
+import { waitingParcels } from './waiting'
 
 interface Carrier {
   send: (parcel: Parcel) => Promise<void>
@@ -13,8 +14,7 @@ interface Carrier {
 }
 
 const retryMs = 2500
-/** While a control is being turned, this long after its last movement the change is sent. */
-const holdMs = 350
+const lockOf = (tab: string) => `iron-hush.tab.${tab}`
 
 /**
  * What is not yet with the server. Every parcel is kept in the browser's storage from the moment it is made until the
@@ -23,90 +23,29 @@ const holdMs = 350
  * sent.
  */
 export const useOutbox = defineStore('outbox', () => {
-  const notices = useNotices()
   const tab = newId()
-  const waiting = shallowRef<Parcel[]>([])
+  const storage = new Storage(onceNotStored())
+  const { waiting, add, remove, next, flush } = waitingParcels(tab, storage, (place) => void push(place))
   const away = ref(false)
   const carriers = new Map<string, Carrier>()
   const busy = new Set<string>()
-  /** Parcels that may still grow, with their timers. */
-  const held = new Map<string, ReturnType<typeof setTimeout>>()
-  const count = computed(() => waiting.value.length)
-  let order = Date.now() * 1000
-  let saidFull = false
-  const storage = new Storage(sayNotStored)
   // held until the tab goes, so that others can see whether it is still there
-  void navigator.locks?.request(`iron-hush.tab.${tab}`, () => new Promise<void>(() => undefined))
+  void navigator.locks?.request(lockOf(tab), () => new Promise<void>(() => undefined))
 
-  function sayNotStored(): void {
-    if (saidFull) return
-    saidFull = true
-    notices.say(
-      'This browser keeps nothing any more (its storage is full or closed). Your changes are sent all the same; leave this page open until the server has them.',
-    )
-  }
-
-  /** Puts an errand on its way. While a hand is still moving (`turning`), errands to one place are joined. */
-  function post(place: string, errand: Errand, turning = false): void {
-    const last = waiting.value.findLast((each) => each.place === place)
-    const together = last && held.has(last.id) ? joined(last.errand, errand) : undefined
-    const parcel: Parcel =
-      last && together ? { ...last, errand: together } : { id: newId(), tab, place, order: order++, errand }
-    waiting.value = [...waiting.value.filter(({ id }) => id !== parcel.id), parcel]
-    storage.keep(parcel)
-    clearTimeout(held.get(parcel.id))
-    held.delete(parcel.id)
-    if (turning)
-      held.set(
-        parcel.id,
-        setTimeout(() => release(parcel), holdMs),
-      )
-    else void push(place)
-  }
-
-  function release({ id, place }: Parcel): void {
-    clearTimeout(held.get(id))
-    held.delete(id)
-    void push(place)
-  }
-  /** Sends at once what waits for a hand to come to rest. */
-  const flush = () => waiting.value.filter(({ id }) => held.has(id)).forEach(release)
-
-  function remove(parcel: Parcel): void {
-    waiting.value = waiting.value.filter(({ id }) => id !== parcel.id)
-    storage.remove(parcel)
-    // scenes wait for the things that they may use
-    if (kindOfPlace(parcel.place) === 'gear') pushKind('scene')
-  }
-
-  function next(place: string): Parcel | undefined {
-    const parcel = waiting.value.find((each) => each.place === place)
-    if (!parcel || held.has(parcel.id)) return undefined
-    const needsGear =
-      kindOfPlace(place) === 'scene' &&
-      waiting.value.some((each) => kindOfPlace(each.place) === 'gear' && each.order < parcel.order)
-    return needsGear ? undefined : parcel
-  }
-
+  /** Sends what waits for a place, one after another, until it is empty or the server is away. */
   async function push(place: string): Promise<void> {
     const carrier = carriers.get(kindOfPlace(place))
     if (!carrier || busy.has(place)) return
     busy.add(place)
     try {
       for (let parcel = next(place); parcel; parcel = next(place)) {
-        try {
-          await carrier.send(parcel)
-          away.value = false
-        } catch (error) {
-          if (!(error instanceof Refused)) {
-            away.value = true
-            setTimeout(() => void push(place), retryMs)
-            return
-          }
-          away.value = false
-          carrier.refused(parcel, error)
+        away.value = !(await delivered(carrier, parcel))
+        if (away.value) {
+          setTimeout(() => void push(place), retryMs)
+          return
         }
         remove(parcel)
+        if (kindOfPlace(place) === 'gear') pushKind('scene')
       }
     } finally {
       busy.delete(place)
@@ -118,7 +57,6 @@ export const useOutbox = defineStore('outbox', () => {
   function pushKind(kind: string): void {
     for (const place of new Set(waitingOf(kind).map((each) => each.place))) void push(place)
   }
-
   /** Tries at once what waits, without a pause: the network may be back. */
   const retry = () => new Set(waiting.value.map(({ place }) => kindOfPlace(place))).forEach(pushKind)
 
@@ -127,22 +65,51 @@ export const useOutbox = defineStore('outbox', () => {
     carriers.set(kind, carrier)
     pushKind(kind)
   }
-
   /** Takes over what tabs that are gone have left. Call before anything is loaded. */
-  async function adopt(): Promise<void> {
-    const tabs = new Set((await navigator.locks?.query())?.held?.map(({ name }) => name) ?? [])
-    const { parcels, unreadable } = await storage.parcels()
+  async function takeOver(): Promise<void> {
+    const found = await orphansOf(storage, tab)
     const mine = new Set(waiting.value.map(({ id }) => id))
-    const orphans = parcels
-      .filter((parcel) => !mine.has(parcel.id) && !tabs.has(`iron-hush.tab.${parcel.tab}`))
-      .map((parcel) => ({ ...parcel, tab }))
+    const orphans = found.filter(({ id }) => !mine.has(id))
     orphans.forEach((parcel) => storage.keep(parcel))
     waiting.value = [...orphans, ...waiting.value]
-    if (unreadable)
-      notices.say(
-        `${unreadable} kept ${unreadable === 1 ? 'change' : 'changes'} of another release cannot be read by this one; nothing was thrown away.`,
-      )
   }
 
-  return { count, away, storage, post, flush, retry, carry, adopt, waitingFor, waitingOf }
+  const count = computed(() => waiting.value.length)
+  const post = (place: string, errand: Errand, turning = false) => add(place, errand, turning)
+  return { count, away, storage, post, flush, retry, carry, takeOver, waitingFor, waitingOf }
 })
+
+/** Whether the server answered, be it that it refused; false while it is away. */
+async function delivered(carrier: Carrier, parcel: Parcel): Promise<boolean> {
+  try {
+    await carrier.send(parcel)
+  } catch (error) {
+    if (!(error instanceof Refused)) return false
+    carrier.refused(parcel, error)
+  }
+  return true
+}
+
+/** Parcels of tabs that are gone, as this tab's own. */
+async function orphansOf(storage: Storage, tab: string): Promise<Parcel[]> {
+  const held = new Set((await navigator.locks?.query())?.held?.map(({ name }) => name) ?? [])
+  const { parcels, unreadable } = await storage.parcels()
+  if (unreadable)
+    useNotices().say(
+      `${unreadable} kept ${unreadable === 1 ? 'change' : 'changes'} of another release cannot be read by this one; nothing was thrown away.`,
+    )
+  return parcels.filter((parcel) => !held.has(lockOf(parcel.tab))).map((parcel) => ({ ...parcel, tab }))
+}
+
+/** Says once that the browser stores nothing any more. */
+function onceNotStored(): () => void {
+  const notices = useNotices()
+  let said = false
+  return () => {
+    if (said) return
+    said = true
+    notices.say(
+      'This browser keeps nothing any more (its storage is full or closed). Your changes are sent all the same; leave this page open until the server has them.',
+    )
+  }
+}

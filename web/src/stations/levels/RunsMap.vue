@@ -4,7 +4,7 @@ import { scaleLinear } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
 import type { Odds } from '@iron-hush/core/balance'
 import { askedOfRuns, type Run, whereItStops } from '@iron-hush/core/levels'
-import type { Plan } from '@iron-hush/core/model'
+import { type Plan, trackKey } from '@iron-hush/core/model'
 import HissStrip from './HissStrip.vue'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
@@ -42,7 +42,7 @@ const drawn = computed(() =>
     const point = run.tightest && run.points[run.tightest.point]
     const [share] = run.shares
     const track = props.odds?.tracks.find(({ box, track: id }) => box === run.end.box && id === run.end.track)
-    const window = asked.value.get(`${run.end.box}.${run.end.track}`)?.window
+    const window = asked.value.get(trackKey(run.end))?.window
     const ambient = Math.max(run.atSource.placeNoise, run.atSource.echo)
     return {
       run,

@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Balance, Change } from '@iron-hush/core/balance'
 import type { Edit } from '@iron-hush/core/edits'
-import type { Position } from '@iron-hush/core/model'
+import { type Position, controlKey } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
@@ -98,4 +98,4 @@ export function useBalancing() {
   }
 }
 
-const keyOf = ({ part, control }: Change): string => `${part}.${control}`
+const keyOf = ({ part, control }: Change): string => controlKey(part, control)

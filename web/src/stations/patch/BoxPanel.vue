@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed } from 'vue'
 import { swapsFor } from '@iron-hush/core/advice'
-import { type Box, type Cover, positionName, shelfFor } from '@iron-hush/core/model'
+import { type Box, type Cover, positionName, shelfFor, controlKey } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import OutcomeLine from './OutcomeLine.vue'
@@ -23,7 +23,7 @@ const links = computed(() =>
 /** What each control of the box changes: the recordings and ears behind it. */
 const reach = computed(() =>
   thing.value.controls.map((control) => {
-    const runs = scene.levels?.reach[`${props.box.id}.${control.id}`] ?? []
+    const runs = scene.levels?.reach[controlKey(props.box.id, control.id)] ?? []
     const runsOfAll = scene.levels?.runs ?? []
     const tracks = (boxName: string, only: (id: string) => boolean) =>
       new Set(

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import { bodyLossDb, clashesOf, marginDb, type RadioLink, radioLinksOf } from '@iron-hush/core/radio'
-import { positionName, positionsOf } from '@iron-hush/core/model'
+import { positionName, positionsOf, controlKey } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
@@ -29,7 +29,7 @@ const steps = computed(() => {
     const box = scene.patch?.boxes.find((each) => each.id === id)
     const thing = box && gear.shelf.get(box.gear)
     return (thing?.controls ?? [])
-      .filter((control) => (scene.levels?.reach[`${id}.${control.id}`] ?? []).length > 0)
+      .filter((control) => (scene.levels?.reach[controlKey(id, control.id)] ?? []).length > 0)
       .map((control) => {
         const all = positionsOf(control).map((position) => positionName(control, position))
         const stands = positionName(control, box!.settings[control.id] ?? control.initial)

@@ -3,7 +3,7 @@ import Select from 'primevue/select'
 import { computed } from 'vue'
 import { clipFindings, compareWithRun } from '@iron-hush/core/measure'
 import { channelsOf } from '@iron-hush/core/levels'
-import type { ProofRecord } from '@iron-hush/core/model'
+import { type ProofRecord, trackKey } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import { clipWords } from '@iron-hush/core/words'
 import { useProofs } from '../../state/proofs'
@@ -33,9 +33,7 @@ const runs = computed(() => {
   const box = channels[first]!.box
   const tracks = channels.slice(first).filter((channel) => channel.box === box)
   return measurement.value.channels.map((_, index) =>
-    scene.levels!.runs.find(
-      ({ end }) => end.kind === 'recording' && `${end.box}.${end.track}` === tracks[index]?.id,
-    ),
+    scene.levels!.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
   )
 })
 const compared = computed(() =>

@@ -1,3 +1,4 @@
+import { trackKey } from '@iron-hush/core/model'
 import { ref } from 'vue'
 import { channelsOf } from '@iron-hush/core/levels'
 import { useNotices } from '../../state/notices'
@@ -47,7 +48,7 @@ export function useMeasuring() {
   /** The recording of the run in hand: the likeliest that a clip belongs to. */
   function recordingInHand(): string {
     const { run } = scene
-    if (run?.end.kind === 'recording') return `${run.end.box}.${run.end.track}`
+    if (run?.end.kind === 'recording') return trackKey(run.end)
     return (scene.levels && channelsOf(scene.levels)[0]?.id) ?? ''
   }
 

@@ -1,0 +1,57 @@
+import { shallowRef } from 'vue'
+import { newId } from './new-id'
+import { type Errand, joined, kindOfPlace, type Parcel } from './parcel'
+import type { Storage } from './storage'
+
+/** While a control is being turned, this long after its last movement the change is sent. */
+const holdMs = 350
+
+/** Parcels of this tab that the server does not have yet, in order; what a hand still moves may still grow. */
+export function waitingParcels(tab: string, storage: Storage, ready: (place: string) => void) {
+  const waiting = shallowRef<Parcel[]>([])
+  /** Parcels that may still grow, with their timers. */
+  const held = new Map<string, ReturnType<typeof setTimeout>>()
+  let order = Date.now() * 1000
+
+  /** While a hand is still moving (`turning`), errands to one place are joined. */
+  function add(place: string, errand: Errand, turning: boolean): void {
+    const last = waiting.value.findLast((each) => each.place === place)
+    const together = last && held.has(last.id) ? joined(last.errand, errand) : undefined
+    const parcel: Parcel =
+      last && together ? { ...last, errand: together } : { id: newId(), tab, place, order: order++, errand }
+    waiting.value = [...waiting.value.filter(({ id }) => id !== parcel.id), parcel]
+    storage.keep(parcel)
+    letGo(parcel)
+    if (turning)
+      held.set(
+        parcel.id,
+        setTimeout(() => release(parcel), holdMs),
+      )
+    else ready(place)
+  }
+  function letGo({ id }: Parcel): void {
+    clearTimeout(held.get(id))
+    held.delete(id)
+  }
+  function release(parcel: Parcel): void {
+    letGo(parcel)
+    ready(parcel.place)
+  }
+  function remove(parcel: Parcel): void {
+    waiting.value = waiting.value.filter(({ id }) => id !== parcel.id)
+    storage.remove(parcel)
+  }
+
+  /** The next parcel to a place. Scenes wait for the gear that they may use. */
+  function next(place: string): Parcel | undefined {
+    const parcel = waiting.value.find((each) => each.place === place)
+    if (!parcel || held.has(parcel.id)) return undefined
+    const needsGear =
+      kindOfPlace(place) === 'scene' &&
+      waiting.value.some((each) => kindOfPlace(each.place) === 'gear' && each.order < parcel.order)
+    return needsGear ? undefined : parcel
+  }
+  /** Sends at once what waits for a hand to come to rest. */
+  const flush = () => waiting.value.filter(({ id }) => held.has(id)).forEach(release)
+  return { waiting, add, remove, next, flush }
+}
