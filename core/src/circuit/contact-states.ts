@@ -48,12 +48,46 @@ const groundOhm = 1
 
 /** Every contact of a link, with what its solution carries there. */
 export function contactStates(link: PluggedLink, variant: Variant): LinkContacts {
-  const { netlist } = variant
+  const { outputDc, supplies } = factsOf(link, variant)
+  const half = halvesOf(link, variant)
+  const halves = [
+    half(link.output.name, link.output, outputNode, (contact) => {
+      const found = outputDc.find((each) => each.contact === contact)
+      return found && Math.abs(found.volts) > darkVolts ? found.amperes : undefined
+    }),
+  ]
+  const strands: Strand[][] = []
+  const touching = () => {
+    const [one, other] = halves.slice(-2) as [ConnectorState, ConnectorState]
+    strands.push(
+      touchesOf(one, other, variant).map(([from, to]) => ({
+        from: one.contacts.findIndex(({ contact }) => contact === from),
+        to: other.contacts.findIndex(({ contact }) => contact === to),
+        through: 'touch',
+      })),
+    )
+  }
+  for (const index of wayTo(link, 0)) {
+    const piece = link.pieces[index]!
+    for (const end of [0, 1]) {
+      halves.push(half(piece.name, piece.ends[end]!, (contact) => terminalNode(index, { end, contact })))
+      if (end === 0) touching()
+      else strands.push(insideOf(piece))
+    }
+  }
+  const input = link.inputs[0]!
+  const suppliedAmperes = (contact: Contact) => supplies.find((each) => each.contact === contact)?.amperes
+  halves.push(half(input.name, input, (contact) => inputNode(0, contact), suppliedAmperes))
+  touching()
+  return { halves, strands }
+}
+
+/** Makes the state of a plug or socket from the solution of a link, for sound at 1 kHz and for DC. */
+function halvesOf(link: PluggedLink, { netlist }: Variant) {
   const signals = [...new Set(link.output.channels.map(({ signal }) => signal))]
   const middle = networkAt(netlist, 1000)
   const sound = signals.map((signal) => ({ signal, solution: middle.driven(signal) }))
   const dc = solve(netlist, 0, undefined)
-  const facts = factsOf(link, variant)
   const ground = groundOf(0)
 
   const stateOf = (contact: Contact, node: NodeName, amperes?: number): ContactState => {
@@ -74,7 +108,7 @@ export function contactStates(link: PluggedLink, variant: Variant): LinkContacts
           : 'nothing'
     return { contact, travels, signals: heard, volts, amperes }
   }
-  const half = (
+  return (
     name: string,
     { shape, gender }: { shape: Shape; gender: 'plug' | 'socket' },
     node: (contact: Contact) => NodeName,
@@ -85,44 +119,6 @@ export function contactStates(link: PluggedLink, variant: Variant): LinkContacts
     gender,
     contacts: contactsOf[shape].map((contact) => stateOf(contact, node(contact), amperes?.(contact))),
   })
-
-  const halves = [
-    half(link.output.name, link.output, outputNode, (contact) => {
-      const found = facts.outputDc.find((each) => each.contact === contact)
-      return found && Math.abs(found.volts) > darkVolts ? found.amperes : undefined
-    }),
-  ]
-  const strands: Strand[][] = []
-  const touching = () => {
-    const [one, other] = halves.slice(-2) as [ConnectorState, ConnectorState]
-    const pairs = touchesOf(one, other, variant)
-    strands.push(
-      pairs.map(([from, to]) => ({
-        from: one.contacts.findIndex(({ contact }) => contact === from),
-        to: other.contacts.findIndex(({ contact }) => contact === to),
-        through: 'touch',
-      })),
-    )
-  }
-  for (const index of wayTo(link, 0)) {
-    const piece = link.pieces[index]!
-    for (const end of [0, 1]) {
-      halves.push(half(piece.name, piece.ends[end]!, (contact) => terminalNode(index, { end, contact })))
-      if (end === 0) touching()
-      else strands.push(insideOf(piece))
-    }
-  }
-  const [input] = link.inputs
-  halves.push(
-    half(
-      input!.name,
-      input!,
-      (contact) => inputNode(0, contact),
-      (contact) => facts.supplies.find((each) => each.contact === contact)?.amperes,
-    ),
-  )
-  touching()
-  return { halves, strands }
 }
 
 /** Contacts of two neighbours that touch, first one's before the other's, in this variant. */

@@ -13,12 +13,15 @@ import type { InputPort, OutputPort, Piece, PluggedLink, Tap } from './link'
 import { pieceOfGear, standsAt, turnedPiece } from './pieces'
 import { inputOf, outputOf } from './ports'
 
+/** Positions of controls by `part.control`, in front of those that the patch says. */
+type Given = (key: string) => Position | undefined
+
 /** Settings of a part with those that are given from outside, by `part.control`, in front. */
 function settingsAt(
   part: string,
   gear: Gear,
   settings: Record<string, Position>,
-  at?: (key: string) => Position | undefined,
+  at?: Given,
 ): Record<string, Position> {
   if (!at) return settings
   return Object.fromEntries(
@@ -27,7 +30,7 @@ function settingsAt(
 }
 
 /** Both ends of a link of a patch as ports, where they have contacts. */
-function endsOf(patch: Patch, link: Link, shelf: Shelf, at?: (key: string) => Position | undefined) {
+function endsOf(patch: Patch, link: Link, shelf: Shelf, at?: Given) {
   const end = (place: Link['from']) => {
     const box = patch.boxes.find(({ id }) => id === place.box)!
     const gear = shelf.get(box.gear)!
@@ -51,92 +54,123 @@ export function pluggedLink(
   patch: Patch,
   link: Link,
   commonShelf: Shelf,
-  at?: (key: string) => Position | undefined,
+  at?: Given,
 ): PluggedLink | undefined {
   const shelf = shelfFor(patch, commonShelf)
   const own = endsOf(patch, link, shelf, at)
   if (!own) return undefined
-  const pieces: Piece[] = []
-  const taps: { pieces: Tap[]; inputs: Tap[] } = { pieces: [], inputs: [] }
-  const inputs: InputPort[] = []
-  const placed = new Map<string, number>()
-  /** Lays out the pieces of a link and its input; false when one of them has no plugs, or a neighbour's do not fit. */
-  const lay = (each: Link, input: InputPort, start: Tap): boolean => {
-    const mine = each.id === link.id
-    const row: { piece: Piece; tap: Tap }[] = []
-    let tap = start
-    let before: Half = start === 'output' ? own.output : (pieces[start.piece]!.ends[start.end] ?? own.output)
-    for (const part of each.pieces) {
-      const thing = shelf.get(part.gear)!
-      const settings = settingsAt(part.id, thing, part.settings, at)
-      const piece = pieceOfGear(part.id, thing, settings, part.reversed)
-      if (!piece || (!mine && !fits(before, piece.ends[0]!))) return false
-      row.push({ piece, tap })
-      tap = { piece: pieces.length + row.length - 1, end: 1 }
-      before = piece.ends[1]!
-    }
-    const merger = each.joins && mergingPiece(patch, each.joins, shelf, at)
-    if (merger) {
-      row.push({ piece: merger, tap })
-      tap = { piece: pieces.length + row.length - 1, end: 1 }
-      before = merger.ends[1]!
-    }
-    if (!mine && !fits(before, input)) return false
-    for (const laid of row) {
-      placed.set(laid.piece.id, pieces.length)
-      taps.pieces.push(laid.tap)
-      pieces.push(laid.piece)
-    }
-    taps.inputs.push(tap)
-    inputs.push(input)
-    return true
-  }
-  /** Other outputs on a lead with several near ends load the link with what stands behind them. */
-  const restingBeside = () => {
-    const rest = (other: Link, lead: number, end: number) => {
-      const ends = endsOf(patch, other, shelf, at)
-      const half = pieces[lead]!.ends[end]
-      if (!ends || !half || !fits(half, ends.output)) return
-      inputs.push(atRest(ends.output))
-      taps.inputs.push({ piece: lead, end })
-    }
-    for (const other of patch.links) {
-      const lead = other.joins && placed.get(other.joins.piece)
-      if (other.id !== link.id && lead !== undefined && other.pieces.length === 0)
-        rest(other, lead, other.joins!.end)
-    }
-    // the one whose lead this joins, when it is plugged straight into it: seen from here its end comes third
-    const host = link.joins && patch.links.find((other) => other.pieces[0]?.id === link.joins!.piece)
-    const lead = link.joins && placed.get(link.joins.piece)
-    if (host && lead !== undefined) rest(host, lead, 2)
-  }
-  const reversed = sharedPiece(patch, link, shelf, at)
-  if (reversed) {
-    pieces.push(reversed)
-    taps.pieces.push('output')
-  }
+  const layout = new Layout(patch, link, shelf, own.output, at)
+  const shared = layout.shared()
   // splitters first: a branch begins at a piece that is already laid
   const { group, branches } = hangingWith(patch, link, shelf)
-  const root = branches.get(link.id)
-  const start: Tap = reversed ? { piece: 0, end: 1 } : 'output'
-  if (!root && !lay(link, own.input, start)) return undefined
-  restingBeside()
+  const branchesOff = branches.has(link.id)
+  if (!branchesOff && !layout.lay(link, own.input, shared ? { piece: 0, end: 1 } : 'output')) return undefined
+  layout.restBeside()
   for (const each of group) {
-    if (each.id === link.id && !root) continue
-    const ends = each.id === link.id ? own : endsOf(patch, each, shelf, at)
-    const host = each.branch && placed.get(each.branch.piece)
-    const tap: Tap = host === undefined ? 'output' : { piece: host, end: each.branch!.end }
-    if (!ends || !lay(each, ends.input, tap)) {
-      if (each.id === link.id) return undefined
-      continue
-    }
-    if (each.id === link.id) {
-      // what is asked about comes first
-      inputs.unshift(inputs.pop()!)
-      taps.inputs.unshift(taps.inputs.pop()!)
-    }
+    const isOwn = each.id === link.id
+    if (isOwn && !branchesOff) continue
+    const ends = isOwn ? own : endsOf(patch, each, shelf, at)
+    const laid = ends && layout.lay(each, ends.input, layout.startOf(each))
+    if (isOwn && !laid) return undefined
+    if (isOwn) layout.bringLastToFront()
   }
+  const { pieces, inputs, taps } = layout
   return { output: own.output, pieces, inputs, taps, asked: 1 }
+}
+
+/** Pieces and inputs on one output, as they are laid one link after another. */
+class Layout {
+  readonly pieces: Piece[] = []
+  readonly inputs: InputPort[] = []
+  readonly taps: { pieces: Tap[]; inputs: Tap[] } = { pieces: [], inputs: [] }
+  /** Index of each piece by its id. */
+  private readonly placed = new Map<string, number>()
+
+  constructor(
+    private readonly patch: Patch,
+    private readonly link: Link,
+    private readonly shelf: Shelf,
+    private readonly output: OutputPort,
+    private readonly at: Given | undefined,
+  ) {}
+
+  /** Lays the splitter of a shared socket that the link begins behind. False where it begins at the output itself. */
+  shared(): boolean {
+    const piece = sharedPiece(this.patch, this.link, this.shelf, this.at)
+    if (!piece) return false
+    this.pieces.push(piece)
+    this.taps.pieces.push('output')
+    return true
+  }
+
+  /** Lays the pieces of a link and its input; false when one of them has no plugs, or a neighbour's do not fit. */
+  lay(each: Link, input: InputPort, start: Tap): boolean {
+    const mine = each.id === this.link.id
+    const row = this.rowOf(each)
+    if (!row) return false
+    const halves = [this.halfAt(start), ...row.map(({ ends }) => ends[1]!)]
+    const fitting = [...row.map(({ ends }) => ends[0]!), input].every((half, index) =>
+      fits(halves[index]!, half),
+    )
+    // what does not fit in the link asked about is a finding of it, not a reason to leave it out
+    if (!mine && !fitting) return false
+    let tap = start
+    for (const piece of row) {
+      this.placed.set(piece.id, this.pieces.length)
+      this.taps.pieces.push(tap)
+      tap = { piece: this.pieces.length, end: 1 }
+      this.pieces.push(piece)
+    }
+    this.taps.inputs.push(tap)
+    this.inputs.push(input)
+    return true
+  }
+
+  /** Where a further link begins: at the output, or at an end of a splitter that is laid. */
+  startOf({ branch }: Link): Tap {
+    const host = branch && this.placed.get(branch.piece)
+    return host === undefined ? 'output' : { piece: host, end: branch!.end }
+  }
+
+  /** Other outputs on a lead with several near ends load the link with what stands behind them. */
+  restBeside(): void {
+    for (const other of this.patch.links) {
+      const lead = other.joins && this.placed.get(other.joins.piece)
+      if (other.id !== this.link.id && lead !== undefined && other.pieces.length === 0)
+        this.rest(other, lead, other.joins!.end)
+    }
+    // the one whose lead this joins, when it is plugged straight into it: seen from here its end comes third
+    const { joins } = this.link
+    const host = joins && this.patch.links.find(({ pieces }) => pieces[0]?.id === joins.piece)
+    const lead = joins && this.placed.get(joins.piece)
+    if (host && lead !== undefined) this.rest(host, lead, 2)
+  }
+
+  /** What is asked about comes first. */
+  bringLastToFront(): void {
+    this.inputs.unshift(this.inputs.pop()!)
+    this.taps.inputs.unshift(this.taps.inputs.pop()!)
+  }
+
+  private rowOf(each: Link): Piece[] | undefined {
+    const row = each.pieces.map((part) => {
+      const thing = this.shelf.get(part.gear)!
+      return pieceOfGear(part.id, thing, settingsAt(part.id, thing, part.settings, this.at), part.reversed)
+    })
+    const merger = each.joins && mergingPiece(this.patch, each.joins, this.shelf, this.at)
+    const whole = [...row, ...(merger ? [merger] : [])]
+    return whole.every((piece) => piece !== undefined) ? whole : undefined
+  }
+  private halfAt(start: Tap): Half {
+    return start === 'output' ? this.output : (this.pieces[start.piece]!.ends[start.end] ?? this.output)
+  }
+  private rest(other: Link, lead: number, end: number): void {
+    const ends = endsOf(this.patch, other, this.shelf, this.at)
+    const half = this.pieces[lead]!.ends[end]
+    if (!ends || !half || !fits(half, ends.output)) return
+    this.inputs.push(atRest(ends.output))
+    this.taps.inputs.push({ piece: lead, end })
+  }
 }
 
 /** All links of one output, each after the one it branches from. */
@@ -168,12 +202,7 @@ function hangingWith(patch: Patch, link: Link, shelf: Shelf): { group: Link[]; b
  * The piece that a link out of a shared socket passes first: a splitter that another link has plugged into that
  * socket, seen from its plug to the end that the link begins at.
  */
-function sharedPiece(
-  patch: Patch,
-  link: Link,
-  shelf: Shelf,
-  at?: (key: string) => Position | undefined,
-): Piece | undefined {
+function sharedPiece(patch: Patch, link: Link, shelf: Shelf, at?: Given): Piece | undefined {
   if (!link.branch) return undefined
   const { piece: wanted, end } = link.branch
   const host = patch.links.find(
@@ -191,7 +220,7 @@ function mergingPiece(
   patch: Patch,
   { piece: wanted, end }: NonNullable<Link['joins']>,
   shelf: Shelf,
-  at?: (key: string) => Position | undefined,
+  at?: Given,
 ): Piece | undefined {
   const found = patch.links.flatMap(({ pieces }) => pieces).find(({ id }) => id === wanted)
   const thing = found && shelf.get(found.gear)

@@ -1,6 +1,6 @@
 import { hasPosition } from './control'
 import { checkGear, hasLoop } from './check-gear'
-import { type Gear, isPiece, type Shelf } from './gear'
+import { isPiece, type Shelf } from './gear'
 import type { Patch } from './patch'
 import { Refusal } from './refusal'
 
@@ -13,92 +13,123 @@ export function shelfFor(patch: Patch, shelf: Shelf): Shelf {
 
 /** What is wrong with a patch as a whole, one sentence each; empty when it can be computed. */
 export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
-  const says: string[] = []
-  const say = (what: string) => says.push(what)
   const shelf = shelfFor(patch, commonShelf)
-  const ids = new Set<string>()
-  const claim = (id: string) =>
-    ids.has(id) ? say(`Two parts of the chain share the id "${id}"; rename one.`) : ids.add(id)
-  const sources = new Map(patch.brief.sources.map((source) => [source.id, source]))
-  const places = new Map(patch.brief.places.map((place) => [place.id, place]))
-  if (sources.size < patch.brief.sources.length) say('Two sources of the brief share one id; rename one.')
-  if (places.size < patch.brief.places.length) say('Two places of the brief share one id; rename one.')
-  for (const place of patch.brief.places) {
-    for (const { noise } of place.noises ?? [])
-      if (!patch.brief.noises.some(({ id }) => id === noise))
-        say(`Place "${place.id}" hears the noise "${noise}", which is not in the brief.`)
-    for (const { source } of place.hears) {
-      const kind = sources.get(source)?.kind
-      if (!kind) say(`Place "${place.id}" hears "${source}", which is not in the brief.`)
-      else if (kind === 'line')
-        say(`Place "${place.id}" hears "${source}", which is a line feed and makes no sound there.`)
-    }
-  }
-  for (const gear of patch.gear) checkGear(gear).forEach(say)
+  return [
+    ...briefProblems(patch),
+    ...patch.gear.flatMap(checkGear),
+    ...partProblems(patch, shelf),
+    ...patch.links.flatMap((link) => linkProblems(link, patch, shelf)),
+    ...wholeProblems(patch),
+  ]
+}
 
-  const part = (id: string, gearId: string, settings: Record<string, number | string>, piece: boolean) => {
-    claim(id)
-    const gear = shelf.get(gearId)
-    if (!gear) {
-      say(`"${id}" refers to gear "${gearId}", which is neither in the file nor on the shelf.`)
-      return undefined
-    }
-    if (isPiece(gear) !== piece)
-      say(
-        piece
-          ? `"${id}": ${gear.name} is a device; it stands in the chain as a box, not inside a link.`
-          : `"${id}": ${gear.name} is a cable, adapter or pad; it belongs inside a link, not among the boxes.`,
-      )
-    for (const [controlId, position] of Object.entries(settings)) {
-      const control = gear.controls.find((each) => each.id === controlId)
-      if (!control) say(`"${id}": ${gear.name} has no control "${controlId}".`)
-      else if (!hasPosition(control, position))
-        say(`"${id}": ${control.name} of ${gear.name} cannot stand at "${position}".`)
-    }
-    return gear
-  }
-  const gearOf = new Map<string, Gear>()
-  for (const box of patch.boxes) {
-    const gear = part(box.id, box.gear, box.settings, false)
-    if (gear) gearOf.set(box.id, gear)
-    if (box.place && !places.has(box.place))
-      say(`"${box.id}" stands at "${box.place}", which is not in the brief.`)
-    if (box.source && !sources.has(box.source))
-      say(`"${box.id}" feeds "${box.source}", which is not in the brief.`)
-  }
-  const fed = new Set<string>()
-  const linkIds = new Set<string>()
-  const followers = new Map<string, string[]>()
-  for (const link of patch.links) {
-    if (linkIds.has(link.id)) say(`Two links share the id "${link.id}"; rename one.`)
-    linkIds.add(link.id)
-    for (const [end, way] of [
+/** Sources, places and noises that do not go together. */
+function briefProblems({ brief: { sources, places, noises } }: Patch): string[] {
+  const kinds = new Map(sources.map(({ id, kind }) => [id, kind]))
+  const noiseIds = new Set(noises.map(({ id }) => id))
+  return [
+    ...(kinds.size < sources.length ? ['Two sources of the brief share one id; rename one.'] : []),
+    ...(new Set(places.map(({ id }) => id)).size < places.length
+      ? ['Two places of the brief share one id; rename one.']
+      : []),
+    ...places.flatMap(({ id, hears, noises: fromOneSide = [] }) => [
+      ...fromOneSide.flatMap(({ noise }) =>
+        noiseIds.has(noise) ? [] : [`Place "${id}" hears the noise "${noise}", which is not in the brief.`],
+      ),
+      ...hears.flatMap(({ source }) => {
+        const kind = kinds.get(source)
+        if (!kind) return [`Place "${id}" hears "${source}", which is not in the brief.`]
+        return kind === 'line'
+          ? [`Place "${id}" hears "${source}", which is a line feed and makes no sound there.`]
+          : []
+      }),
+    ]),
+  ]
+}
+
+/** Boxes and pieces whose gear, place, source or settings are not there. */
+function partProblems({ boxes, links, brief }: Patch, shelf: Shelf): string[] {
+  const pieces = links.flatMap((link) => link.pieces)
+  const ids = [...boxes, ...pieces].map(({ id }) => id)
+  const twice = ids.filter((id, index) => ids.indexOf(id) < index)
+  const misplaced = boxes.flatMap(({ id, place, source }) => [
+    ...(place && !brief.places.some((each) => each.id === place)
+      ? [`"${id}" stands at "${place}", which is not in the brief.`]
+      : []),
+    ...(source && !brief.sources.some((each) => each.id === source)
+      ? [`"${id}" feeds "${source}", which is not in the brief.`]
+      : []),
+  ])
+  return [
+    ...twice.map((id) => `Two parts of the chain share the id "${id}"; rename one.`),
+    ...boxes.flatMap((box) => gearProblems(box, shelf, false)),
+    ...misplaced,
+    ...pieces.flatMap((piece) => gearProblems(piece, shelf, true)),
+  ]
+}
+
+/** What is wrong with the gear of one part, and with how it is set. */
+function gearProblems(
+  { id, gear: gearId, settings }: Pick<Patch['boxes'][number], 'id' | 'gear' | 'settings'>,
+  shelf: Shelf,
+  inLink: boolean,
+): string[] {
+  const gear = shelf.get(gearId)
+  if (!gear) return [`"${id}" refers to gear "${gearId}", which is neither in the file nor on the shelf.`]
+  const misplaced =
+    isPiece(gear) === inLink
+      ? []
+      : inLink
+        ? [`"${id}": ${gear.name} is a device; it stands in the chain as a box, not inside a link.`]
+        : [`"${id}": ${gear.name} is a cable, adapter or pad; it belongs inside a link, not among the boxes.`]
+  const set = Object.entries(settings).flatMap(([controlId, position]) => {
+    const control = gear.controls.find((each) => each.id === controlId)
+    if (!control) return [`"${id}": ${gear.name} has no control "${controlId}".`]
+    return hasPosition(control, position)
+      ? []
+      : [`"${id}": ${control.name} of ${gear.name} cannot stand at "${position}".`]
+  })
+  return [...misplaced, ...set]
+}
+
+/** What is wrong with the ends of a link, or with the splitter or lead that it shares. */
+function linkProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
+  const ends = (
+    [
       [link.from, 'out'],
       [link.to, 'in'],
-    ] as const) {
-      const gear = gearOf.get(end.box)
-      if (!patch.boxes.some(({ id }) => id === end.box))
-        say(`Link "${link.id}" names a box "${end.box}" that is missing.`)
-      else if (gear) {
-        const port = gear.ports.find(({ id }) => id === end.port)
-        if (!port) say(`Link "${link.id}": ${gear.name} has no port "${end.port}".`)
-        else if (port.direction !== way)
-          say(
-            `Link "${link.id}": ${port.name} of ${gear.name} is an ${way === 'in' ? 'output' : 'input'}, and the link needs an ${way}put there.`,
-          )
-      }
-    }
-    const into = `${link.to.box}.${link.to.port}`
-    if (fed.has(into) && !link.joins) say(`Two links end in ${into}; a socket takes one plug.`)
-    if (!link.joins) fed.add(into)
-    for (const piece of link.pieces) part(piece.id, piece.gear, piece.settings, true)
-    const [problem] = [...branchProblems(link, patch, shelf), ...joinProblems(link, patch, shelf)]
-    if (problem) say(problem)
-    followers.set(link.from.box, (followers.get(link.from.box) ?? []).concat(link.to.box))
-  }
-  if (hasLoop(followers))
-    say('The chain runs in a circle: a box feeds itself through others. Take out one of the links.')
-  return says
+    ] as const
+  ).flatMap(([end, direction]) => {
+    const box = patch.boxes.find(({ id }) => id === end.box)
+    if (!box) return [`Link "${link.id}" names a box "${end.box}" that is missing.`]
+    const gear = shelf.get(box.gear)
+    if (!gear) return []
+    const port = gear.ports.find(({ id }) => id === end.port)
+    if (!port) return [`Link "${link.id}": ${gear.name} has no port "${end.port}".`]
+    return port.direction === direction
+      ? []
+      : [
+          `Link "${link.id}": ${port.name} of ${gear.name} is an ${port.direction}put, and the link needs an ${direction}put there.`,
+        ]
+  })
+  const [shared] = [...branchProblems(link, patch, shelf), ...joinProblems(link, patch, shelf)]
+  return [...ends, ...(shared ? [shared] : [])]
+}
+
+/** Links that share an id or a socket, and chains that run in a circle. */
+function wholeProblems({ links }: Patch): string[] {
+  const ids = links.map(({ id }) => id)
+  const into = links.filter(({ joins }) => !joins).map(({ to }) => `${to.box}.${to.port}`)
+  const followers = new Map<string, string[]>()
+  for (const { from, to } of links) followers.set(from.box, (followers.get(from.box) ?? []).concat(to.box))
+  const twice = (all: readonly string[]) => all.filter((each, index) => all.indexOf(each) < index)
+  return [
+    ...twice(ids).map((id) => `Two links share the id "${id}"; rename one.`),
+    ...twice(into).map((socket) => `Two links end in ${socket}; a socket takes one plug.`),
+    ...(hasLoop(followers)
+      ? ['The chain runs in a circle: a box feeds itself through others. Take out one of the links.']
+      : []),
+  ]
 }
 
 /** Throws a Refusal with the first problem and the number of further ones. */

@@ -25,75 +25,68 @@ export function patchSheet(
   levels: Levels,
 ): PatchSheet {
   const shelf = shelfFor(patch, commonShelf)
-  const end = ({ box: id, port }: Link['from']) => {
-    const box = patch.boxes.find((each) => each.id === id)!
-    const gear = shelf.get(box.gear)!
-    return { name: box.name ?? gear.name, port: gear.ports.find((each) => each.id === port)!.name }
-  }
-  const pieceName = (id: string) =>
-    patch.links
-      .flatMap(({ pieces }) => pieces)
-      .filter((piece) => piece.id === id)
-      .map(({ gear }) => shelf.get(gear)!.name)[0] ?? id
-  const plugs = patch.links.map((link) => {
-    const [from, to] = [end(link.from), end(link.to)]
-    const pieces = link.pieces.map(
-      ({ gear, reversed }) => `${shelf.get(gear)!.name}${reversed ? ' (turned round)' : ''}`,
-    )
-    if (link.branch) pieces.unshift(`other end of ${pieceName(link.branch.piece)}`)
-    if (link.joins) pieces.push(`other socket of ${pieceName(link.joins.piece)}`)
-    return {
-      from: `${from.name}: ${from.port}`,
-      through: pieces.join(', '),
-      to: `${to.name}: ${to.port}`,
-    }
-  })
-  const parts = [
-    ...patch.boxes.map((box) => ({ part: box, name: box.name ?? shelf.get(box.gear)!.name })),
-    ...patch.links.flatMap(({ pieces }) =>
-      pieces.map((piece) => ({ part: piece, name: shelf.get(piece.gear)!.name })),
-    ),
-  ]
-  const settings = parts.flatMap(({ part, name }) => {
-    const { controls } = shelf.get(part.gear)!
-    return controls.length
-      ? [
-          {
-            box: name,
-            set: controls.map(
-              (control) =>
-                `${control.name} ${positionName(control, part.settings[control.id] ?? control.initial)}`,
-            ),
-          },
-        ]
-      : []
-  })
   const recorded = channelsOf(levels)
   const lost = monoLosses(recorded).map(
     ({ boxName, tracks, source }) =>
       `${boxName}: summed to mono, ${source} cancels between ${tracks.join(' and ')}.`,
   )
-  const said = new Set<string>()
+  const wrong = wiringFindings(wiring)
+    .filter(({ severity }) => severity !== 'note')
+    .map((finding) => {
+      const { what, remedy } = circuitWords(finding)
+      return `${what} ${remedy}`
+    })
   return {
     title: patch.name,
     note: patch.note,
-    plugs,
-    settings,
+    plugs: plugsOf(patch, shelf),
+    settings: settingsOf(patch, shelf),
     channels: recorded.map(({ name, holds }) => ({
       name,
       holds: holds
         .map(({ source, by, sign }) => `${sign < 0 ? '\u2212 ' : ''}${source} by ${by}`)
         .join(' + '),
     })),
-    warnings: [
-      ...wiringFindings(wiring)
-        .filter(({ severity }) => severity !== 'note')
-        .flatMap((finding) => {
-          const { what, remedy } = circuitWords(finding)
-          return said.has(what) ? [] : (said.add(what), [`${what} ${remedy}`])
-        }),
-      ...lost,
-    ],
+    warnings: [...new Set([...wrong, ...lost])],
     cautions: cautionsOf(patch, commonShelf, wiring).map(cautionWords),
   }
+}
+
+/** Every link from plug to plug, with what lies between. */
+function plugsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['plugs'] {
+  const end = ({ box: id, port }: Link['from']) => {
+    const box = boxes.find((each) => each.id === id)!
+    const gear = shelf.get(box.gear)!
+    return `${box.name ?? gear.name}: ${gear.ports.find((each) => each.id === port)!.name}`
+  }
+  const pieceName = (id: string) => {
+    const piece = links.flatMap(({ pieces }) => pieces).find((each) => each.id === id)
+    return piece ? shelf.get(piece.gear)!.name : id
+  }
+  return links.map(({ from, to, pieces, branch, joins }) => {
+    const through = [
+      ...(branch ? [`other end of ${pieceName(branch.piece)}`] : []),
+      ...pieces.map(({ gear, reversed }) => `${shelf.get(gear)!.name}${reversed ? ' (turned round)' : ''}`),
+      ...(joins ? [`other socket of ${pieceName(joins.piece)}`] : []),
+    ]
+    return { from: end(from), through: through.join(', '), to: end(to) }
+  })
+}
+
+/** Every box and piece with controls, each as it is set. */
+function settingsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['settings'] {
+  const parts = [
+    ...boxes.map((box) => ({ ...box, name: box.name ?? shelf.get(box.gear)!.name })),
+    ...links.flatMap(({ pieces }) =>
+      pieces.map((piece) => ({ ...piece, name: shelf.get(piece.gear)!.name })),
+    ),
+  ]
+  return parts.flatMap(({ gear, settings, name }) => {
+    const set = shelf
+      .get(gear)!
+      .controls.map(
+        (control) => `${control.name} ${positionName(control, settings[control.id] ?? control.initial)}`,
+      )
+    return set.length ? [{ box: name, set }] : []
+  })
 }
