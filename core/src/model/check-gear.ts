@@ -4,83 +4,129 @@ import type { Amount, Stage } from './stage'
 import type { Gear, Passive, Strip } from './gear'
 
 /** What is inconsistent inside a thing, one sentence each; empty when it can be used. */
-export function checkGear(gear: Gear): string[] {
-  const says: string[] = []
-  const say = (what: string) => says.push(`${gear.name} (${gear.id}): ${what}.`)
-  const controls = new Map(gear.controls.map((control) => [control.id, control]))
-  if (controls.size < gear.controls.length) say('two controls share one id')
-  if (new Set(gear.ports.map(({ id }) => id)).size < gear.ports.length) say('two ports share one id')
-  for (const control of gear.controls)
-    if (positionCount(control) > mostPositions)
-      say(
-        `control "${control.id}" has ${positionCount(control)} positions; use a coarser click, at most ${mostPositions} are taken`,
-      )
-    else if (!hasPosition(control, control.initial))
-      say(`control "${control.id}" cannot stand at ${control.initial}`)
+export const checkGear = (gear: Gear): string[] =>
+  [
+    ...controlProblems(gear),
+    ...insideProblems(gear),
+    ...contactProblems(gear),
+    ...portProblems(gear),
+    ...usesOfControls(gear).flatMap((use) => useProblems(gear, use)),
+    ...gear.strips.flatMap((strip) => stripProblems(strip, gear)),
+    ...trackProblems(gear),
+    ...(busLoop(gear.strips) ? ['its buses feed each other in a circle'] : []),
+  ].map((what) => `${gear.name} (${gear.id}): ${what}.`)
 
-  const useControl = (id: string, positions: string[] | undefined) => {
-    const control = controls.get(id)
-    if (!control) return say(`no control "${id}"`)
-    if (!positions) {
-      if (control.kind === 'switch') say(`"${id}" is a switch and needs an amount at each position`)
-    } else if (control.kind !== 'switch') say(`"${id}" is not a switch`)
-    else
-      for (const position of positions)
-        if (!hasPosition(control, position)) say(`control "${id}" has no position "${position}"`)
-  }
-  const useAmount = (amount: Amount) => {
-    if (typeof amount === 'number') return
-    useControl(amount.control, 'at' in amount ? Object.keys(amount.at) : undefined)
-    const control = controls.get(amount.control)
-    if ('at' in amount && control?.kind === 'switch')
-      for (const { id } of control.positions)
-        if (!(id in amount.at)) say(`control "${control.id}" says nothing at "${id}"`)
-  }
+const hasTwins = (things: readonly { id: string }[]): boolean =>
+  new Set(things.map(({ id }) => id)).size < things.length
 
-  if (gear.passive) {
-    passiveProblems(gear.passive).forEach(say)
-    if (gear.strips.length || gear.ports.length) say('a passive piece has neither ports nor strips')
-    if (!Array.isArray(gear.passive.ladder))
-      useControl(gear.passive.ladder.control, Object.keys(gear.passive.ladder.at))
-  } else if (gear.strips.length === 0) say('it has neither strips nor a passive inside')
+function controlProblems({ controls, ports }: Gear): string[] {
+  return [
+    ...(hasTwins(controls) ? ['two controls share one id'] : []),
+    ...(hasTwins(ports) ? ['two ports share one id'] : []),
+    ...controls.flatMap((control) => {
+      const count = positionCount(control)
+      if (count > mostPositions)
+        return [
+          `control "${control.id}" has ${count} positions; use a coarser click, at most ${mostPositions} are taken`,
+        ]
+      return hasPosition(control, control.initial)
+        ? []
+        : [`control "${control.id}" cannot stand at ${control.initial}`]
+    }),
+  ]
+}
 
-  contactProblems(gear).forEach(say)
-  const ports = new Map(gear.ports.map((port) => [port.id, port]))
-  for (const port of gear.ports)
-    if (port.socketOf !== undefined && (port.socketOf === port.id || !ports.has(port.socketOf)))
-      say(`port "${port.id}" shares the socket of "${port.socketOf}", which is not there`)
-  const end = (
-    strip: Strip,
-    place: { port: string; channel: string } | { bus: string },
-    direction: 'in' | 'out',
-  ) => {
-    if ('bus' in place) return
-    const port = ports.get(place.port)
-    if (!port) say(`strip "${strip.id}" names a port "${place.port}" that is not there`)
-    else if (port.direction !== direction)
-      say(`strip "${strip.id}" uses port "${port.id}" the wrong way round`)
-    else if (place.channel === 'right' && port.channels === 1)
-      say(`strip "${strip.id}" wants the right channel of "${port.id}", which has one channel`)
+/** A thing is either a device with strips, or passive inside. */
+function insideProblems({ passive, strips, ports }: Gear): string[] {
+  if (!passive) return strips.length === 0 ? ['it has neither strips nor a passive inside'] : []
+  return [
+    ...passiveProblems(passive),
+    ...(strips.length || ports.length ? ['a passive piece has neither ports nor strips'] : []),
+  ]
+}
+
+const portProblems = ({ ports }: Gear): string[] =>
+  ports.flatMap(({ id, socketOf }) =>
+    socketOf !== undefined && (socketOf === id || !ports.some((port) => port.id === socketOf))
+      ? [`port "${id}" shares the socket of "${socketOf}", which is not there`]
+      : [],
+  )
+
+/** A control that something follows: at the positions it names, or straight along a knob or scale. */
+interface Use {
+  control: string
+  positions?: string[]
+  /** It must say something at every position. */
+  whole: boolean
+}
+
+function usesOfControls({ passive, radio, strips }: Gear): Use[] {
+  const named = (control: string, at: object, whole: boolean): Use => ({
+    control,
+    positions: Object.keys(at),
+    whole,
+  })
+  const ladder = passive?.ladder
+  const carrier = radio?.carrierMhz
+  return [
+    ...(ladder && !Array.isArray(ladder) ? [named(ladder.control, ladder.at, false)] : []),
+    ...(typeof carrier === 'object' ? [named(carrier.control, carrier.at, false)] : []),
+    ...strips.flatMap(({ stages }) =>
+      stages.flatMap((stage) => [
+        ...amountsOf(stage).flatMap((amount) =>
+          typeof amount === 'number'
+            ? []
+            : 'at' in amount
+              ? [named(amount.control, amount.at, true)]
+              : [{ control: amount.control, whole: false }],
+        ),
+        ...('when' in stage && stage.when
+          ? [{ control: stage.when.control, positions: stage.when.is, whole: false }]
+          : []),
+      ]),
+    ),
+  ]
+}
+
+function useProblems({ controls }: Gear, { control: id, positions, whole }: Use): string[] {
+  const control = controls.find((each) => each.id === id)
+  if (!control) return [`no control "${id}"`]
+  if (!positions)
+    return control.kind === 'switch' ? [`"${id}" is a switch and needs an amount at each position`] : []
+  if (control.kind !== 'switch') return [`"${id}" is not a switch`]
+  return [
+    ...positions
+      .filter((position) => !hasPosition(control, position))
+      .map((position) => `control "${id}" has no position "${position}"`),
+    ...control.positions
+      .filter((position) => whole && !positions.includes(position.id))
+      .map((position) => `control "${id}" says nothing at "${position.id}"`),
+  ]
+}
+
+/** Ends of a strip that are not there or face the other way, and stages that do not follow each other. */
+function stripProblems(strip: Strip, gear: Gear): string[] {
+  const end = (place: Strip['from'], direction: 'in' | 'out'): string[] => {
+    if ('bus' in place) return []
+    const port = gear.ports.find(({ id }) => id === place.port)
+    if (!port) return [`strip "${strip.id}" names a port "${place.port}" that is not there`]
+    if (port.direction !== direction)
+      return [`strip "${strip.id}" uses port "${port.id}" the wrong way round`]
+    return place.channel === 'right' && port.channels === 1
+      ? [`strip "${strip.id}" wants the right channel of "${port.id}", which has one channel`]
+      : []
   }
-  if (gear.radio && typeof gear.radio.carrierMhz !== 'number')
-    useControl(gear.radio.carrierMhz.control, Object.keys(gear.radio.carrierMhz.at))
-  const tracks = new Set<string>()
-  for (const strip of gear.strips) {
-    end(strip, strip.from, 'in')
-    for (const to of strip.to) end(strip, to, 'out')
-    for (const stage of strip.stages) {
-      for (const amount of amountsOf(stage)) useAmount(amount)
-      if ('when' in stage && stage.when) useControl(stage.when.control, stage.when.is)
-      if (stage.kind === 'recording') {
-        if (tracks.has(stage.track)) say(`two recordings share the track "${stage.track}"`)
-        tracks.add(stage.track)
-      }
-    }
-    const problem = domainProblem(strip, gear)
-    if (problem) say(problem)
-  }
-  if (busLoop(gear.strips)) say('its buses feed each other in a circle')
-  return says
+  const domain = domainProblem(strip, gear)
+  return [...end(strip.from, 'in'), ...strip.to.flatMap((to) => end(to, 'out')), ...(domain ? [domain] : [])]
+}
+
+function trackProblems({ strips }: Gear): string[] {
+  const tracks = strips.flatMap(({ stages }) =>
+    stages.flatMap((stage) => (stage.kind === 'recording' ? [stage.track] : [])),
+  )
+  return tracks
+    .filter((track, index) => tracks.indexOf(track) < index)
+    .map((track) => `two recordings share the track "${track}"`)
 }
 
 export function amountsOf(stage: Stage): Amount[] {
