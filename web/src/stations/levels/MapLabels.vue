@@ -1,0 +1,166 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { loudestIn, type Run } from '@iron-hush/core/levels'
+import { signed } from '@iron-hush/core/units'
+import { loudestWords, overloadWords } from '@iron-hush/core/words'
+import { gap, margin, type MapProps, type useMapGeometry } from './map-geometry'
+
+/** What is written on the level map: moments, noise of the place, the narrowest column and the noisiest. */
+const props = defineProps<{
+  run: Run
+  width: number
+  height: number
+  placeWords: string
+  momentWords: MapProps['momentWords']
+  geometry: { [Key in keyof Geometry]: Geometry[Key]['value'] }
+}>()
+type Geometry = Pick<
+  ReturnType<typeof useMapGeometry>,
+  'step' | 'steady' | 'band' | 'ambient' | 'narrowest' | 'noisiest'
+>
+const step = computed(() => props.geometry.step)
+const steady = computed(() => props.geometry.steady)
+const band = computed(() => props.geometry.band)
+const ambient = computed(() => props.geometry.ambient)
+const narrowest = computed(() => props.geometry.narrowest)
+const noisiest = computed(() => props.geometry.noisiest)
+/** Clear of the narrowest column, where that stands at the left. */
+const voiceX = computed(() =>
+  narrowest.value && narrowest.value.x < margin.left + 120
+    ? Math.max(margin.left + 146, narrowest.value.x + step.value + 6)
+    : margin.left + 8,
+)
+const echoWords = computed(
+  () =>
+    `the room\u2019s own echo, ${Math.round(props.run.atSource.echo)} dB(A): direct sound ${signed(props.run.atSource.typical - props.run.atSource.echo)} dB over it`,
+)
+</script>
+
+<template>
+  <g>
+    <template v-if="ambient">
+      <template v-for="each in ['place', 'echo'] as const" :key="each">
+        <template v-if="ambient[each] !== undefined">
+          <line
+            :x1="margin.left"
+            :x2="width - margin.right"
+            :y1="ambient[each]"
+            :y2="ambient[each]"
+            stroke="var(--ink)"
+            :stroke-dasharray="each === 'place' ? '2 4' : '8 4'"
+          />
+          <text
+            class="words halo place"
+            :class="{ end: each === 'echo' }"
+            :x="each === 'place' ? margin.left + 8 : width - margin.right - 8"
+            :y="ambient[each]! - 5"
+          >
+            {{ each === 'place' ? placeWords : echoWords }}
+          </text>
+        </template>
+      </template>
+    </template>
+    <template v-if="steady">
+      <text
+        v-for="edge in ['peak', 'typical', 'quietest'] as const"
+        :key="edge"
+        class="words halo voice"
+        :x="voiceX"
+        :y="
+          edge === 'quietest' && band.quietest.y - band.typical.y < 13 ? band[edge].y + 12 : band[edge].y - 5
+        "
+      >
+        {{ momentWords[edge === 'peak' ? 'loudest' : edge] }}
+        <tspan class="figure">{{ signed(band[edge].db) }}</tspan>
+      </text>
+    </template>
+
+    <g v-if="narrowest">
+      <rect
+        v-if="narrowest.headroomDb < 0"
+        :x="narrowest.x + gap"
+        :width="Math.max(0, step - 2 * gap)"
+        :y="narrowest.whole ?? narrowest.peak"
+        :height="Math.max(2, narrowest.ceiling! - (narrowest.whole ?? narrowest.peak))"
+        fill="var(--iron)"
+      />
+      <rect
+        :x="narrowest.x + 1"
+        :width="Math.max(0, step - 2)"
+        :y="margin.top - 5"
+        :height="height - margin.top - margin.bottom + 6"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="1.4"
+        stroke-dasharray="4 3"
+      />
+      <text
+        class="words halo strong"
+        :class="{ iron: narrowest.headroomDb < 0 }"
+        :x="Math.min(Math.max(narrowest.x + step / 2, margin.left + 80), width - margin.right - 80)"
+        :y="
+          (narrowest.headroomDb < 0 ? narrowest.ceiling! : Math.max(narrowest.ceiling!, margin.top + 12)) + 16
+        "
+      >
+        {{
+          narrowest.headroomDb < 0
+            ? `${overloadWords[narrowest.shape]} ${signed(-narrowest.headroomDb)} dB under the peak`
+            : `narrowest: ${signed(narrowest.headroomDb)} dB`
+        }}
+      </text>
+    </g>
+    <text
+      v-if="narrowest?.whole !== undefined"
+      class="words halo strong"
+      :x="Math.min(Math.max(narrowest.x + step / 2, margin.left + 90), width - margin.right - 90)"
+      :y="narrowest.whole - 5"
+    >
+      {{ loudestWords[loudestIn(run)].toLowerCase() }}
+    </text>
+    <text
+      v-if="noisiest"
+      class="words halo strong slate"
+      :x="Math.min(Math.max(noisiest.x + step / 2, margin.left + 50), width - margin.right - 50)"
+      :y="noisiest.floor - 7"
+    >
+      {{ Math.round(noisiest.share * 100) }} % of the hiss
+    </text>
+  </g>
+</template>
+
+<style scoped src="./map.css"></style>
+<style scoped>
+.words {
+  font-stretch: 82%;
+  pointer-events: none;
+}
+.words .figure {
+  font-size: 10.5px;
+}
+.halo {
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 3.5px;
+  stroke-linejoin: round;
+}
+.voice {
+  fill: var(--brass-ink);
+  font-weight: 600;
+}
+.place {
+  fill: var(--quiet);
+}
+.end {
+  text-anchor: end;
+}
+.strong {
+  text-anchor: middle;
+  font-weight: 650;
+}
+.iron {
+  fill: var(--iron);
+}
+.slate {
+  fill: var(--slate-deep);
+}
+</style>
