@@ -1,9 +1,8 @@
+import { decibels } from '../units'
 import type { Levels, Run } from '../levels'
 import { type Control, type Patch, positionsOf } from '../model'
 import type { FreeControl } from './free-control'
 import { type Score, tenths, worstOutsideDb, worstOverDb } from './objective'
-
-const db = (value: number): string => `${value.toFixed(1).replace('-', '\u2212')} dB`
 
 /** Why a balance ends where it ends, and what to give up when nothing fits. Sentences for a person. */
 export function reasonsFor(
@@ -26,7 +25,7 @@ export function reasonsFor(
 /** The search ended before every combination was ruled out. */
 export const unprovedReason = (mayGainDb: number): string =>
   tenths(mayGainDb) > 0 && Number.isFinite(mayGainDb)
-    ? `This is the best found in the time allowed, not proved to be the best there is: another setting may be up to ${db(mayGainDb)} clearer.`
+    ? `This is the best found in the time allowed, not proved to be the best there is: another setting may be up to ${decibels(mayGainDb)} clearer.`
     : 'This is the best found in the time allowed, not proved to be the best there is.'
 
 const leastBy = (runs: readonly Run[], figure: (run: Run) => number): Run | undefined =>
@@ -41,7 +40,7 @@ function overReason(run: Run, after: Score, { plan }: Patch): string {
   const { point } = run.tightest!
   const place = run.points[point]!
   const entry = run.points[0]!
-  const missing = `No setting keeps ${db(plan.marginDb)} under every ceiling: ${db(overDb)} are missing at ${place.partName}, ${place.name.toLowerCase()}.`
+  const missing = `No setting keeps ${decibels(plan.marginDb)} under every ceiling: ${decibels(overDb)} are missing at ${place.partName}, ${place.name.toLowerCase()}.`
   // what a microphone does by itself, no pad behind it can take back
   return place.part === entry.part && run.unit === 'dB SPL'
     ? `${missing} It is the first thing in the chain: take it farther off, use one that stands more, or ask for a smaller margin.`
@@ -51,7 +50,7 @@ function overReason(run: Run, after: Score, { plan }: Patch): string {
 /** The window that no setting reaches: a matter of steps that are too coarse, or of range. */
 function outsideReason(after: Score, { plan }: Patch, free: readonly FreeControl[]): string {
   const outsideDb = worstOutsideDb(after)
-  const missing = `No setting brings every recording that counts into the window of the ${plan.peakTarget} peak target: the worst stays ${db(outsideDb)} outside.`
+  const missing = `No setting brings every recording that counts into the window of the ${plan.peakTarget} peak target: the worst stays ${decibels(outsideDb)} outside.`
   const coarsest = Math.max(0, ...free.map(({ control }) => coarsestStep(control)))
   if (free.length === 0) return missing
   return outsideDb <= coarsest / 2
@@ -68,8 +67,8 @@ function bindingReason(run: Run): string {
   const place = run.points[point]!
   const room =
     ceiling.headroomDb < 0
-      ? `passed by ${db(-ceiling.headroomDb)}`
-      : `with ${db(ceiling.headroomDb)} to spare`
+      ? `passed by ${decibels(-ceiling.headroomDb)}`
+      : `with ${decibels(ceiling.headroomDb)} to spare`
   return `The ceiling met first is ${place.partName}, ${place.name.toLowerCase()}, ${room}.`
 }
 
@@ -77,7 +76,7 @@ function noiseReason(run: Run): string {
   const [share] = run.shares
   const where = `${run.end.boxName}, ${run.end.name}`
   if (run.overBoxesDb - run.speechToNoiseDb > 3)
-    return `The noise of the place limits ${where}: the boxes alone would leave ${db(run.overBoxesDb)}.`
+    return `The noise of the place limits ${where}: the boxes alone would leave ${decibels(run.overBoxesDb)}.`
   return share
     ? `On ${where} ${share.partName}, ${share.name.toLowerCase()} makes ${Math.round(share.share * 100)} % of the hiss.`
     : `On ${where} the boxes add nothing.`

@@ -1,3 +1,4 @@
+import { signed } from '../units'
 import { levelsOfPatch, type Run, whereItStops } from '../levels'
 import { type Patch, positionName, type Shelf, shelfFor } from '../model'
 
@@ -9,7 +10,7 @@ export interface Difference {
 }
 
 const db = (value: number, unit: string): string =>
-  Number.isFinite(value) ? `${value.toFixed(1).replace('-', '\u2212')} ${unit}` : 'nothing'
+  Number.isFinite(value) ? `${signed(value)} ${unit}` : 'nothing'
 /** Less is no difference a person could see. */
 const shownDb = 0.05
 

@@ -1,3 +1,4 @@
+import { signed } from '../units'
 import type { Levels, Run } from '../levels'
 import { type Patch, positionName, type Shelf, shelfFor } from '../model'
 
@@ -9,7 +10,7 @@ export interface SettingsCard {
   meters: { name: string; reading: string }[]
 }
 
-const db = (value: number): string => value.toFixed(0).replace('-', '\u2212')
+const whole = (value: number): string => signed(value, 0)
 
 /** Writes out where everything stands, with the readings to expect. */
 export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): SettingsCard {
@@ -40,8 +41,8 @@ export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): 
       reading: runs
         .map(({ source, typicalDb, peakDb, end }) =>
           end.kind === 'listen'
-            ? `${source.name} about ${db(typicalDb)} dB SPL at the ear`
-            : `${source.name} about ${db(typicalDb)} dBFS, loudest peaks ${db(peakDb)} dBFS`,
+            ? `${source.name} about ${whole(typicalDb)} dB SPL at the ear`
+            : `${source.name} about ${whole(typicalDb)} dBFS, loudest peaks ${whole(peakDb)} dBFS`,
         )
         .join('; '),
     })),

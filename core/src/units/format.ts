@@ -9,6 +9,8 @@ export function signed(value: number, digits = 1): string {
   return value < 0 && Number(text) !== 0 ? `${minus}${text}` : text
 }
 export const decibels = (value: number): string => `${signed(value)} dB`
+/** A difference, which always carries its sign. */
+export const difference = (value: number): string => `${value >= shownDb ? '+' : ''}${decibels(value)}`
 /** The same without its sign, where the sentence says which way. */
 export const plainDecibels = (value: number): string => `${Math.abs(value).toFixed(1)} dB`
 export const percent = (share: number): string => `${Math.round(share * 100)} %`

@@ -6,6 +6,7 @@ import { editWords } from '@iron-hush/core/edits'
 import { differencesOf } from '@iron-hush/core/report'
 import { useGear } from '../state/gear'
 import { useScene } from '../state/scene'
+import DifferenceTable from '../parts/DifferenceTable.vue'
 
 /** How many lines of each list fit the dialog. */
 const most = 6
@@ -39,22 +40,7 @@ const apart = computed(() => {
       <li v-for="words in mine.slice(0, most)" :key="words">{{ words }}</li>
       <li v-if="mine.length > most">and {{ mine.length - most }} more</li>
     </ul>
-    <table v-if="apart.length" aria-label="What differs">
-      <thead>
-        <tr>
-          <th>what</th>
-          <th>here</th>
-          <th>stored</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="each in apart" :key="each.what">
-          <th scope="row">{{ each.what }}</th>
-          <td class="figure">{{ each.one }}</td>
-          <td class="figure">{{ each.other }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DifferenceTable v-if="apart.length" :differences="apart" one="here" other="stored" />
     <div class="choices">
       <Button label="Put mine on top" autofocus @click="scene.keepMine()" />
       <Button label="Take the other version" severity="secondary" @click="scene.keepTheirs()" />
@@ -67,16 +53,6 @@ const apart = computed(() => {
 ul {
   margin: 6px 0 10px;
   padding-left: 18px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th,
-td {
-  text-align: left;
-  padding: 2px 8px 2px 0;
-  border-top: 1px solid var(--rule);
 }
 .choices {
   display: flex;

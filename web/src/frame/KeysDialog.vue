@@ -1,25 +1,11 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
-import { stations } from './stations'
 import { useView } from '../state/view'
+import { shortcuts } from './shortcuts'
 
 const view = useView()
-const keys: [string, string][] = [
-  [stations.map(({ key }) => key).join(' '), `stations: ${stations.map(({ title }) => title).join(', ')}`],
-  ['G', 'Gear'],
-  ['[  ]', 'previous run, next run'],
-  ['\u2190 \u2192', 'along the chain, on Levels'],
-  ['\u2191 \u2193', 'turn the selected control; with Shift ten steps'],
-  ['B', 'Balance; Enter accepts, Escape discards'],
-  ['L', 'listen to this run, or stop'],
-  ['P', 'pin the selected column'],
-  ['A', 'all runs side by side, or this one'],
-  ['Space', 'start or end a take, on Roll'],
-  ['1 \u2026 6', 'marks, on Roll'],
-  ['Ctrl+Z', 'undo, anywhere; with Shift redo'],
-  ['/', 'find'],
-  ['?', 'this list'],
-]
+const undo = { shown: 'Ctrl+Z', does: 'undo, anywhere; with Shift redo' }
+const keys = [...Object.values(shortcuts), undo].map(({ shown, does }) => ({ shown, does }))
 </script>
 
 <template>
@@ -32,8 +18,8 @@ const keys: [string, string][] = [
     @update:visible="view.open = undefined"
   >
     <dl>
-      <template v-for="[key, does] in keys" :key="key">
-        <dt class="figure">{{ key }}</dt>
+      <template v-for="{ shown, does } in keys" :key="shown">
+        <dt class="figure">{{ shown }}</dt>
         <dd>{{ does }}</dd>
       </template>
     </dl>

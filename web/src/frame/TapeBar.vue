@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { clipFindings } from '@iron-hush/core/measure'
+import { useStationStates } from './station-states'
 import { stations } from './stations'
 import { useHistory } from '../state/history'
 import { useOutbox } from '../sync/outbox'
 import { useScene } from '../state/scene'
-import { useTakes } from '../state/takes'
-import { useProofs } from '../state/proofs'
 import { useView } from '../state/view'
 
 const route = useRoute()
@@ -15,62 +13,11 @@ const scene = useScene()
 const view = useView()
 const outbox = useOutbox()
 const history = useHistory()
-const takes = useTakes()
-const proofs = useProofs()
 
 const params = computed(() => ({ scene: scene.document?.id ?? (route.params.scene || '-') }))
 const shoot = computed(() => scene.shoots.find(({ id }) => id === scene.document?.shoot))
 
-type State = { mark: string; words: string; needs?: boolean; settled?: boolean }
-const nothing: State = { mark: '\u2013', words: 'nothing yet' }
-const settled: State = { mark: '\u2713', words: 'settled', settled: true }
-const hand = (words: string): State => ({ mark: '\u25CB', words })
-const needs = (count: number): State => ({
-  mark: '\u25B2',
-  words: `${count} need${count === 1 ? 's' : ''} you`,
-  needs: true,
-})
-
-/** How far each station is, from what is known. */
-const states = computed<Partial<Record<string, State>>>(() => {
-  const patch = scene.patch
-  if (!patch) return {}
-  const harmful = scene.findings.filter(
-    ({ severity }) => severity === 'harmful' || severity === 'dead',
-  ).length
-  const wrong = scene.wiringFaults.filter(
-    ({ severity }) => severity === 'harmful' || severity === 'dead',
-  ).length
-  const faulty = proofs.list.filter(({ measurement }) => clipFindings(measurement).length).length
-  const recorded = scene.runs.filter(({ end }) => end.kind === 'recording')
-  const heard = new Set(recorded.filter(({ stop }) => !stop).map(({ source }) => source.id))
-  const unheard = patch.brief.sources.filter(({ id }) => !heard.has(id)).length
-  return {
-    brief: !patch.brief.sources.length ? nothing : unheard ? hand(`${unheard} not recorded`) : settled,
-    patch:
-      scene.problems.length + wrong
-        ? needs(scene.problems.length + wrong)
-        : !scene.runs.length
-          ? nothing
-          : scene.wiringFaults.some(({ severity }) => severity === 'degraded')
-            ? hand('could be better')
-            : settled,
-    levels: harmful
-      ? needs(harmful)
-      : !recorded.length
-        ? nothing
-        : scene.findings.some(({ severity }) => severity === 'degraded')
-          ? hand('could be better')
-          : settled,
-    // a clip without findings is measured, not proved: not everything is looked for
-    proof: faulty ? needs(faulty) : proofs.list.length ? hand(`${proofs.list.length} measured`) : nothing,
-    roll: takes.rolling
-      ? hand('rolling')
-      : takes.list.length
-        ? hand(`${takes.list.length} take${takes.list.length === 1 ? '' : 's'}`)
-        : nothing,
-  }
-})
+const states = useStationStates()
 </script>
 
 <template>

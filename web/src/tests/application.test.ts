@@ -155,7 +155,7 @@ describe('the frame', () => {
     await press('Z', { ctrlKey: true, shiftKey: true })
     expect(useScene().patch!.note).toBe('a note')
     await press('?')
-    expect(document.body.textContent).toContain('previous run, next run')
+    expect(document.body.textContent).toContain('previous run')
   })
   it('says that the server is away, keeps what was done, and opens when it is back', async () => {
     server.away = true

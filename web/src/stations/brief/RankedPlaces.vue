@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { decibels } from '@iron-hush/core/units'
 import { computed } from 'vue'
 import type { candidatePlaces } from '@iron-hush/core/acoustics'
 import { distance } from '../../state/lengths'
@@ -38,9 +39,7 @@ const widest = computed(() =>
           ></i
         ></span>
         <span class="figure">{{
-          Number.isFinite(place.overEverythingDb)
-            ? `${place.overEverythingDb.toFixed(1).replace('-', '\u2212')} dB`
-            : 'no noise'
+          Number.isFinite(place.overEverythingDb) ? decibels(place.overEverythingDb) : 'no noise'
         }}</span>
         <span class="why">{{ place.why }}</span>
       </li>

@@ -1,3 +1,4 @@
+import { withMinus } from '@iron-hush/core/units'
 import { type Figure, type GearFigure, provenanceOf } from '@iron-hush/core/model'
 
 /** A figure as a sheet shows it. */
@@ -7,10 +8,10 @@ export interface SheetFigure {
   from: string
 }
 
-const signed = (value: number): string => String(Number(value.toFixed(2))).replace('-', '\u2212')
+const signed = (value: number): string => withMinus(Number(value.toFixed(2)))
 
 /** A number of how a thing is made, with as many places as it has. */
-const plainly = (value: number): string => String(Number(value.toPrecision(6))).replace('-', '\u2212')
+const plainly = (value: number): string => withMinus(Number(value.toPrecision(6)))
 
 export function shownFigure({ name, unit, figure, plain }: GearFigure): SheetFigure {
   if (plain && typeof figure === 'number') return { name, value: `${plainly(figure)} ${unit}`, from: '' }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { signed } from '@iron-hush/core/units'
 import { positionName, type StandingControl } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
 import { useScene } from '../../state/scene'
@@ -14,7 +15,6 @@ defineProps<{
   balancing: ReturnType<typeof useBalancing>
 }>()
 const scene = useScene()
-const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 
 const turn = useTurnControl()
 const lock = ({ locked, part, control }: StandingControl) =>
@@ -45,7 +45,7 @@ const lock = ({ locked, part, control }: StandingControl) =>
       >
         {{ positionName(each.control, balancing.ghostOf(each.key)!) }}
         <template v-if="balancing.ghosts.value.get(each.key)!.aloneDb >= 0.05"
-          >gives {{ db(balancing.ghosts.value.get(each.key)!.aloneDb) }} dB</template
+          >gives {{ signed(balancing.ghosts.value.get(each.key)!.aloneDb) }} dB</template
         >
         <template v-else>goes with the rest</template>
       </button>

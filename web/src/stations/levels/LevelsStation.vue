@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { columnsOf } from '@iron-hush/core/levels'
 import { standingControls, turned } from '@iron-hush/core/model'
-import { isTyping } from '../../frame/typing'
+import { useShortcuts } from '../../frame/shortcuts'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import { useView } from '../../state/view'
 import { useBalancing } from './balancing'
 import ColumnNames from './ColumnNames.vue'
 import ControlCell from './ControlCell.vue'
@@ -26,7 +24,6 @@ import { useTurnControl } from './turn-control'
 
 const scene = useScene()
 const gear = useGear()
-const view = useView()
 const balancing = useBalancing()
 const { proposal, running } = balancing
 const listening = useListening(() =>
@@ -98,22 +95,23 @@ function listenOrNot(): void {
   else if (canListen.value) void listening.listen()
 }
 
-useEventListener(window, 'keydown', (event) => {
-  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || view.open) return
-  const set = sets.value[selected.value]?.[0]
-  const up = { ArrowUp: 1, ArrowDown: -1 }[event.key]
-  const onButton = (event.target as HTMLElement).closest('button')
-  if (event.key === 'ArrowLeft') move(-1)
-  else if (event.key === 'ArrowRight') move(1)
-  else if (up && set) turn(set, turned(set.control, set.position, up * (event.shiftKey ? 10 : 1)))
-  else if (event.key.toLowerCase() === 'b') void balancing.ask()
-  else if (event.key.toLowerCase() === 'l') listenOrNot()
-  else if (event.key.toLowerCase() === 'p') pin()
-  else if (event.key.toLowerCase() === 'a') shows.value = shows.value === 'run' ? 'runs' : 'run'
-  else if (event.key === 'Enter' && proposal.value && !onButton) balancing.acceptAll()
-  else if (event.key === 'Escape') balancing.cancel()
-  else return
-  event.preventDefault()
+useShortcuts({
+  along: ({ key }) => move(key === 'ArrowLeft' ? -1 : 1),
+  turn: ({ key, shiftKey }) => {
+    const set = sets.value[selected.value]?.[0]
+    if (!set) return false
+    const steps = (key === 'ArrowUp' ? 1 : -1) * (shiftKey ? 10 : 1)
+    turn(set, turned(set.control, set.position, steps))
+  },
+  balance: () => void balancing.ask(),
+  listen: listenOrNot,
+  pin,
+  allRuns: () => void (shows.value = shows.value === 'run' ? 'runs' : 'run'),
+  accept: ({ target }) => {
+    if (!proposal.value || (target as HTMLElement).closest('button')) return false
+    balancing.acceptAll()
+  },
+  close: () => balancing.cancel(),
 })
 </script>
 

@@ -6,10 +6,14 @@ import { computed } from 'vue'
 import { readClip } from './own-clip'
 import { differencesOf } from '@iron-hush/core/report'
 import { wavBytes } from '@iron-hush/core/media'
+import { decibels, signed } from '@iron-hush/core/units'
+import DifferenceTable from '../../parts/DifferenceTable.vue'
+import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import { download } from '../../state/download'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useNotices } from '../../state/notices'
+import HeardDrawing from './HeardDrawing.vue'
 import type { useListening } from './listening'
 
 /** What the run in hand would sound like, under two settings at one loudness. */
@@ -36,25 +40,10 @@ const {
   prefer,
 } = props.listening
 
-const names = computed(() => (blind.value ? ['first', 'second'] : sides.value.map(({ name }) => name)))
+const names = computed(() =>
+  sides.value.map(({ name }, id) => ({ id, name: blind.value ? ['first', 'second'][id]! : name })),
+)
 const shown = computed(() => rendered.value[heard.value]?.heard)
-const loudest = computed(() => Math.max(...(shown.value?.bands.map(({ levelDbfs }) => levelDbfs) ?? [0])))
-const bandRangeDb = 70
-const bar = (levelDbfs: number) => Math.max(0, (levelDbfs - loudest.value + bandRangeDb) / bandRangeDb) * 46
-/** Where a frequency lies among the thirds of an octave, which begin at 25 Hz. */
-const xOf = (hz: number) => 10 + 200 * Math.log10(hz / 25)
-const marks = [
-  [100, '100 Hz'],
-  [1000, '1 kHz'],
-  [10_000, '10 kHz'],
-] as const
-const wave = computed(() => {
-  const envelope = shown.value?.envelope ?? []
-  const most = Math.max(1e-9, ...envelope.map(([low, high]) => Math.max(-low, high)))
-  const top = envelope.map(([, high], index) => `${index},${24 - (high / most) * 22}`)
-  const bottom = envelope.map(([low], index) => `${index},${24 - (low / most) * 22}`).reverse()
-  return [...top, ...bottom].join(' ')
-})
 const differing = computed(() => {
   const [one, other] = sides.value
   return one && other ? differencesOf(one.patch, other.patch, gear.shelf) : []
@@ -65,9 +54,6 @@ const apart = [
   ...[10, 30, 100].map((metres) => ({ metres, name: `at ${metres} m, a body between` })),
 ]
 const radio = computed(() => useScene().run?.points.some(({ kind }) => kind === 'radio'))
-const db = (value: number) =>
-  Number.isFinite(value) ? value.toFixed(1).replace('-', '\u2212') : '\u2212\u221E'
-
 async function ownClip(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
@@ -107,18 +93,13 @@ const madeUp = () => {
           :disabled="rendered.length === 0"
           @click="playing ? stop() : play()"
         />
-        <div v-if="names.length > 1" class="sides" role="radiogroup" aria-label="What is heard">
-          <button
-            v-for="(name, index) in names"
-            :key="name"
-            type="button"
-            role="radio"
-            :aria-checked="index === side"
-            @click="side = index"
-          >
-            {{ name }}
-          </button>
-        </div>
+        <SegmentedChoice
+          v-if="names.length > 1"
+          v-model="side"
+          class="sides"
+          :options="names"
+          label="What is heard"
+        />
         <span v-else class="quiet"
           >Now. Press Balance, or save this to compare and turn something, to hear a second.</span
         >
@@ -167,51 +148,18 @@ const madeUp = () => {
       <label class="volume"
         >Volume
         <Slider v-model="volumeDb" :min="-60" :max="0" aria-label="Volume in dB" class="slider" />
-        <span class="figure">{{ db(volumeDb) }} dB</span></label
+        <span class="figure">{{ decibels(volumeDb) }}</span></label
       >
       <span v-if="shown" class="quiet"
-        >recorded at <span class="figure">{{ db(shown.levelDbfsA) }} dBFS(A)</span>, played at one
+        >recorded at <span class="figure">{{ signed(shown.levelDbfsA) }} dBFS(A)</span>, played at one
         loudness</span
       >
       <span v-if="kept" class="quiet">a setting is kept</span>
     </div>
-    <div v-if="shown" class="row drawn">
-      <svg viewBox="0 0 240 48" preserveAspectRatio="none" role="img" aria-label="The wave that is heard">
-        <polygon :points="wave" />
-      </svg>
-      <svg viewBox="0 0 600 48" role="img" aria-label="Its level in thirds of an octave, 25 Hz to 20 kHz">
-        <rect
-          v-for="(band, index) in shown.bands"
-          :key="band.hz"
-          :x="index * 20 + 2"
-          :y="48 - bar(band.levelDbfs)"
-          width="16"
-          :height="bar(band.levelDbfs)"
-        />
-        <template v-for="[hz, words] in marks" :key="hz">
-          <line :x1="xOf(hz)" :x2="xOf(hz)" y1="0" y2="48" />
-          <text :x="xOf(hz) + 3" y="11">{{ words }}</text>
-        </template>
-      </svg>
-    </div>
+    <HeardDrawing v-if="shown" :heard="shown" />
     <details v-if="differing.length && !blind">
       <summary>What differs ({{ differing.length }})</summary>
-      <table>
-        <thead>
-          <tr>
-            <th></th>
-            <th>{{ sides[0]!.name }}</th>
-            <th>{{ sides[1]!.name }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="each in differing" :key="each.what">
-            <th scope="row">{{ each.what }}</th>
-            <td class="figure">{{ each.one }}</td>
-            <td class="figure">{{ each.other }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DifferenceTable :differences="differing" :one="sides[0]!.name" :other="sides[1]!.name" />
     </details>
   </section>
 </template>
@@ -234,13 +182,13 @@ const madeUp = () => {
   border: 1px solid var(--ink);
   border-radius: 2px;
 }
-.sides button {
+.sides :deep(button) {
   border: 0;
   background: none;
   padding: 4px 12px;
   cursor: pointer;
 }
-.sides [aria-checked='true'] {
+.sides :deep([aria-checked='true']) {
   background: var(--ink);
   color: var(--sheet);
 }
@@ -287,41 +235,5 @@ const madeUp = () => {
   text-underline-offset: 3px;
   cursor: pointer;
   color: var(--quiet);
-}
-details table {
-  border-collapse: collapse;
-  font-size: 12px;
-}
-details th {
-  text-align: left;
-  font-weight: 500;
-  padding: 1px 16px 1px 0;
-}
-details td {
-  padding: 1px 16px 1px 0;
-}
-.drawn svg {
-  flex: 1;
-  height: 48px;
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-}
-polygon {
-  fill: var(--brass);
-}
-rect {
-  fill: var(--slate);
-}
-line {
-  stroke: var(--quiet);
-  stroke-dasharray: 2 2;
-}
-text {
-  font-size: 11px;
-  font-stretch: 85%;
-  fill: var(--ink);
-  paint-order: stroke;
-  stroke: var(--sheet);
-  stroke-width: 3px;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { type Cure, worstRatioDb } from '@iron-hush/core/balance'
@@ -7,7 +8,6 @@ import type { useBalancing } from './balancing'
 /** What Balance proposes and why; where that is not enough, what would cure it. */
 const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
 const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
-const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 const shownCures = computed(() => cures.value?.slice(0, 4) ?? [])
 const ratios = ({ clears, before, after }: Cure) =>
   clears ?? { beforeDb: worstRatioDb(before), afterDb: worstRatioDb(after) }
@@ -31,11 +31,12 @@ const cost = (price: number | undefined) =>
         >
         Worst recording that counts:
         <span class="figure"
-          >{{ db(worstRatioDb(proposal.before)) }} &rarr; {{ db(worstRatioDb(proposal.after)) }} dB</span
+          >{{ signed(worstRatioDb(proposal.before)) }} &rarr;
+          {{ signed(worstRatioDb(proposal.after)) }} dB</span
         >
         speech-to-noise; least headroom
         <span class="figure"
-          >{{ db(proposal.before.headroomDb) }} &rarr; {{ db(proposal.after.headroomDb) }} dB</span
+          >{{ signed(proposal.before.headroomDb) }} &rarr; {{ signed(proposal.after.headroomDb) }} dB</span
         >. {{ proposal.reasons.join(' ') }}
       </p>
       <Button v-if="proposal.changes.length" label="Accept all" size="small" @click="acceptAll()" />
@@ -61,8 +62,8 @@ const cost = (price: number | undefined) =>
             >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} speech-to-noise of
             {{ each.clears?.name ?? 'the worst' }}
             <span class="figure"
-              >{{ db(ratios(each).beforeDb) }} &rarr; {{ db(ratios(each).afterDb) }} dB</span
-            >, headroom <span class="figure">{{ db(each.after.headroomDb) }} dB</span></span
+              >{{ signed(ratios(each).beforeDb) }} &rarr; {{ signed(ratios(each).afterDb) }} dB</span
+            >, headroom <span class="figure">{{ signed(each.after.headroomDb) }} dB</span></span
           >
         </button>
       </li>

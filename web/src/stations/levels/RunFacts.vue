@@ -2,6 +2,7 @@
 import Select from 'primevue/select'
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { difference, signed } from '@iron-hush/core/units'
 import type { Balance, TrackOdds } from '@iron-hush/core/balance'
 import { pricesOf } from '@iron-hush/core/balance'
 import { pauseStory, type Run } from '@iron-hush/core/levels'
@@ -25,8 +26,6 @@ const props = defineProps<{
 const emit = defineEmits<{ safer: [limit: number] }>()
 const scene = useScene()
 const gear = useGear()
-const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
-const signed = (value: number) => `${value >= 0.05 ? '+' : ''}${db(Math.abs(value) < 0.05 ? 0 : value)} dB`
 
 const after = computed(() => props.proposal?.levels.runs.find(({ id }) => id === props.run.id))
 /** What one step of the control would do, either way. Worked out once the hand rests: turning comes first. */
@@ -38,8 +37,8 @@ function price(): void {
       ? []
       : pricesOf(scene.patch, gear.shelf, new Map(), new Set([set.key])).map((each) => ({
           to: positionName(set.control, each.to),
-          noise: signed(each.speechToNoiseDb),
-          headroom: signed(each.headroomDb),
+          noise: difference(each.speechToNoiseDb),
+          headroom: difference(each.headroomDb),
         }))
 }
 watch(() => props.control?.key, price, { immediate: true })
@@ -66,14 +65,16 @@ async function settingsCard(): Promise<void> {
 <template>
   <p>
     <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
-    <span class="figure">{{ db(run.peakDb) }} {{ run.end.kind === 'listen' ? 'dB SPL' : 'dBFS' }}</span>
+    <span class="figure">{{ signed(run.peakDb) }} {{ run.end.kind === 'listen' ? 'dB SPL' : 'dBFS' }}</span>
     <span class="quiet">speech-to-noise</span>
-    <span class="figure">{{ db(run.speechToNoiseDb) }} dB</span>
+    <span class="figure">{{ signed(run.speechToNoiseDb) }} dB</span>
     <span class="quiet">over the boxes alone</span>
-    <span class="figure">{{ db(run.overBoxesDb) }} dB</span>
+    <span class="figure">{{ signed(run.overBoxesDb) }} dB</span>
     <template v-if="after">
       <span class="settled">after Balance</span>
-      <span class="figure settled">{{ db(after.peakDb) }} dBFS, {{ db(after.speechToNoiseDb) }} dB</span>
+      <span class="figure settled"
+        >{{ signed(after.peakDb) }} dBFS, {{ signed(after.speechToNoiseDb) }} dB</span
+      >
     </template>
   </p>
   <!-- always there, like the next: what comes and goes would move the controls under the pointer -->
@@ -88,7 +89,7 @@ async function settingsCard(): Promise<void> {
         title="Every figure within its tolerance, every voice a little louder or softer than planned: 2000 draws"
         >by tolerances and voice; speech-to-noise
         <span class="figure narrow"
-          >{{ db(odds.speechToNoiseDb.low) }} to {{ db(odds.speechToNoiseDb.high) }} dB</span
+          >{{ signed(odds.speechToNoiseDb.low) }} to {{ signed(odds.speechToNoiseDb.high) }} dB</span
         ></span
       >
       <Select
@@ -118,12 +119,12 @@ async function settingsCard(): Promise<void> {
   <p v-if="pause" class="prices" aria-label="What automatic gain does">
     <span class="quiet">Automatic gain of {{ pause.partName }}: in a pause the noise is up</span>
     <span v-for="rise in pause.rises" :key="rise.afterS"
-      ><span class="figure">{{ db(rise.db) }} dB</span
+      ><span class="figure">{{ signed(rise.db) }} dB</span
       ><span class="quiet">after {{ rise.afterS }} s</span></span
     >
     <span v-if="pause.lossAfterLoudDb >= 0.5" class="quiet"
       >a second after the loudest moment the next sentence is
-      <span class="figure narrow">{{ db(pause.lossAfterLoudDb) }} dB</span> too low</span
+      <span class="figure narrow">{{ signed(pause.lossAfterLoudDb) }} dB</span> too low</span
     >
   </p>
   <div class="hiss">

@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
+import { signed, withMinus } from '@iron-hush/core/units'
 import type { Odds } from '@iron-hush/core/balance'
 import { askedOfRuns, type Run, whereItStops } from '@iron-hush/core/levels'
 import { type Plan, trackKey } from '@iron-hush/core/model'
@@ -31,7 +32,6 @@ const [lowest, highest] = [-130, 20]
 const lines = [-120, -100, -80, -60, -40, -20, 0]
 const y = computed(() => scaleLinear([lowest, highest], [height.value - bottom, top]).clamp(true))
 const step = computed(() => (width.value - left - right) / Math.max(1, props.runs.length))
-const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 
 const asked = computed(() => askedOfRuns(props.runs, props.plan))
 const drawn = computed(() =>
@@ -73,7 +73,7 @@ const summary = computed(
           `${run.source.name} by ${run.entry.name} on ${run.end.boxName}, ${run.end.name}: ${
             stops
               ? 'nothing arrives'
-              : `peaks ${db(run.peakDb)} dBFS, speech-to-noise ${db(run.speechToNoiseDb)} dB${headroomDb === undefined ? '' : `, headroom ${db(headroomDb)} at ${narrowest}`}`
+              : `peaks ${signed(run.peakDb)} dBFS, speech-to-noise ${signed(run.speechToNoiseDb)} dB${headroomDb === undefined ? '' : `, headroom ${signed(headroomDb)} at ${narrowest}`}`
           }`,
       )
       .join('; ')}`,
@@ -88,7 +88,7 @@ const summary = computed(
         <g v-for="line in lines" :key="line">
           <line :x1="left" :x2="width - right" :y1="y(line)" :y2="y(line)" stroke="var(--rule)" />
           <text class="figure axis" :x="left - 8" :y="y(line) + 4">
-            {{ String(line).replace('-', '\u2212') }}
+            {{ withMinus(line) }}
           </text>
         </g>
         <text class="axis-title" :transform="`translate(14 ${height / 2}) rotate(-90)`">
@@ -173,13 +173,13 @@ const summary = computed(
         </template>
         <template v-else>
           <span
-            ><span class="figure">{{ db(each.run.peakDb) }}</span> dBFS peaks</span
+            ><span class="figure">{{ signed(each.run.peakDb) }}</span> dBFS peaks</span
           >
           <span
-            ><span class="figure">{{ db(each.run.speechToNoiseDb) }}</span> dB over noise</span
+            ><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB over noise</span
           >
           <span v-if="each.headroomDb !== undefined" :class="{ iron: each.headroomDb < 0 }"
-            ><span class="figure">{{ db(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
+            ><span class="figure">{{ signed(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
           >
           <HissStrip class="strip" :run="each.run" :worded="false" />
           <span v-if="each.noisiest && runs.length <= 10" class="slate">{{ each.noisiest }}</span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { withMinus } from '@iron-hush/core/units'
 import { computed } from 'vue'
 import type { ContactState, LinkContacts } from '@iron-hush/core/circuit'
 
@@ -45,7 +46,6 @@ const strands = computed(() =>
     })),
   ),
 )
-const minus = (text: string) => text.replace('-', '\u2212')
 function reading(contact: ContactState): string {
   if (props.alone) return ''
   const volts = Math.abs(contact.volts) > 0.02 ? `${contact.volts.toFixed(2)} V` : ''
@@ -58,7 +58,7 @@ function reading(contact: ContactState): string {
     undefined,
   )
   const sound = loudest === undefined ? '' : `${loudest.toFixed(1)} dB`
-  return minus([sound, volts, milliamperes].filter(Boolean).join(' ')) || words[contact.travels]
+  return withMinus([sound, volts, milliamperes].filter(Boolean).join(' ')) || words[contact.travels]
 }
 const words: Record<ContactState['travels'], string> = {
   signal: 'sound',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/advice'
@@ -56,7 +57,6 @@ const contacts = computed(() => {
   return !found || 'misfit' in found ? undefined : contactStates(link, found.variants[0]!)
 })
 const air = computed(() => radioLinksOf(patch.value, gear.shelf).find((each) => each.link === props.link.id))
-const db = (value: number) => value.toFixed(1).replace('-', '\u2212')
 const name = (id: string) => shelf.value.get(id)?.name ?? id
 const remove = (piece: string) => scene.change([{ kind: 'remove piece', piece }], 'taking out a piece')
 const turnRound = (piece: Link['pieces'][number], at: number) =>
@@ -142,10 +142,10 @@ const pull = () => {
         <RadioFacts v-if="radio" :link="air" />
         <p v-else-if="arriving && !silent">
           <template v-if="arriving.lossDb !== undefined"
-            >Loses <span class="figure">{{ db(-arriving.lossDb) }} dB</span> on the way. </template
-          >At the input: typical <span class="figure">{{ db(arriving.typical) }}</span>, loudest peak
-          <span class="figure">{{ db(arriving.peak) }}</span>, noise
-          <span class="figure">{{ db(arriving.noise) }} {{ arriving.unit }}</span
+            >Loses <span class="figure">{{ signed(-arriving.lossDb) }} dB</span> on the way. </template
+          >At the input: typical <span class="figure">{{ signed(arriving.typical) }}</span>, loudest peak
+          <span class="figure">{{ signed(arriving.peak) }}</span>, noise
+          <span class="figure">{{ signed(arriving.noise) }} {{ arriving.unit }}</span
           >.
         </p>
         <p v-else-if="silent">Nothing arrives.</p>
@@ -195,7 +195,7 @@ const pull = () => {
             <button type="button" @click="take(way)">
               <b>{{ bySockets(way) }}{{ wayName(way) }}</b>
               <span class="quiet"
-                >loses {{ db(Math.max(0, way.lossDb)) }} dB{{
+                >loses {{ signed(Math.max(0, way.lossDb)) }} dB{{
                   way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
                 }}</span
               >

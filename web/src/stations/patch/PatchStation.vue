@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { openSides } from '@iron-hush/core/advice'
 import SceneSelect from '../../frame/SceneSelect.vue'
-import { isTyping } from '../../frame/typing'
+import { useShortcuts } from '../../frame/shortcuts'
 import { printPatchSheet } from '../../print/patch-sheet'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -100,9 +100,7 @@ const chosenBox = computed(() =>
 /** The panel hangs below what it explains; if that is out of sight, it comes into it. */
 watch(panelAt, () => void nextTick(() => hang.value?.scrollIntoView({ block: 'nearest' })))
 
-useEventListener(window, 'keydown', (event) => {
-  if (event.key === 'Escape' && !isTyping(event)) chosen.value = undefined
-})
+useShortcuts({ close: () => void (chosen.value = undefined) })
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { signed } from '@iron-hush/core/units'
 import { computed, ref } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import { bodyLossDb, clashesOf, marginDb, type RadioLink, radioLinksOf } from '@iron-hush/core/radio'
@@ -38,8 +39,7 @@ const steps = computed(() => {
       })
   })
 })
-const db = (value: number | undefined) =>
-  value === undefined ? 'not known' : `${value.toFixed(0).replace('-', '\u2212')} dB`
+const db = (value: number | undefined) => (value === undefined ? 'not known' : `${signed(value, 0)} dB`)
 const mhz = (value: number) => `${value.toFixed(1)} MHz`
 </script>
 

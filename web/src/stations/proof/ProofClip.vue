@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { clipFindings, compareWithRun } from '@iron-hush/core/measure'
 import { channelsOf } from '@iron-hush/core/levels'
 import { type ProofRecord, trackKey } from '@iron-hush/core/model'
-import { clock } from '@iron-hush/core/units'
+import { clock, signed } from '@iron-hush/core/units'
 import { clipWords } from '@iron-hush/core/words'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
@@ -41,7 +41,7 @@ const compared = computed(() =>
     runs.value[index] ? compareWithRun(channel, runs.value[index]) : [],
   ),
 )
-const db = (value: number | null) => (value === null ? '\u2013' : value.toFixed(1).replace('-', '\u2212'))
+const db = (value: number | null) => (value === null ? '\u2013' : signed(value))
 const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') + db(value)
 </script>
 

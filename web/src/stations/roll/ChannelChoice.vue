@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { channelsOf } from '@iron-hush/core/levels'
+import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 
 /** Which recorded channel marks are about. */
 type Channel = ReturnType<typeof channelsOf>[number]
@@ -8,19 +9,17 @@ const channel = defineModel<string>({ required: true })
 </script>
 
 <template>
-  <div class="channels" role="radiogroup" aria-label="Marks go to">
-    <button
-      v-for="each in channels"
-      :key="each.id"
-      type="button"
-      role="radio"
-      :aria-checked="each.id === current?.id"
-      @click="channel = each.id"
-    >
-      <span class="quiet">{{ each.boxName }} {{ each.track }}</span> <b>{{ each.sources.join(' + ') }}</b>
-      <i v-if="each.id === current?.id">marks go here</i>
-    </button>
-  </div>
+  <SegmentedChoice
+    v-slot="{ option }"
+    :model-value="current?.id"
+    class="channels"
+    :options="channels"
+    label="Marks go to"
+    @update:model-value="channel = $event ?? ''"
+  >
+    <span class="quiet">{{ option.boxName }} {{ option.track }}</span> <b>{{ option.sources.join(' + ') }}</b>
+    <i v-if="option.id === current?.id">marks go here</i>
+  </SegmentedChoice>
 </template>
 
 <style scoped>
@@ -29,7 +28,7 @@ const channel = defineModel<string>({ required: true })
   grid-template-columns: 1fr 1fr;
   gap: 6px;
 }
-.channels button {
+.channels :deep(button) {
   display: grid;
   grid-template-columns: 1fr auto;
   gap: 0 8px;
@@ -56,7 +55,7 @@ const channel = defineModel<string>({ required: true })
   font-size: 12px;
   font-stretch: 85%;
 }
-.channels [aria-checked='true'] {
+.channels :deep([aria-checked='true']) {
   border: 2px solid var(--brass);
 }
 </style>

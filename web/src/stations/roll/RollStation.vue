@@ -1,19 +1,18 @@
 <script setup lang="ts">
-import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { preflightOf } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
 import { markName, soundReportCsv, takeLengthS } from '@iron-hush/core/report'
 import type { MarkKind, Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
-import { isTyping } from '../../frame/typing'
+import { useShortcuts } from '../../frame/shortcuts'
 import { useGear } from '../../state/gear'
 import { useHistory } from '../../state/history'
 import { useOutbox } from '../../sync/outbox'
 import { useScene } from '../../state/scene'
 import { download } from '../../state/download'
 import { useTakes } from '../../state/takes'
-import { useView } from '../../state/view'
 import ChannelChoice from './ChannelChoice.vue'
 import MarkButtons from './MarkButtons.vue'
 import { marks } from './marks'
@@ -25,7 +24,6 @@ const gear = useGear()
 const takes = useTakes()
 const outbox = useOutbox()
 const history = useHistory()
-const view = useView()
 
 const now = ref(Date.now())
 useIntervalFn(() => (now.value = Date.now()), 200)
@@ -57,13 +55,16 @@ function save(): void {
   download(text, `${name}-sound-report.csv`, 'text/csv')
 }
 
-useEventListener(window, 'keydown', (event) => {
-  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || view.open || wording.value) return
-  const kind = marks[Number(event.key) - 1]?.kind
-  if (event.key === ' ') toggle()
-  else if (kind && rolling.value) mark(kind)
-  else return
-  event.preventDefault()
+useShortcuts({
+  take: () => {
+    if (wording.value) return false
+    toggle()
+  },
+  mark: ({ key }) => {
+    const kind = marks[Number(key) - 1]?.kind
+    if (!kind || !rolling.value || wording.value) return false
+    mark(kind)
+  },
 })
 </script>
 

@@ -1,0 +1,76 @@
+import { computed } from 'vue'
+import { atLeast, type Severity } from '@iron-hush/core/findings'
+import { clipFindings } from '@iron-hush/core/measure'
+import { useProofs } from '../state/proofs'
+import { useScene } from '../state/scene'
+import { useTakes } from '../state/takes'
+
+/** How far a station is, by shape and in words. */
+export interface StationState {
+  mark: string
+  words: string
+  needs?: boolean
+  settled?: boolean
+}
+
+const nothing: StationState = { mark: '\u2013', words: 'nothing yet' }
+const settled: StationState = { mark: '\u2713', words: 'settled', settled: true }
+const inProgress = (words: string): StationState => ({ mark: '\u25CB', words })
+const needs = (count: number): StationState => ({
+  mark: '\u25B2',
+  words: `${count} need${count === 1 ? 's' : ''} you`,
+  needs: true,
+})
+const harmfulIn = (findings: readonly { severity: Severity }[]): number =>
+  findings.filter(({ severity }) => atLeast(severity, 'harmful')).length
+/** What is degraded could be better; what is not is settled. */
+const settledOr = (findings: readonly { severity: Severity }[]): StationState =>
+  findings.some(({ severity }) => severity === 'degraded') ? inProgress('could be better') : settled
+
+/** How far each station is, from what is known. */
+export function useStationStates() {
+  const scene = useScene()
+  const takes = useTakes()
+  const proofs = useProofs()
+  const recorded = computed(() => scene.runs.filter(({ end }) => end.kind === 'recording'))
+
+  const brief = computed(() => {
+    const { sources } = scene.patch!.brief
+    const heard = new Set(recorded.value.filter(({ stop }) => !stop).map(({ source }) => source.id))
+    const unheard = sources.filter(({ id }) => !heard.has(id)).length
+    return !sources.length ? nothing : unheard ? inProgress(`${unheard} not recorded`) : settled
+  })
+  const patch = computed(() => {
+    const wrong = scene.problems.length + harmfulIn(scene.wiringFaults)
+    return wrong ? needs(wrong) : scene.runs.length ? settledOr(scene.wiringFaults) : nothing
+  })
+  const levels = computed(() => {
+    const harmful = harmfulIn(scene.findings)
+    return harmful ? needs(harmful) : recorded.value.length ? settledOr(scene.findings) : nothing
+  })
+  const proof = computed(() => {
+    const faulty = proofs.list.filter(({ measurement }) => clipFindings(measurement).length).length
+    // a clip without findings is measured, not proved: not everything is looked for
+    return faulty
+      ? needs(faulty)
+      : proofs.list.length
+        ? inProgress(`${proofs.list.length} measured`)
+        : nothing
+  })
+  const roll = computed(() => {
+    const count = takes.list.length
+    if (takes.rolling) return inProgress('rolling')
+    return count ? inProgress(`${count} take${count === 1 ? '' : 's'}`) : nothing
+  })
+  return computed<Partial<Record<string, StationState>>>(() =>
+    scene.patch
+      ? {
+          brief: brief.value,
+          patch: patch.value,
+          levels: levels.value,
+          proof: proof.value,
+          roll: roll.value,
+        }
+      : {},
+  )
+}
