@@ -98,13 +98,13 @@ a {
   font-stretch: 75%;
   font-weight: 800;
   letter-spacing: 0.06em;
-  font-size: 16px;
+  font-size: var(--lead);
   white-space: nowrap;
 }
 .mark span {
   color: var(--quiet);
   font-stretch: 85%;
-  font-size: 12.5px;
+  font-size: var(--small);
   border-left: 1px solid var(--rule);
   padding-left: 10px;
   line-height: 1.15;
@@ -134,25 +134,25 @@ nav a::before {
   background: var(--ink);
 }
 nav .name {
-  font-size: 15px;
+  font-size: var(--lead);
   font-stretch: 85%;
   font-weight: 560;
   line-height: 1.25;
 }
 nav kbd {
-  font: 10px var(--figures);
+  font: var(--small) var(--figures);
   color: var(--quiet);
 }
 nav .state {
   grid-column: 1 / -1;
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   color: var(--quiet);
   white-space: nowrap;
 }
 nav .state i {
   font-style: normal;
-  font-size: 9px;
+  font-size: var(--small);
 }
 nav .needs {
   color: var(--iron);
@@ -178,7 +178,7 @@ nav .here kbd {
   gap: 14px;
   padding: 0 18px 0 12px;
   font-stretch: 85%;
-  font-size: 13px;
+  font-size: var(--body);
   color: var(--quiet);
 }
 .right button {

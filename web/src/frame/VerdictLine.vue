@@ -113,7 +113,7 @@ footer {
   gap: 8px;
   font-stretch: 85%;
   font-weight: 600;
-  font-size: 13px;
+  font-size: var(--body);
   line-height: 1.2;
 }
 .run button,
@@ -127,7 +127,7 @@ footer {
 }
 .say {
   padding: 7px 16px;
-  font-size: 14.5px;
+  font-size: var(--body);
   line-height: 1.35;
 }
 .why {
@@ -168,7 +168,7 @@ dd {
   color: var(--quiet);
 }
 .severity {
-  font-size: 11px;
+  font-size: var(--small);
   font-stretch: 80%;
   border: 1px solid currentcolor;
   padding: 0 5px;
@@ -198,7 +198,7 @@ dd {
   .say {
     max-height: 30vh;
     overflow: auto;
-    font-size: 13px;
+    font-size: var(--body);
   }
   .why-panel {
     padding: 14px 18px;

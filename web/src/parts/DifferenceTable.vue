@@ -28,7 +28,7 @@ defineProps<{ differences: readonly Difference[]; one: string; other: string }>(
 table {
   width: 100%;
   border-collapse: collapse;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 th,
 td {

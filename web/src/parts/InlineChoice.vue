@@ -29,7 +29,7 @@ const emit = defineEmits<{ 'update:modelValue': [value: T] }>()
 }
 .inline :deep(.p-select-label) {
   padding: 0 2px 0 6px;
-  font-size: 16px;
+  font-size: var(--lead);
   font-weight: 600;
 }
 .inline :deep(.p-select-dropdown) {

@@ -90,7 +90,7 @@ input {
   border-radius: 2px 2px 0 0;
   background: var(--brass-wash);
   padding: 0 6px;
-  font-size: 15px;
+  font-size: var(--lead);
   font-weight: 600;
 }
 [aria-invalid='true'] {
@@ -106,7 +106,7 @@ input {
   background: var(--sheet);
   border: 1px solid var(--iron);
   padding: 2px 6px;
-  font-size: 12px;
+  font-size: var(--small);
   line-height: 1.3;
 }
 </style>

@@ -248,7 +248,7 @@ const step = 0.05
   gap: 14px;
 }
 .paragraph {
-  font-size: 17px;
+  font-size: var(--lead);
   line-height: 2.05;
 }
 @media (max-width: 900px) {

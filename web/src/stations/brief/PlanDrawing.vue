@@ -182,14 +182,14 @@ svg {
 }
 text {
   fill: var(--ink);
-  font-size: 12.5px;
+  font-size: var(--small);
   font-stretch: 85%;
   paint-order: stroke;
   stroke: var(--sheet);
   stroke-width: 4px;
 }
 .small {
-  font-size: 11px;
+  font-size: var(--small);
   fill: var(--quiet);
 }
 </style>

@@ -67,7 +67,7 @@ li .figure {
 }
 .why {
   grid-column: 1 / -1;
-  font-size: 12px;
+  font-size: var(--small);
   color: var(--quiet);
 }
 .best .place {

@@ -24,7 +24,7 @@ const shown = computed(() => shownFigure(props.figure))
   margin-left: -3px;
   text-align: left;
   cursor: pointer;
-  font-size: 12px;
+  font-size: var(--small);
   border-radius: 2px;
 }
 .fact:hover,
@@ -36,7 +36,7 @@ const shown = computed(() => shownFigure(props.figure))
 }
 i {
   font-style: normal;
-  font-size: 11px;
+  font-size: var(--small);
   font-stretch: 85%;
   color: var(--quiet);
 }

@@ -136,7 +136,7 @@ const take = () =>
   padding: 8px 12px 10px;
   display: grid;
   gap: 8px;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 header {
   display: flex;
@@ -151,7 +151,7 @@ header button {
 }
 h3 {
   margin: 0;
-  font-size: 13px;
+  font-size: var(--body);
 }
 .row {
   display: flex;

@@ -101,7 +101,7 @@ header {
 }
 table {
   border-collapse: collapse;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 tr {
   border-top: 1px solid var(--rule);

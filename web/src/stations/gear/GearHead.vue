@@ -153,7 +153,7 @@ textarea {
   min-height: 25px;
 }
 .named .title {
-  font-size: 19px;
+  font-size: var(--title);
   font-weight: 650;
 }
 .named {
@@ -168,7 +168,7 @@ textarea {
   display: flex;
   gap: 6px;
   align-items: center;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 .counts :deep(input) {
   width: 76px;

@@ -170,11 +170,11 @@ article {
 }
 h3 {
   margin: 8px 0 0;
-  font-size: 13px;
+  font-size: var(--body);
   font-stretch: 85%;
 }
 .strip-name {
-  font-size: 12px;
+  font-size: var(--small);
   color: var(--quiet);
   font-stretch: 85%;
 }
@@ -194,7 +194,7 @@ li {
   padding: 6px 10px;
   display: grid;
   align-content: start;
-  font-size: 12.5px;
+  font-size: var(--small);
   min-width: 110px;
 }
 li:not(:last-child)::after {
@@ -207,12 +207,12 @@ li:not(:last-child)::after {
 }
 .kind {
   color: var(--quiet);
-  font-size: 11.5px;
+  font-size: var(--small);
 }
 table {
   border-collapse: collapse;
   width: 100%;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 tr {
   border-top: 1px solid var(--rule);

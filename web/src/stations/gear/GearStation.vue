@@ -115,7 +115,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
 }
 .shelf h2 {
   color: var(--quiet);
-  font-size: 12px;
+  font-size: var(--small);
   margin: 10px 0 2px;
 }
 .shelf button {
@@ -131,7 +131,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
 }
 .shelf small {
   color: var(--quiet);
-  font-size: 12px;
+  font-size: var(--small);
   font-stretch: 85%;
 }
 .shelf [aria-current='true'] {
@@ -143,14 +143,14 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
   white-space: nowrap;
   flex-shrink: 0;
   color: var(--verdigris);
-  font-size: 12px;
+  font-size: var(--small);
 }
 .pick {
   position: relative;
   border: 1px solid var(--ink);
   border-radius: 2px;
   padding: 5px 10px;
-  font-size: 13px;
+  font-size: var(--body);
   font-stretch: 85%;
   font-weight: 600;
   cursor: pointer;

@@ -31,7 +31,7 @@ const words = computed(() => roles.value.map(({ contact, role }) => `${contact}:
 }
 small {
   color: var(--quiet);
-  font-size: 11px;
+  font-size: var(--small);
 }
 i {
   width: 9px;

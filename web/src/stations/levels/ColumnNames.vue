@@ -36,13 +36,13 @@ const emit = defineEmits<{ choose: [index: number] }>()
   border-top: 2px solid transparent;
 }
 .name b {
-  font-size: 13px;
+  font-size: var(--body);
   font-stretch: 80%;
   font-weight: 600;
   overflow-wrap: anywhere;
 }
 .name span {
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   color: var(--quiet);
 }

@@ -80,7 +80,7 @@ const lock = ({ locked, part, control }: StandingControl) =>
 }
 .nothing {
   color: var(--quiet);
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   padding-top: 26px;
   text-align: center;
@@ -90,7 +90,7 @@ const lock = ({ locked, part, control }: StandingControl) =>
   border: 0;
   background: none;
   cursor: pointer;
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   color: var(--quiet);
   padding: 1px 4px;

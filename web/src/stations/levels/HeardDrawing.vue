@@ -67,7 +67,7 @@ line {
   stroke-dasharray: 2 2;
 }
 text {
-  font-size: 11px;
+  font-size: var(--small);
   font-stretch: 85%;
   fill: var(--ink);
   paint-order: stroke;

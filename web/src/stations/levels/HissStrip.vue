@@ -48,7 +48,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
 .shares span {
   flex-basis: 0;
   min-width: 2px;
-  font-size: 11px;
+  font-size: var(--small);
   font-stretch: 80%;
   line-height: 17px;
   white-space: nowrap;
@@ -60,7 +60,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
   padding: 0 5px;
 }
 .shares .share-0 {
-  background: #3e5a6c;
-  color: #fff;
+  background: var(--slate-solid);
+  color: var(--on-solid);
 }
 </style>

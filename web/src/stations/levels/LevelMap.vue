@@ -123,7 +123,7 @@ const summary = computed(
 <style scoped>
 .pin text {
   text-anchor: middle;
-  font-size: 10.5px;
+  font-size: var(--small);
 }
 .hand {
   fill: var(--ink);

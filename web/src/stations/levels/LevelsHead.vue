@@ -102,7 +102,7 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   display: flex;
   gap: 5px;
   align-items: center;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 @media (max-width: 1000px) {
   .station-head {

@@ -224,7 +224,7 @@ useShortcuts({
 }
 .result {
   padding: 6px 18px 8px 64px;
-  font-size: 12.5px;
+  font-size: var(--small);
   display: grid;
   gap: 6px;
 }

@@ -135,7 +135,7 @@ const echoWords = computed(
   pointer-events: none;
 }
 .words .figure {
-  font-size: 10.5px;
+  font-size: var(--small);
 }
 .halo {
   paint-order: stroke;

@@ -163,11 +163,11 @@ async function settingsCard(): Promise<void> {
 }
 .limit {
   height: 22px;
-  font-size: 11.5px;
+  font-size: var(--small);
 }
 .limit :deep(.p-select-label) {
   padding: 1px 6px;
-  font-size: 11.5px;
+  font-size: var(--small);
 }
 .hiss {
   display: flex;

@@ -209,7 +209,7 @@ const summary = computed(
   paint-order: stroke;
   stroke: var(--paper);
   stroke-width: 3px;
-  font-size: 10.5px;
+  font-size: var(--small);
   font-stretch: 85%;
 }
 .hit.hand {
@@ -230,7 +230,7 @@ const summary = computed(
   align-content: start;
   gap: 2px;
   text-align: center;
-  font-size: 12px;
+  font-size: var(--small);
   font-stretch: 84%;
   line-height: 1.15;
   cursor: pointer;
@@ -245,7 +245,7 @@ const summary = computed(
   margin: 2px 14px;
 }
 .facts .figure {
-  font-size: 11.5px;
+  font-size: var(--small);
 }
 .iron {
   color: var(--iron);

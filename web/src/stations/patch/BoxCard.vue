@@ -43,11 +43,11 @@ const settings = computed(() =>
   overflow: hidden;
 }
 .box b {
-  font-size: 14.5px;
+  font-size: var(--body);
   font-stretch: 82%;
 }
 .box span {
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 82%;
   color: var(--quiet);
 }

@@ -135,7 +135,7 @@ function remove(): void {
 .reach {
   max-height: 150px;
   overflow: auto;
-  font-size: 12.5px;
+  font-size: var(--small);
 }
 .reach li {
   display: grid;

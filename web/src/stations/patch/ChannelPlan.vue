@@ -64,7 +64,7 @@ const channelTitle = ({ track, holds }: Channel) =>
   right: 4px;
 }
 .plan h2 {
-  font-size: 12px;
+  font-size: var(--small);
   font-stretch: 85%;
   color: var(--quiet);
   font-weight: 500;
@@ -75,7 +75,7 @@ const channelTitle = ({ track, holds }: Channel) =>
   border: 1px solid var(--verdigris);
   margin-bottom: 4px;
   padding: 1px 7px;
-  font-size: 12px;
+  font-size: var(--small);
   font-stretch: 85%;
   font-weight: 600;
   height: 24px;

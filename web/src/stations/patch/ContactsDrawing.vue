@@ -145,19 +145,19 @@ const said = computed(() =>
   stroke: var(--rule);
 }
 .name {
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   fill: var(--quiet);
 }
 .contact {
-  font-size: 11px;
+  font-size: var(--small);
   font-stretch: 85%;
   font-weight: 600;
   fill: var(--ink);
 }
 .reading {
   font-family: var(--figures);
-  font-size: 8.5px;
+  font-size: var(--small);
   fill: var(--quiet);
 }
 .strand {

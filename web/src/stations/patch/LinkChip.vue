@@ -26,7 +26,7 @@ defineProps<{ drawn: DrawnLink; faulty: boolean; chosen: boolean }>()
   background: var(--sheet);
   border: 1px solid var(--ink);
   border-radius: 2px;
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   font-weight: 600;
   padding: 3px 6px;
@@ -40,9 +40,9 @@ defineProps<{ drawn: DrawnLink; faulty: boolean; chosen: boolean }>()
   color: var(--quiet);
 }
 .chip.faulty {
-  background: #a33b1e;
-  border-color: #a33b1e;
-  color: #fff;
+  background: var(--iron-solid);
+  border-color: var(--iron-solid);
+  color: var(--on-solid);
 }
 .chip.hand {
   background: var(--ink);

@@ -31,7 +31,7 @@ const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shel
   padding: 4px 20px 10px;
   display: grid;
   gap: 3px;
-  font-size: 12px;
+  font-size: var(--small);
   max-width: 900px;
 }
 .foot b {

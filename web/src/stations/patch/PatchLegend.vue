@@ -14,7 +14,7 @@
   display: flex;
   align-items: center;
   gap: 5px;
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 80%;
   color: var(--quiet);
   white-space: nowrap;

@@ -139,7 +139,7 @@ header {
 .facts {
   flex: 1;
   color: var(--quiet);
-  font-size: 13px;
+  font-size: var(--body);
 }
 .forget {
   border: 0;
@@ -161,7 +161,7 @@ header {
 }
 table {
   border-collapse: collapse;
-  font-size: 12.5px;
+  font-size: var(--small);
   width: 100%;
 }
 th {
@@ -172,7 +172,7 @@ th {
 }
 thead th {
   color: var(--quiet);
-  font-size: 11.5px;
+  font-size: var(--small);
 }
 thead th:not(:first-child),
 td {
@@ -186,7 +186,7 @@ tbody tr {
 small {
   display: block;
   color: var(--quiet);
-  font-size: 11px;
+  font-size: var(--small);
   line-height: 1.2;
 }
 @media (max-width: 1000px) {

@@ -56,7 +56,7 @@ svg {
   border: 1px solid var(--rule);
 }
 figcaption {
-  font-size: 11.5px;
+  font-size: var(--small);
   font-stretch: 85%;
   color: var(--quiet);
 }

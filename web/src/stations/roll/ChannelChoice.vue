@@ -43,7 +43,7 @@ const channel = defineModel<string>({ required: true })
 }
 .channels .quiet {
   font-stretch: 80%;
-  font-size: 12px;
+  font-size: var(--small);
   grid-column: 1 / -1;
 }
 .channels b {
@@ -52,7 +52,7 @@ const channel = defineModel<string>({ required: true })
 .channels i {
   font-style: normal;
   color: var(--verdigris);
-  font-size: 12px;
+  font-size: var(--small);
   font-stretch: 85%;
 }
 .channels :deep([aria-checked='true']) {

@@ -41,12 +41,12 @@ const emit = defineEmits<{ mark: [kind: MarkKind] }>()
   background: var(--brass-wash);
 }
 .marks b {
-  font-size: 18px;
+  font-size: var(--title);
   font-stretch: 88%;
 }
 .marks span {
   color: var(--quiet);
-  font-size: 12px;
+  font-size: var(--small);
   font-stretch: 85%;
 }
 .marks kbd {

@@ -143,12 +143,12 @@ useShortcuts({
   gap: 12px;
 }
 h1 {
-  font-size: 16px;
+  font-size: var(--lead);
 }
 .stored {
   color: var(--verdigris);
   font-stretch: 85%;
-  font-size: 13px;
+  font-size: var(--body);
 }
 .stored.waiting {
   color: var(--iron);
@@ -160,13 +160,13 @@ h1 {
   gap: 16px;
 }
 .take {
-  font-size: 52px;
+  font-size: var(--display);
   font-weight: 750;
   font-stretch: 72%;
   line-height: 1;
 }
 .time {
-  font-size: 38px;
+  font-size: var(--display);
   flex: 1;
 }
 .state {
@@ -177,9 +177,9 @@ h1 {
   border-radius: 2px;
 }
 .on .state {
-  background: #a33b1e;
-  border-color: #a33b1e;
-  color: #fff;
+  background: var(--iron-solid);
+  border-color: var(--iron-solid);
+  color: var(--on-solid);
 }
 .line {
   position: relative;
@@ -202,7 +202,7 @@ h1 {
   border-left: 2px solid var(--brass);
   padding: 1px 4px;
   line-height: 13px;
-  font-size: 11px;
+  font-size: var(--small);
   font-stretch: 80%;
   color: var(--brass-ink);
   white-space: nowrap;
@@ -245,7 +245,7 @@ h1 {
   background: var(--sheet);
   font-weight: 650;
   font-stretch: 88%;
-  font-size: 15px;
+  font-size: var(--lead);
   cursor: pointer;
 }
 .foot button:disabled {

@@ -47,7 +47,7 @@ form .go {
   color: var(--sheet);
   font-weight: 650;
   font-stretch: 88%;
-  font-size: 15px;
+  font-size: var(--lead);
   cursor: pointer;
 }
 </style>
