@@ -2,8 +2,10 @@
 import { run } from './run.mjs'
 import { root } from './packages.mjs'
 
+/** @type {[name: string, command: string, args: string[]][]} */
 const checks = [
   ['types of core, without DOM and Node', 'npx', ['tsc', '-p', 'core/tsconfig.json']],
+  ['types of tools', 'npx', ['tsc', '-p', 'tools/tsconfig.json']],
   ['types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.json']],
   ['lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
   ['formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],

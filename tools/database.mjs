@@ -28,6 +28,10 @@ export function homeFolder() {
   return path.join(process.env.XDG_DATA_HOME ?? path.join(os.homedir(), '.local/share'), 'iron-hush')
 }
 
+/**
+ * @param {number} port
+ * @returns {Promise<boolean>}
+ */
 export function portIsFree(port) {
   return new Promise((resolve) => {
     const server = net.createServer()
@@ -36,17 +40,19 @@ export function portIsFree(port) {
   })
 }
 
+/** @returns {Promise<number>} */
 const freePort = () =>
   new Promise((resolve) => {
     const server = net.createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address()
-      server.close(() => resolve(port))
+      const address = server.address()
+      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
     })
   })
 
 /** The user that runs the server: oneself, or `postgres` when one is root. */
 async function serverUser() {
   if (process.getuid?.() !== 0) return {}
+  /** @param {string} flag */
   const id = async (flag) =>
     Number((await mustRun('Looking up the user postgres', 'id', [flag, 'postgres'])).trim())
   return { uid: await id('-u'), gid: await id('-g') }
@@ -83,6 +89,7 @@ export async function startDatabase(home = homeFolder()) {
   const settings = exists
     ? JSON.parse(readFileSync(settingsFile, 'utf8'))
     : { port: await freePort(), password: randomBytes(18).toString('base64url') }
+  /** @param {string} file */
   const own = (file) => user.uid !== undefined && chownSync(file, user.uid, user.gid)
   if (!exists) {
     await step('Making the database', async () => {
@@ -120,6 +127,7 @@ export async function startDatabase(home = homeFolder()) {
   own(log)
   chmodSync(log, 0o600)
 
+  /** @param {string[]} args */
   const control = (...args) => run(path.join(bin, 'pg_ctl'), ['-D', cluster, ...args], { ...user, cwd: '/' })
   const running = (await control('status')).code === 0
   if (!running) {
@@ -143,6 +151,7 @@ export async function startDatabase(home = homeFolder()) {
   }
 }
 
+/** @param {string} cluster */
 function versionOf(cluster) {
   const file = path.join(cluster, 'PG_VERSION')
   if (!existsSync(file))
@@ -152,6 +161,7 @@ function versionOf(cluster) {
   return readFileSync(file, 'utf8').trim()
 }
 
+/** @param {string} log */
 function lastComplaint(log) {
   const lines = readFileSync(log, 'utf8')
     .trim()

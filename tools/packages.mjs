@@ -15,15 +15,21 @@ export function checkNode() {
 
 const isRoot = () => process.getuid?.() === 0
 
-/** Installs a Debian package if what it brings is missing; says what to do where that is not allowed. */
+/**
+ * Installs a Debian package if what it brings is missing; says what to do where that is not allowed.
+ * @param {string} name
+ * @param {() => boolean} isThere
+ * @param {string[]} flags
+ */
 export async function needDebian(name, isThere, flags = []) {
   if (isThere()) return
   const sudo = isRoot() ? [] : ['sudo', '-n']
   const allowed = isRoot() || (await run('sudo', ['-n', 'true']).catch(() => ({ code: 1 }))).code === 0
   const byHand = `Install Debian's package "${name}" (apt-get install ${name}) and start again.`
   if (!allowed) throw new Trouble(`${name} is missing and apt may not be used by this user. ${byHand}`)
+  /** @param {string[]} args */
   const apt = (...args) =>
-    run([...sudo, 'apt-get'][0], [...sudo.slice(1), ...(sudo.length ? ['apt-get'] : []), ...args], {
+    run(sudo[0] ?? 'apt-get', [...sudo.slice(1), ...(sudo.length ? ['apt-get'] : []), ...args], {
       env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
     })
   await step(`Installing ${name} from Debian's packages`, async () => {
@@ -36,7 +42,10 @@ export async function needDebian(name, isThere, flags = []) {
   })
 }
 
-/** Folder of the newest PostgreSQL server programs, or of one major version; undefined when there is none. */
+/**
+ * Folder of the newest PostgreSQL server programs, or of one major version; undefined when there is none.
+ * @param {string} [major]
+ */
 export function postgresPrograms(major) {
   const base = '/usr/lib/postgresql'
   if (!existsSync(base)) return undefined
@@ -58,6 +67,7 @@ export const needSimulator = () =>
     () => false,
   )
 
+/** @param {string[]} files */
 const hashOf = (files) => {
   const hash = createHash('sha256')
   for (const file of files) hash.update(file).update(readFileSync(file))
@@ -75,6 +85,7 @@ export async function needPackages() {
   writeFileSync(stamp, wanted)
 }
 
+/** @type {(folder: string) => string[]} */
 const filesBelow = (folder) =>
   readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const full = path.join(folder, entry.name)

@@ -2,8 +2,11 @@ import { spawn } from 'node:child_process'
 import { Trouble } from './say.mjs'
 
 /**
- * Runs a program to its end. Resolves with { code, output }; output is everything it wrote, unless it is shown.
- * Options: cwd, env, uid, gid, show (write through to the terminal).
+ * Runs a program to its end. The output is everything it wrote, unless it is shown: written through to the terminal.
+ * @param {string} command
+ * @param {string[]} args
+ * @param {import('node:child_process').SpawnOptions & { show?: boolean }} options
+ * @returns {Promise<{ code: number | null, output: string }>}
  */
 export function run(command, args, { show = false, ...options } = {}) {
   return new Promise((resolve, reject) => {
@@ -19,7 +22,13 @@ export function run(command, args, { show = false, ...options } = {}) {
   })
 }
 
-/** The same, and a Trouble with the end of its output when it fails. */
+/**
+ * The same, and a Trouble with the end of its output when it fails.
+ * @param {string} what
+ * @param {string} command
+ * @param {string[]} args
+ * @param {Parameters<typeof run>[2]} [options]
+ */
 export async function mustRun(what, command, args, options) {
   const { code, output } = await run(command, args, options)
   if (code !== 0)

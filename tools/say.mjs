@@ -1,7 +1,12 @@
 // What a start or a test run tells the person at the terminal.
 const started = performance.now()
 
-/** Shows a line for anything that takes over two seconds, and how long it took. */
+/**
+ * Shows a line for anything that takes over two seconds, and how long it took.
+ * @template T
+ * @param {string} doing
+ * @param {() => Promise<T>} work
+ */
 export async function step(doing, work) {
   const from = performance.now()
   const timer = setTimeout(() => console.log(`  ${doing} ...`), 2000)
@@ -19,6 +24,7 @@ export const secondsSinceStart = () => ((performance.now() - started) / 1000).to
 /** An error whose message is the whole story: printed without a stack, exit code 1. */
 export class Trouble extends Error {}
 
+/** @param {unknown} error */
 export function endWith(error) {
   console.error(error instanceof Trouble ? error.message : error)
   process.exit(1)

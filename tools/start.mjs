@@ -29,7 +29,7 @@ async function main() {
     // out of the terminal's group, so that Ctrl-C reaches this process alone and the order of ending is ours
     detached: true,
   })
-  server.stdout.pipe(process.stdout)
+  server.stdout?.pipe(process.stdout)
   let ending = false
   const end = () => {
     if (ending) return

@@ -4,6 +4,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { startDatabase } from './database.mjs'
 
+/** @param {{ provide: (key: string, value: string) => void }} project */
 export default async function setup({ provide }) {
   if (process.env.TEST_DATABASE_URL) {
     provide('databaseUrl', process.env.TEST_DATABASE_URL)

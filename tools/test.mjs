@@ -15,13 +15,23 @@ async function main() {
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-test-'))
   // the database's own user must be able to pass through
   chmodSync(scratch, 0o755)
+  /** @type {string[]} */
   const failures = []
   let passed = 0
   let failed = 0
+  /**
+   * @param {string} name
+   * @param {number | null} code
+   */
   const say = (name, code) => {
     console.log(`\n${code === 0 ? 'passed' : 'FAILED'}: ${name} (${secondsSinceStart()} s)\n`)
     if (code !== 0) failures.push(name)
   }
+  /**
+   * Adds what a JSON report of tests counted.
+   * @param {string} file
+   * @param {(report: any) => [number, number]} read
+   */
   const counted = (file, read) => {
     if (!existsSync(file)) return
     const [good, bad] = read(JSON.parse(readFileSync(file, 'utf8')))
