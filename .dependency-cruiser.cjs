@@ -17,6 +17,7 @@ const rooms = [
   'render',
   'media',
   'measure',
+  'plan',
   'words',
   'report',
 ]
@@ -38,6 +39,18 @@ const above = {
   render: ['units', 'model', 'acoustics', 'dynamics', 'chain', 'signals'],
   media: ['model', 'units'],
   measure: ['units', 'model', 'findings', 'media', 'levels'],
+  plan: [
+    'units',
+    'model',
+    'edits',
+    'findings',
+    'acoustics',
+    'circuit',
+    'radio',
+    'levels',
+    'balance',
+    'advice',
+  ],
   words: ['units', 'model', 'findings', 'levels', 'balance', 'advice', 'measure'],
   report: ['units', 'model', 'findings', 'circuit', 'radio', 'levels', 'balance', 'measure', 'words'],
 }

@@ -109,6 +109,7 @@ export const Brief = z.strictObject({
   note: Note.default(''),
 })
 export type Brief = z.infer<typeof Brief>
+export type BriefInput = z.input<typeof Brief>
 
 /** What a source is called in each unit. */
 export const levelsOf = (source: Source) => (source.kind === 'line' ? source.levelsDbu : source.levelsDba)

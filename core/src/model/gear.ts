@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Sensor } from './brief'
 import { Connector } from './connector'
 import { Control } from './control'
 import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
@@ -256,6 +257,10 @@ const RadioSet = z.strictObject({
 })
 export type RadioSet = z.infer<typeof RadioSet>
 
+/** How a microphone is used: worn on the body, held, on a boom or stand, on the camera, on a table. */
+export const Mount = z.enum(['worn', 'hand', 'boom', 'camera', 'table'])
+export type Mount = z.infer<typeof Mount>
+
 /** A thing on the shelf. Devices have ports and strips; cables, adapters and pads are `passive`. */
 export const Gear = z.strictObject({
   id: Id,
@@ -270,6 +275,11 @@ export const Gear = z.strictObject({
   strips: z.array(Strip).max(64).default([]),
   passive: Passive.optional(),
   radio: RadioSet.optional(),
+  mount: Mount.optional().describe('of a microphone, what it is made for; left out: boom'),
+  picture: z
+    .strictObject({ sensor: Sensor, focalLengthMm: z.number().min(1).max(2000) })
+    .optional()
+    .describe('of a camera, its sensor and the lens that is usually on it'),
 })
 export type Gear = z.infer<typeof Gear>
 export type GearInput = z.input<typeof Gear>

@@ -1,0 +1,119 @@
+import { findWays, type Way } from '../circuit'
+import { atLeast } from '../findings'
+import { applyEdits, type Edit } from '../edits'
+import { plugIn } from '../advice'
+import { type Gear, idsOf, isPluggable, type Link, partId, type Patch, type Port, type Shelf } from '../model'
+import { radioLinksOf } from '../radio'
+
+type End = Link['from']
+
+/** A chain from what picks the sound up to the camera, and what of it must be bought. */
+export interface Chain {
+  patch: Patch
+  missing: Gear[]
+  /** Boxes between, by name. */
+  through: string[]
+}
+
+/** Pieces at most in front of a box and behind it: a pad and a lead. */
+const mostPieces = 2
+
+/** A chain that begins at some outputs and goes on from there. */
+export class ChainBuilder {
+  constructor(
+    readonly patch: Patch,
+    private readonly shelf: Shelf,
+    readonly missing: readonly Gear[] = [],
+    readonly through: readonly string[] = [],
+  ) {}
+
+  done = (): Chain => ({
+    patch: this.patch,
+    missing: [...new Set(this.missing)],
+    through: [...this.through],
+  })
+
+  /** A further box that stands there with nothing plugged in yet. */
+  add(gear: Gear, more: Partial<Patch['boxes'][number]> = {}): { builder: ChainBuilder; id: string } {
+    const id = partId(gear.kind, idsOf(this.patch))
+    const box = { id, gear: gear.id, settings: {}, locked: [], ...more }
+    const builder = this.with([{ kind: 'add box', box }], gear.owned ? [] : [gear], [gear.name])
+    return { builder, id }
+  }
+
+  /**
+   * Plugs an output into an input by the pieces that do it best; undefined where nothing does without harm. A supply
+   * that is off is no hindrance: it is switched on later.
+   *
+   * @param by `pad`: with an attenuator, where there is one; `lead`: with a cable rather than plug in socket
+   */
+  connect(from: End, to: End, by?: 'pad' | 'lead'): ChainBuilder | undefined {
+    const ways = this.waysBetween(from, to)
+    const [first] = ways
+    const way =
+      by === 'pad'
+        ? ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
+        : by === 'lead' && first?.pieces.length === 0
+          ? (ways.find(({ pieces }) => pieces.length === 1 && pieces[0]!.gear.kind === 'cable') ?? first)
+          : first
+    if (!way) return undefined
+    const bought = way.pieces.flatMap(({ gear }) => (gear.owned ? [] : [gear]))
+    return this.with(plugIn(this.patch, this.shelf, from, to, way.pieces), bought, [])
+  }
+
+  /** Joins a transmitter and a receiver through the air, both on one channel; undefined where they do not match. */
+  link(transmitter: string, receiver: string): ChainBuilder | undefined {
+    const [sends, hears] = [transmitter, receiver].map((box) => this.gearOf(box))
+    const radio = (gear: Gear, direction: Port['direction']) =>
+      gear.ports.find((port) => port.connector === 'radio' && port.direction === direction)
+    const [out, into] = [radio(sends!, 'out'), radio(hears!, 'in')]
+    if (!out || !into) return undefined
+    const joined = this.with(
+      plugIn(this.patch, this.shelf, { box: transmitter, port: out.id }, { box: receiver, port: into.id }),
+      [],
+      [],
+    )
+    return channelsOf(hears!)
+      .map((channel) =>
+        joined.with(channel ? [{ kind: 'set control', part: receiver, ...channel }] : [], [], []),
+      )
+      .find(({ patch }) => radioLinksOf(patch, this.shelf).every(({ matched }) => matched))
+  }
+
+  private waysBetween(from: End, to: End): Way[] {
+    const link: Link = { id: 'planned', from, to, pieces: [] }
+    const search = { refused: [], mostPieces }
+    return findWays({ ...this.patch, links: [...this.patch.links, link] }, link, this.shelf, search).filter(
+      ({ report }) =>
+        report.findings.every(
+          ({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful'),
+        ),
+    )
+  }
+
+  private with(edits: readonly Edit[], missing: readonly Gear[], through: readonly string[]): ChainBuilder {
+    return new ChainBuilder(
+      applyEdits(this.patch, edits, this.shelf),
+      this.shelf,
+      [...this.missing, ...missing],
+      [...this.through, ...through],
+    )
+  }
+
+  private gearOf(box: string): Gear {
+    const { gear } = this.patch.boxes.find(({ id }) => id === box)!
+    return this.patch.gear.find(({ id }) => id === gear) ?? this.shelf.get(gear)!
+  }
+}
+
+/** Every setting of the switch that sets the channel of a radio; one undefined where there is none. */
+function channelsOf({ radio }: Gear): ({ control: string; position: string } | undefined)[] {
+  const carrier = radio?.carrierMhz
+  return typeof carrier === 'object'
+    ? Object.keys(carrier.at).map((position) => ({ control: carrier.control, position }))
+    : [undefined]
+}
+
+/** Sockets of a thing in one direction into which something can be plugged. */
+export const pluggable = ({ ports }: Gear, direction: Port['direction']): Port[] =>
+  ports.filter((port) => port.direction === direction && isPluggable(port.connector))

@@ -1,0 +1,3 @@
+export * from './scenarios'
+export * from './unknown-cameras'
+export * from './plan'

@@ -1,0 +1,40 @@
+import { cameraDistanceM } from '../acoustics'
+import type { Brief, Mount, Place } from '../model'
+
+/** Where a microphone of each kind usually is: off the mouth, m, and off its axis, degrees. */
+const usual: Record<Exclude<Mount, 'camera'>, { name: string; distanceM: number; angleDeg: number }> = {
+  worn: { name: 'a hand\u2019s width under the chin', distanceM: 0.2, angleDeg: 60 },
+  hand: { name: 'in the hand', distanceM: 0.12, angleDeg: 10 },
+  boom: { name: 'on a boom, from above', distanceM: 0.45, angleDeg: 10 },
+  table: { name: 'on the table', distanceM: 0.7, angleDeg: 30 },
+}
+/**
+ * A place for a microphone by how it is used. What is worn or held hears its own voice so near, and the others from
+ * where they sit; anything else hears all alike.
+ */
+export function placeFor(
+  brief: Brief,
+  mount: Mount,
+  { id, own, boomM }: { id: string; own?: string; boomM?: number },
+): Place {
+  const { framing, focalLengthMm, sensor } = brief.picture
+  const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
+  const { name, distanceM, angleDeg } =
+    mount === 'camera' ? { name: 'on the camera', distanceM: cameraM, angleDeg: 0 } : usual[mount]
+  const nearM = mount === 'boom' ? (boomM ?? distanceM) : distanceM
+  const personal = mount === 'worn' || mount === 'hand'
+  return {
+    id,
+    name,
+    hears: brief.sources
+      .filter(({ kind }) => kind !== 'line')
+      .map(({ id: source }) =>
+        personal && own !== undefined && source !== own
+          ? { source, distanceM: otherVoiceM, angleDeg: 90 }
+          : { source, distanceM: nearM, angleDeg },
+      ),
+  }
+}
+
+/** Two people who talk sit about so far apart. */
+const otherVoiceM = 1.2

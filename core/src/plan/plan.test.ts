@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest'
+import { checkGear, checkPatch, type Gear } from '../model'
+import { wiringFindings, wiringOf } from '../circuit'
+import { shelf } from '../tests/demo'
+import { apart, heardBeside } from '../tests/on-samples'
+import { type HeardWith, planScene, scenarios, unknownCameras } from './index'
+
+const camera = (id: string): Gear => shelf.get(id) ?? unknownCameras.find((each) => each.id === id)!.gear
+const by = (id: string, radio = false): HeardWith => ({ microphone: shelf.get(id)!, radio })
+const plan = (film: string, scene: string, heardWith: HeardWith) =>
+  planScene({ camera: camera(film), scenario: scenarios.find(({ id }) => id === scene)!, heardWith }, shelf)
+
+/** As a new user would answer: a camera, who is heard, a microphone. */
+const jobs: [string, string, HeardWith][] = [
+  ['fennimore-old-reflex', 'seated', by('fennimore-plug-in-lapel')],
+  ['saltmarsh-phone', 'two', by('fennimore-plug-in-lapel')],
+  ['fennimore-mirrorless', 'seated', by('oriel-short-gun')],
+  ['oriel-compact-camcorder', 'stage', by('oriel-room-omni')],
+  ['tarnwick-action-camera', 'loud', by('fennimore-plug-in-lapel')],
+  ['scale', 'seated', by('oriel-on-camera-gun')],
+  ['fennimore-mirrorless', 'walking', by('fennimore-plug-in-lapel', true)],
+  ['saltmarsh-phone', 'place', 'built in'],
+]
+
+describe('a scene planned from three answers', () => {
+  it.each(jobs)('%s, %s: everything arrives, nothing is starved or shorted', (film, scene, heardWith) => {
+    const [best] = plan(film, scene, heardWith)
+    const { patch, dead, missing } = best!
+    expect(checkPatch(patch, shelf)).toEqual([])
+    expect(dead).toBe(0)
+    expect(missing).toEqual([])
+    const bad = wiringFindings(wiringOf(patch, shelf)).filter(({ severity }) => severity !== 'note')
+    expect(bad.filter(({ severity }) => severity === 'dead' || severity === 'harmful')).toEqual([])
+  })
+  it.each([jobs[0]!, jobs[2]!, jobs[5]!])(
+    '%s, %s: the verdict is what the samples show',
+    (film, scene, heardWith) => {
+      const [best] = plan(film, scene, heardWith)
+      const heard = heardBeside(best!.patch, shelf, 2)
+      expect(heard.length).toBeGreaterThan(1)
+      for (const each of heard)
+        expect(apart(each), `${each.kind} of ${each.run}`).toBeLessThan(each.limited ? 4 : 0.3)
+    },
+  )
+  it('switches on the power that a microphone needs, and says so', () => {
+    const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
+    expect(best!.reasons.join(' ')).toMatch(/phantom power of .* is switched on/)
+    expect(best!.through).toHaveLength(1)
+  })
+  it('gives two voices a microphone each where they wear one, and one to both where it is on a boom', () => {
+    const microphones = (heardWith: HeardWith) =>
+      plan('oriel-compact-camcorder', 'two', heardWith)[0]!.patch.boxes.filter(({ place }) => place).length
+    expect(microphones(by('fennimore-plug-in-lapel'))).toBe(2)
+    expect(microphones(by('oriel-short-gun'))).toBe(1)
+  })
+  it('puts fur on a microphone in the wind', () => {
+    const [best] = plan('fennimore-mirrorless', 'walking', by('fennimore-plug-in-lapel', true))
+    expect(best!.patch.boxes.find(({ place }) => place)!.cover).toBe('fur')
+  })
+  it('says what must be bought where nothing owned does it', () => {
+    const [best] = plan('saltmarsh-phone', 'seated', by('saltmarsh-ribbon'))
+    expect(best!.missing.map(({ id }) => id)).toContain('saltmarsh-ribbon')
+  })
+})
+
+describe('cameras that are not on the shelf', () => {
+  it.each(unknownCameras.map(({ name, gear }) => [name, gear] as const))('%s is sound gear', (_, gear) => {
+    expect(checkGear(gear)).toEqual([])
+  })
+  it('say that their figures are typical', () => {
+    const [best] = plan('scale', 'seated', by('oriel-on-camera-gun'))
+    expect(best!.run!.end.gearKind).toBe('camera')
+  })
+})

@@ -1,0 +1,268 @@
+import { balance, settingsOf, worstRatioDb } from '../balance'
+import { applyEdits } from '../edits'
+import { atLeast, isDead } from '../findings'
+import { findingsOf, levelsOfPatch, type Run } from '../levels'
+import {
+  type Gear,
+  isPiece,
+  type Patch,
+  type Shelf,
+  type Source,
+  formatVersion,
+  Patch as PatchSchema,
+} from '../model'
+import { type Chain, ChainBuilder, pluggable } from './chains'
+import { placeFor } from './places'
+import { briefOf, type Scenario, type ScenarioChoice } from './scenarios'
+
+/** What a scene is heard with: a microphone of the shelf, over a radio or not, or what the camera has built in. */
+export type HeardWith = { microphone: Gear; radio?: boolean } | 'built in'
+
+/** The three answers that a scene is planned from. */
+export interface Question extends ScenarioChoice {
+  camera: Gear
+  scenario: Scenario
+  heardWith: HeardWith
+}
+
+/** A scene that was planned: its chain found, its powers on, its controls balanced. */
+export interface Planned {
+  patch: Patch
+  /** What must be bought for it. */
+  missing: Gear[]
+  /** Boxes between what hears and the camera, by name. */
+  through: string[]
+  /** What was switched on, which ceiling is met first, what limits the clearness. */
+  reasons: string[]
+  /** Findings that are at least harmful, and those of them that are dead. */
+  troubles: number
+  dead: number
+  /** Worst speech-to-noise of the recordings that count, dB. */
+  worstDb: number
+  /** The run that says most about it: the worst recording of the camera. */
+  run: Run | undefined
+}
+
+/** Chains of one question that are balanced; the rest are no likelier. */
+const mostBalanced = 6
+/** A box more must leave the voice this much clearer, dB. */
+const worthOfBoxDb = 3
+const worthOfPieceDb = 0.5
+/** A boom that must stay out of a wide picture is so far off, m. */
+const farM = 1.5
+/** More than this nobody hears, dB. */
+const clearDb = 45
+/** A balance for a first answer ends after so many stages. */
+const mostEvaluations = 40_000
+
+/**
+ * The best chain for a question, from what is owned where that does, and the others that were tried: straight into the
+ * camera, or by a recorder, mixer or preamplifier between. Empty where nothing on the shelf joins them without harm.
+ */
+export function planScene(question: Question, shelf: Shelf, cancelled?: () => boolean): Planned[] {
+  const { camera, heardWith } = question
+  const asked = new Set([camera.id, heardWith === 'built in' ? '' : heardWith.microphone.id])
+  const owned: Shelf = new Map(
+    [...shelf].filter(([id, { owned: count, kind }]) => count > 0 || kind === 'desk' || asked.has(id)),
+  )
+  const planned = planFrom(question, owned, shelf, cancelled)
+  return planned[0] && planned[0].dead === 0 ? planned : planFrom(question, shelf, shelf, cancelled)
+}
+
+function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () => boolean): Planned[] {
+  const chains = chainsFor(question, from)
+    .sort(
+      (one, other) => one.missing.length - other.missing.length || one.through.length - other.through.length,
+    )
+    .slice(0, mostBalanced)
+  const planned: Planned[] = []
+  for (const chain of chains) {
+    if (cancelled?.()) return []
+    const found = balanced(chain, shelf)
+    if (found) planned.push(found)
+  }
+  const worth = ({ worstDb, through, patch }: Planned) =>
+    Math.min(worstDb, clearDb) -
+    worthOfBoxDb * through.length -
+    worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)
+  return planned.sort(
+    (one, other) =>
+      one.dead - other.dead ||
+      one.troubles - other.troubles ||
+      one.missing.length - other.missing.length ||
+      worth(other) - worth(one),
+  )
+}
+
+/** A chain with its powers on and its controls at their best positions. */
+function balanced({ patch, missing, through }: Chain, shelf: Shelf): Planned | undefined {
+  const found = balance(patch, shelf, undefined, mostEvaluations)
+  if (!found) return undefined
+  const set = applyEdits(patch, settingsOf(found.changes), shelf)
+  const levels = levelsOfPatch(set, shelf)
+  const findings = findingsOf(levels, { plan: set.plan, balanced: true, patch: set })
+  const recorded = levels.runs.filter(({ end }) => end.kind === 'recording')
+  const onCamera = recorded.filter(({ end }) => end.gearKind === 'camera')
+  const [run] = [...(onCamera.length ? onCamera : recorded)].sort(
+    (one, other) => one.speechToNoiseDb - other.speechToNoiseDb,
+  )
+  return {
+    patch: set,
+    missing,
+    through,
+    reasons: found.reasons,
+    troubles: findings.filter(({ severity }) => atLeast(severity, 'harmful')).length,
+    dead: findings.filter(isDead).length,
+    worstDb: worstRatioDb(found.after),
+    run,
+  }
+}
+
+/** Every chain that joins what hears the scene to the camera, not yet balanced. */
+export function chainsFor(question: Question, shelf: Shelf): Chain[] {
+  const start = startOf(question, shelf)
+  if (question.heardWith === 'built in') return [start.builder.done()]
+  const beginnings = question.heardWith.radio ? overRadio(start, shelf) : [start]
+  return beginnings.flatMap((each) => [
+    ...straight(each, question.camera),
+    ...between([...shelf.values()], each, question.camera),
+  ])
+}
+
+/** A chain that has come as far as some outputs. */
+interface Begun {
+  builder: ChainBuilder
+  outputs: { box: string; port: string }[]
+  /** What stands apart from the boxes goes there by a cable, not plug in socket. */
+  by?: 'lead'
+}
+
+const cameraId = 'camera'
+
+/** The brief, the camera, a microphone for whoever needs one, and the desk where there is one. */
+function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Shelf): Begun {
+  const brief = briefOf(scenario, camera, choice)
+  const acoustic = brief.sources.filter(({ kind }) => kind !== 'line')
+  const microphone = heardWith === 'built in' ? undefined : heardWith.microphone
+  const mount = microphone?.mount ?? 'boom'
+  const eachOwn = microphone && (mount === 'worn' || mount === 'hand')
+  const voices: (Source | undefined)[] = !microphone ? [] : eachOwn ? acoustic : acoustic.slice(0, 1)
+  const places = microphone
+    ? voices.map((voice, index) =>
+        placeFor(brief, mount, {
+          id: `place-${index + 1}`,
+          own: eachOwn ? voice?.id : undefined,
+          boomM: scenario.boomM ?? (choice.far ? farM : undefined),
+        }),
+      )
+    : [placeFor(brief, 'camera', { id: 'place-1' })]
+  const own = [camera].filter(({ id }) => !shelf.has(id))
+  const bare = PatchSchema.parse({
+    format: 'iron-hush/patch',
+    version: formatVersion,
+    name: scenario.name,
+    brief: { ...brief, places },
+    gear: own,
+    boxes: [
+      { id: cameraId, gear: camera.id, ...(microphone ? {} : { place: 'place-1' }) },
+      ...(microphone
+        ? places.map(({ id }, index) => ({
+            id: places.length > 1 ? `microphone-${index + 1}` : 'microphone',
+            gear: microphone.id,
+            place: id,
+            ...(brief.wind === 'none' ? {} : { cover: brief.wind === 'gusts' ? 'basket' : 'fur' }),
+          }))
+        : []),
+    ],
+    links: [],
+    plan: { counts: 'both good' },
+  })
+  const missing = microphone && !microphone.owned ? [microphone] : []
+  let builder = new ChainBuilder(bare, shelf, missing)
+  const outputs = bare.boxes
+    .slice(1)
+    .map(({ id }) => ({ box: id, port: pluggable(microphone!, 'out')[0]?.id ?? '' }))
+  const feed = brief.sources.find(({ kind }) => kind === 'line')
+  const desk = [...shelf.values()].find(({ kind }) => kind === 'desk')
+  if (feed && desk) {
+    // the desk is the house's: nobody buys it
+    const placed = new ChainBuilder(builder.patch, shelf, missing).add(
+      { ...desk, owned: 1 },
+      { source: feed.id },
+    )
+    builder = new ChainBuilder(placed.builder.patch, shelf, missing)
+    outputs.unshift({ box: placed.id, port: pluggable(desk, 'out')[0]!.id })
+  }
+  return { builder, outputs, by: mount === 'worn' || mount === 'camera' ? undefined : 'lead' }
+}
+
+/** Each output into an input of the camera of its own. */
+function straight({ builder, outputs, by: lead }: Begun, camera: Gear): Chain[] {
+  const inputs = pluggable(camera, 'in')
+  if (inputs.length < outputs.length || outputs.length === 0) return []
+  const joined = outputs.reduce<ChainBuilder | undefined>(
+    (sofar, output, index) => sofar?.connect(output, { box: cameraId, port: inputs[index]!.id }, lead),
+    builder,
+  )
+  return joined ? [joined.done()] : []
+}
+
+/** By a box that takes all of them: plain, and with an attenuator in front of the camera. */
+function between(things: readonly Gear[], begun: Begun, camera: Gear): Chain[] {
+  const able = things.filter(
+    (thing) =>
+      !isPiece(thing) &&
+      thing.kind !== 'camera' &&
+      thing.kind !== 'desk' &&
+      pluggable(thing, 'in').length >= begun.outputs.length &&
+      pluggable(thing, 'out').length > 0,
+  )
+  return able.flatMap((thing) => by(thing, begun, camera))
+}
+
+function by(thing: Gear, { builder, outputs, by: lead }: Begun, camera: Gear): Chain[] {
+  const added = builder.add(thing)
+  const inputs = pluggable(thing, 'in')
+  const fed = outputs.reduce<ChainBuilder | undefined>(
+    (sofar, output, index) => sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, lead),
+    added.builder,
+  )
+  if (!fed) return []
+  for (const output of pluggable(thing, 'out'))
+    for (const input of pluggable(camera, 'in')) {
+      const ends = [
+        { box: added.id, port: output.id },
+        { box: cameraId, port: input.id },
+      ] as const
+      const plain = fed.connect(...ends)
+      const padded = fed.connect(...ends, 'pad')
+      if (plain ?? padded) return [plain, padded].flatMap((chain) => (chain ? [chain.done()] : []))
+    }
+  return []
+}
+
+/** Every output by a radio of its own: a transmitter that it fits and a receiver on the same channel. */
+function overRadio({ builder, outputs }: Begun, shelf: Shelf): Begun[] {
+  const sets = [...shelf.values()].filter(({ ports }) => ports.some(({ connector }) => connector === 'radio'))
+  const sending = sets.filter((set) => pluggable(set, 'in').length > 0)
+  const hearing = sets.filter((set) => pluggable(set, 'out').length > 0)
+  return sending.flatMap((transmitter) =>
+    hearing.flatMap((receiver): Begun[] => {
+      let sofar: ChainBuilder | undefined = builder
+      const ends: Begun['outputs'] = []
+      for (const output of outputs) {
+        if (!sofar) return []
+        const sends = sofar.add(transmitter)
+        const plugged = sends.builder.connect(output, {
+          box: sends.id,
+          port: pluggable(transmitter, 'in')[0]!.id,
+        })
+        if (!plugged) return []
+        const hears = plugged.add(receiver)
+        sofar = hears.builder.link(sends.id, hears.id)
+        ends.push({ box: hears.id, port: pluggable(receiver, 'out')[0]!.id })
+      }
+      return sofar ? [{ builder: sofar, outputs: ends }] : []
+    }),
+  )
+}
