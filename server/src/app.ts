@@ -10,10 +10,17 @@ import { handlerOf, type Route } from './route'
 import { gearRoutes } from './routes/gear'
 import { proofRoutes } from './routes/proofs'
 import { sceneRoutes } from './routes/scenes'
+import { shootRoutes } from './routes/shoots'
 import { takeRoutes } from './routes/takes'
 
 /** Everything that the contract promises, fulfilled. */
-export const allRoutes = (): Route[] => [...sceneRoutes(), ...gearRoutes, ...takeRoutes, ...proofRoutes]
+export const allRoutes = (): Route[] => [
+  ...shootRoutes,
+  ...sceneRoutes(),
+  ...gearRoutes,
+  ...takeRoutes,
+  ...proofRoutes,
+]
 
 interface Setup {
   db: Database

@@ -1,12 +1,23 @@
-import { type ColumnType, Kysely, PostgresDialect } from 'kysely'
+import { type ColumnType, type Generated, Kysely, PostgresDialect } from 'kysely'
 import pg from 'pg'
 
 /** JSON goes in as text and comes out as whatever it was; every reader parses it through a schema. */
 type Json = ColumnType<unknown, string, string>
 type Time = ColumnType<Date, Date | string, Date | string>
 
+/** When it was deleted; null while it is there. */
+type Removed = ColumnType<Date | null, never, Date | null>
+
 export interface Tables {
-  shoots: { id: string; name: string; made_at: ColumnType<Date, never, never> }
+  shoots: {
+    id: string
+    name: string
+    date: ColumnType<Date | null, string | null | undefined, string | null>
+    place: Generated<string>
+    demo: Generated<boolean>
+    removed_at: Removed
+    made_at: ColumnType<Date, never, never>
+  }
   scenes: {
     id: string
     shoot_id: string
@@ -14,6 +25,7 @@ export interface Tables {
     name: string
     revision: number
     changed_at: ColumnType<Date, never, Date>
+    removed_at: Removed
   }
   /** Every change of a scene: history, idempotence and conflicts rest on it. */
   scene_edits: {

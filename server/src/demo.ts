@@ -1,38 +1,69 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
-import { parseJson, Patch, refuseBadPatch, ShelfFile, shelfOf, uuidv7 } from '@iron-hush/core/model'
+import { fileURLToPath } from 'node:url'
+import {
+  type Gear,
+  parseJson,
+  Patch,
+  refuseBadPatch,
+  ShelfFile,
+  shelfOf,
+  uuidv7,
+} from '@iron-hush/core/model'
 import type { Database } from './database'
 import { insertScene } from './store/scenes'
 
-/** Loads the foundry into a database that holds nothing yet, whole or not at all. Says whether it did. */
-export async function loadDemo(db: Database, folder: string): Promise<boolean> {
+/** The foundry as it ships. */
+export const demoFolder = fileURLToPath(new URL('../../demo', import.meta.url))
+
+interface Demo {
+  gear: Gear[]
+  scenes: Patch[]
+}
+
+function readDemo(folder: string): Demo {
   const read = (file: string) => readFileSync(path.join(folder, file), 'utf8')
-  const shelf = parseJson(ShelfFile, read('shelf.json'), 'The demo shelf').gear
+  const { gear } = parseJson(ShelfFile, read('shelf.json'), 'The demo shelf')
   const scenes = readdirSync(path.join(folder, 'scenes'))
     .sort()
     .map((file) => parseJson(Patch, read(`scenes/${file}`), file))
-  for (const patch of scenes) refuseBadPatch(patch, shelfOf(shelf), patch.name)
+  for (const patch of scenes) refuseBadPatch(patch, shelfOf(gear), patch.name)
+  return { gear, scenes }
+}
+
+/** Loads the foundry into a database that holds nothing yet, whole or not at all. Says whether it did. */
+export function loadDemo(db: Database, folder = demoFolder): Promise<boolean> {
+  const demo = readDemo(folder)
   return db.transaction().execute(async (transaction) => {
     if (await transaction.selectFrom('shoots').select('id').limit(1).executeTakeFirst()) return false
-    const id = () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
-    const shoot = id()
-    await transaction.insertInto('shoots').values({ id: shoot, name: 'Bell foundry, short film' }).execute()
-    await transaction
-      .insertInto('gear')
-      .values(
-        shelf.map((gear) => ({
-          id: gear.id,
-          name: gear.name,
-          maker: gear.maker,
-          kind: gear.kind,
-          owned: gear.owned,
-          revision: 1,
-          document: JSON.stringify(gear),
-        })),
-      )
-      .execute()
-    for (const [position, patch] of scenes.entries())
-      await insertScene(transaction, { id: id(), shoot, position, patch })
+    await insert(transaction, demo)
     return true
   })
+}
+
+/** Brings the demo back as it shipped, as a shoot of its own. Gear that is there stays as it is. */
+export const insertDemo = (db: Database, folder = demoFolder): Promise<void> =>
+  db.transaction().execute((transaction) => insert(transaction, readDemo(folder)))
+
+async function insert(db: Database, { gear, scenes }: Demo): Promise<void> {
+  const id = () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
+  const shoot = id()
+  await db.insertInto('shoots').values({ id: shoot, name: 'Bell foundry, short film', demo: true }).execute()
+  await db
+    .insertInto('gear')
+    .values(
+      gear.map((thing) => ({
+        id: thing.id,
+        name: thing.name,
+        maker: thing.maker,
+        kind: thing.kind,
+        owned: thing.owned,
+        revision: 1,
+        document: JSON.stringify(thing),
+      })),
+    )
+    .onConflict((clash) => clash.column('id').doNothing())
+    .execute()
+  for (const [position, patch] of scenes.entries())
+    await insertScene(db, { id: id(), shoot, position, patch })
 }

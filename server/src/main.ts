@@ -14,7 +14,7 @@ async function main(): Promise<void> {
   if (!DATABASE_URL) throw new Error('DATABASE_URL is not set; start with npm start.')
   const db = connect(DATABASE_URL)
   await migrate(db)
-  await loadDemo(db, path.join(root, 'demo'))
+  await loadDemo(db)
   const app = createApp({ db, log, web: path.join(root, 'web/dist') })
   const server = app.listen(Number(PORT), '127.0.0.1', () => process.send?.('ready'))
   server.on('error', (error) => fail(`Port ${PORT} cannot be used: ${error.message}.`))

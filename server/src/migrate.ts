@@ -2,6 +2,7 @@ import { type Kysely, sql } from 'kysely'
 import type { Database } from './database'
 import { edits } from './migrations/edits'
 import { formatTwo } from './migrations/format-two'
+import { ownShoots } from './migrations/own-shoots'
 import { first } from './migrations/first'
 
 /** In order, forward only. A name, once released, is never changed or taken out. */
@@ -9,6 +10,7 @@ const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [
   ['0001-first', first],
   ['0002-edits', edits],
   ['0003-format-two', formatTwo],
+  ['0004-own-shoots', ownShoots],
 ]
 
 /** A database that this release cannot use; the message says what to do. */

@@ -92,6 +92,7 @@ export async function gearUses(db: Database, gear: string): Promise<GearUse[]> {
     .innerJoin('scenes', 'scenes.id', 'scene_parts.scene_id')
     .select(['scenes.id', 'scenes.name', 'scene_parts.part'])
     .where('gear_id', '=', gear)
+    .where('scenes.removed_at', 'is', null)
     .orderBy('scenes.position')
     .orderBy('scene_parts.position')
     .execute()

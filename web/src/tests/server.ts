@@ -55,6 +55,9 @@ export class Server {
       {
         id: shootId,
         name: 'foundry',
+        date: null,
+        place: '',
+        demo: true,
         scenes: [{ id: sceneId, name: this.scene.patch.name, revision: this.scene.revision }],
       },
     ]),

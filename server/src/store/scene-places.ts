@@ -1,0 +1,85 @@
+import type { Patch } from '@iron-hush/core/model'
+import { refuseBadPatch } from '@iron-hush/core/model'
+import type { Database } from '../database'
+import { notFound } from '../problem'
+import { shelfFor } from './gear'
+import { insertScene } from './scenes'
+import { refuseWithoutShoot } from './shoots'
+
+/** Makes a scene at the end of a shoot. The same id sent again changes nothing. */
+export function createScene(
+  db: Database,
+  id: string,
+  { shoot, patch }: { shoot: string; patch: Patch },
+): Promise<{ revision: number }> {
+  return db.transaction().execute(async (transaction) => {
+    const known = await transaction
+      .selectFrom('scenes')
+      .select('revision')
+      .where('id', '=', id)
+      .executeTakeFirst()
+    if (known) return known
+    await refuseWithoutShoot(transaction, shoot)
+    refuseBadPatch(patch, await shelfFor(transaction, patch, []), patch.name)
+    await insertScene(transaction, { id, shoot, position: await endOf(transaction, shoot), patch })
+    return { revision: 1 }
+  })
+}
+
+export async function deleteScene(db: Database, id: string): Promise<{ done: boolean }> {
+  const { numUpdatedRows } = await db
+    .updateTable('scenes')
+    .set({ removed_at: new Date() })
+    .where('id', '=', id)
+    .where('removed_at', 'is', null)
+    .executeTakeFirst()
+  return { done: numUpdatedRows > 0 }
+}
+
+export async function restoreScene(db: Database, id: string): Promise<{ done: boolean }> {
+  const { numUpdatedRows } = await db
+    .updateTable('scenes')
+    .set({ removed_at: null })
+    .where('id', '=', id)
+    .executeTakeFirst()
+  if (numUpdatedRows === 0n) throw notFound('This scene')
+  return { done: true }
+}
+
+/** Moves a scene to a place in a shoot; the scenes behind it move on by one. */
+export function moveScene(
+  db: Database,
+  id: string,
+  { shoot, position }: { shoot: string; position: number },
+): Promise<{ done: boolean }> {
+  return db.transaction().execute(async (transaction) => {
+    await refuseWithoutShoot(transaction, shoot)
+    const others = await transaction
+      .selectFrom('scenes')
+      .select('id')
+      .where('shoot_id', '=', shoot)
+      .where('id', '!=', id)
+      .where('removed_at', 'is', null)
+      .orderBy('position')
+      .execute()
+    const order = others.map((each) => each.id).toSpliced(position, 0, id)
+    const moved = await transaction
+      .updateTable('scenes')
+      .set({ shoot_id: shoot })
+      .where('id', '=', id)
+      .executeTakeFirst()
+    if (moved.numUpdatedRows === 0n) throw notFound('This scene')
+    for (const [index, each] of order.entries())
+      await transaction.updateTable('scenes').set({ position: index }).where('id', '=', each).execute()
+    return { done: true }
+  })
+}
+
+async function endOf(db: Database, shoot: string): Promise<number> {
+  const { last } = await db
+    .selectFrom('scenes')
+    .select(({ fn }) => fn.max('position').as('last'))
+    .where('shoot_id', '=', shoot)
+    .executeTakeFirstOrThrow()
+  return (last ?? -1) + 1
+}
