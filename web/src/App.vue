@@ -10,6 +10,7 @@ import TapeBar from './frame/TapeBar.vue'
 import VerdictLine from './frame/VerdictLine.vue'
 import { useKeys } from './frame/keys'
 import { useGear } from './state/gear'
+import { useNotices } from './state/notices'
 import { useOutbox } from './sync/outbox'
 import { useScene } from './state/scene'
 import { useView } from './state/view'
@@ -21,6 +22,7 @@ const gear = useGear()
 const view = useView()
 const trouble = ref('')
 const ready = ref(false)
+const onStart = computed(() => route.name === 'start')
 const onRoll = computed(() => route.name === 'roll')
 
 async function start(): Promise<void> {
@@ -36,19 +38,15 @@ async function start(): Promise<void> {
   }
 }
 
-/** Opens the scene of the address; without one, the first. */
+/** Opens the scene of the address. One that is not there is said so, on the first page. */
 async function follow(): Promise<void> {
-  if (!ready.value) return
-  const wanted = String(route.params.scene ?? '')
-  const all = scene.shoots.flatMap(({ scenes }) => scenes)
-  const found = all.find(({ id }) => id === wanted) ?? all[0]
-  if (!found) return
-  if (found.id !== wanted)
-    await router.replace({
-      name: route.name && route.name !== 'start' ? route.name : 'levels',
-      params: { scene: found.id },
-    })
-  if (scene.document?.id !== found.id)
+  if (!ready.value || route.params.scene === undefined) return
+  const wanted = String(route.params.scene)
+  const found = scene.shoots.flatMap(({ scenes }) => scenes).find(({ id }) => id === wanted)
+  if (!found) {
+    useNotices().say('There is no scene at this address; it may have been deleted. Undo brings it back.')
+    await router.replace({ name: 'start' })
+  } else if (scene.document?.id !== found.id)
     await scene.open(found.id).catch((error: Error) => (trouble.value = error.message))
 }
 
@@ -75,7 +73,7 @@ useKeys()
         </p>
         <button type="button" @click="start">Try again</button>
       </div>
-      <RouterView v-else-if="scene.patch" />
+      <RouterView v-else-if="onStart ? ready : scene.patch" />
       <p v-else class="opening quiet">Opening the scene&hellip;</p>
     </main>
     <VerdictLine />

@@ -3,7 +3,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'start', component: { render: () => null } },
+    { path: '/', name: 'start', component: () => import('./stations/start/StartStation.vue') },
     {
       path: '/scene/:scene/brief',
       name: 'brief',

@@ -41,13 +41,15 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
         patch: next,
         reasons: [
           ...reasons,
-          `${name} of ${box.name ?? gear.name} is switched on: ${plugged.output.name} wants it.`,
+          `${capital(name)} of ${box.name ?? gear.name} is switched on: ${plugged.output.name} needs it.`,
         ],
       }
     }
   }
   return same
 }
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
 const reportsOf = (patch: Patch, shelf: Shelf) =>
   patch.links.flatMap((link) => {

@@ -54,7 +54,7 @@ export class ChainBuilder {
       by === 'pad'
         ? ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
         : by === 'lead' && first?.pieces.length === 0
-          ? (ways.find(({ pieces }) => pieces.length === 1 && pieces[0]!.gear.kind === 'cable') ?? first)
+          ? (plainestLead(ways) ?? first)
           : first
     if (!way) return undefined
     const bought = way.pieces.flatMap(({ gear }) => (gear.owned ? [] : [gear]))
@@ -105,6 +105,16 @@ export class ChainBuilder {
     return this.patch.gear.find(({ id }) => id === gear) ?? this.shelf.get(gear)!
   }
 }
+
+/** A single cable, owned and cheap before others. */
+const plainestLead = (ways: readonly Way[]): Way | undefined =>
+  ways
+    .filter(({ pieces }) => pieces.length === 1 && pieces[0]!.gear.kind === 'cable')
+    .sort(
+      (one, other) =>
+        one.missing - other.missing ||
+        (one.pieces[0]!.gear.price ?? Infinity) - (other.pieces[0]!.gear.price ?? Infinity),
+    )[0]
 
 /** Every setting of the switch that sets the channel of a radio; one undefined where there is none. */
 function channelsOf({ radio }: Gear): ({ control: string; position: string } | undefined)[] {

@@ -44,7 +44,7 @@ describe('a scene planned from three answers', () => {
   )
   it('switches on the power that a microphone needs, and says so', () => {
     const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
-    expect(best!.reasons.join(' ')).toMatch(/phantom power of .* is switched on/)
+    expect(best!.reasons.join(' ')).toMatch(/Phantom power of .* is switched on/)
     expect(best!.through).toHaveLength(1)
   })
   it('gives two voices a microphone each where they wear one, and one to both where it is on a boom', () => {

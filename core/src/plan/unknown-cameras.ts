@@ -1,4 +1,4 @@
-import { Gear, type GearInput } from '../model'
+import { Gear } from '../model'
 
 /** A camera of which only the manner is known. Every figure is the typical one of a camera, and says so. */
 export interface UnknownCamera {
@@ -50,7 +50,7 @@ function stereoCamera(id: string, name: string, controls: object[], gain: object
       stages: stages(gain, channel, channel),
     })),
     picture: { sensor: 'APS-C', focalLengthMm: 35 },
-  } as GearInput)
+  })
 }
 
 const knob = {
@@ -111,7 +111,7 @@ const withXlr = Gear.parse({
     ),
   })),
   picture: { sensor: 'one inch', focalLengthMm: 15 },
-} as GearInput)
+})
 
 const builtIn = [
   {
@@ -148,7 +148,7 @@ function pocketCamera(id: string, name: string, port: object): Gear {
       { id: 'voice', from: { bus: 'voice' }, stages: [automatic, ...stages([], 'sound', 'mono').slice(1)] },
     ],
     picture: { sensor: 'action camera', focalLengthMm: 6 },
-  } as GearInput)
+  })
 }
 
 const micPort = { id: 'mic', direction: 'in', impedanceOhm: 'unknown' }

@@ -22,16 +22,16 @@ const states = useStationStates()
 
 <template>
   <header>
-    <RouterLink class="mark" :to="{ name: 'levels', params }">
+    <RouterLink class="mark" :to="{ name: 'start' }">
       <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
         <path d="M1 3h24v4.5l-6 2H7l-6-2z" fill="var(--iron)" />
         <path d="M1 23h24v-3l-6-4H7l-6 4z" fill="var(--slate)" />
         <path d="M1 12.2h24v1.6H1z" fill="var(--brass)" />
       </svg>
       <b>IRON HUSH</b>
-      <span>{{ shoot?.name }}</span>
+      <span v-if="route.name !== 'start'">{{ shoot?.name }}</span>
     </RouterLink>
-    <nav aria-label="Stations">
+    <nav v-if="route.name !== 'start'" aria-label="Stations">
       <RouterLink
         v-for="station in stations"
         :key="station.name"
@@ -173,6 +173,7 @@ nav .here kbd {
   color: inherit;
 }
 .right {
+  grid-column: -2;
   display: flex;
   align-items: center;
   gap: 14px;

@@ -1,40 +1,23 @@
 import { defineStore, storeToRefs } from 'pinia'
-import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { listShoots, Shoot } from '@iron-hush/core/contract'
 import type { Edit } from '@iron-hush/core/edits'
-import { ask, ServerAway } from '../sync/ask'
 import { useOutbox } from '../sync/outbox'
 import { useGear } from './gear'
 import { useSceneDocument } from './scene-document'
 import { useSceneFigures } from './scene-figures'
+import { useShoots } from './shoots'
 
 /** The scene in hand: its document, its levels, and every change of it. */
 export const useScene = defineStore('scene', () => {
   const { shelf } = storeToRefs(useGear())
+  const { list: shoots } = storeToRefs(useShoots())
   const router = useRouter()
-  const shoots = ref<Shoot[]>([])
   const { document, patch, conflict, carry, ...edited } = useSceneDocument(shelf)
   const figures = useSceneFigures(patch, shelf)
 
   async function loadShoots(): Promise<void> {
-    shoots.value = await shootsFromServer()
+    await useShoots().load()
     carry()
-  }
-
-  /** What the server has; while it is away, what it had when it was last asked. */
-  async function shootsFromServer(): Promise<Shoot[]> {
-    const { storage } = useOutbox()
-    try {
-      const all = await ask(listShoots)
-      const rows = all.map((shoot) => ({ id: shoot.id, revision: 1, content: shoot }))
-      storage.keepDocuments('shoot', '', rows)
-      return all
-    } catch (error) {
-      const kept = error instanceof ServerAway ? await storage.documents('shoot', '') : []
-      if (kept.length === 0) throw error
-      return kept.flatMap(({ content }) => Shoot.safeParse(content).data ?? [])
-    }
   }
 
   async function open(id: string): Promise<void> {

@@ -3,6 +3,7 @@ import { toRaw } from 'vue'
 import type { Way } from '@iron-hush/core/circuit'
 import type { Balance, Cure, Odds, SaferPlan } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
+import type { Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
 import type { End, EndOffer } from '@iron-hush/core/advice'
@@ -89,6 +90,17 @@ export const startListen = (
   job(async (api) =>
     unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), proxy(progress))),
   )
+
+/** The chains that answer three questions, the best first. */
+export const startPlan = (question: Question, gear: readonly Gear[]): Job<Planned[]> =>
+  job((api) => api.plan(toRaw(question), gear.map(toRaw)))
+
+/** The same with anything that is owned. */
+export const startSuggest = (
+  question: Omit<Question, 'heardWith'>,
+  gear: readonly Gear[],
+  progress: (share: number) => void,
+): Job<Planned[]> => job((api) => api.suggest(toRaw(question), gear.map(toRaw), proxy(progress)))
 
 /** How sure the plan is: draws by the tolerances of all figures and the spread of the voices. */
 export const startOdds = (patch: Patch, gear: readonly Gear[], draws: number, seed: number): Job<Odds> =>

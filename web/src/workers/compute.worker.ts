@@ -6,6 +6,7 @@ import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
+import { planScene, type Question, suggestScene } from '@iron-hush/core/plan'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
 import { type Listening, renderTrack } from './listening'
@@ -45,6 +46,9 @@ const api = {
         ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
         : readGearJson(text, shelfOf(gear)),
     ),
+  plan: (question: Question, gear: Gear[]) => planScene(question, shelfOf(gear)),
+  suggest: (question: Omit<Question, 'heardWith'>, gear: Gear[], progress: (share: number) => void) =>
+    suggestScene(question, shelfOf(gear), progress),
   odds: (patch: Patch, gear: Gear[], draws: number, seed: number) =>
     oddsOf(patch, shelfOf(gear), draws, seed),
   listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>

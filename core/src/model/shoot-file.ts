@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import { formatVersion } from './format-version'
+import type { Shelf } from './gear'
+import { Patch } from './patch'
+import { Name, SchemaLine } from './text'
+
+/** A shoot as a file: what is said of it, and its scenes, each with the gear that it uses. */
+export const ShootFile = z.strictObject({
+  $schema: SchemaLine,
+  format: z.literal('iron-hush/shoot'),
+  version: z.literal(formatVersion),
+  name: Name,
+  date: z.iso.date().nullable().default(null),
+  place: z.string().trim().max(120).default(''),
+  scenes: z.array(Patch).max(200),
+})
+export type ShootFile = z.infer<typeof ShootFile>
+
+/** A patch with all the gear that it uses, so that it stands alone. */
+export function standalone(patch: Patch, shelf: Shelf): Patch {
+  const own = new Set(patch.gear.map(({ id }) => id))
+  const used = new Set(
+    [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)].map(({ gear }) => gear),
+  )
+  const added = [...used].flatMap((id) => (own.has(id) ? [] : (shelf.get(id) ?? [])))
+  return { ...patch, gear: [...patch.gear, ...added] }
+}
+
+/** A patch without the gear that lies on the shelf just as it is: what a file brought along and nobody needs twice. */
+export const withoutKnownGear = (patch: Patch, shelf: Shelf): Patch => ({
+  ...patch,
+  gear: patch.gear.filter((gear) => JSON.stringify(gear) !== JSON.stringify(shelf.get(gear.id))),
+})

@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import type { Planned } from '@iron-hush/core/plan'
+import { shelfFor } from '@iron-hush/core/model'
+import { decibels } from '@iron-hush/core/units'
+import { verdictOf } from '@iron-hush/core/words'
+import { useGear } from '../../state/gear'
+
+/** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
+const props = defineProps<{ planned: readonly Planned[]; running: boolean; progress: number | undefined }>()
+const emit = defineEmits<{ open: [planned: Planned] }>()
+const gear = useGear()
+const best = computed(() => props.planned[0])
+const verdict = computed(() => {
+  const { run, patch } = best.value ?? {}
+  return run && patch ? verdictOf(run, patch.plan, patch.brief.wantedSpeechToNoiseDb) : []
+})
+/** Boxes and pieces in order of the signal, by name: along the links from each microphone to the camera. */
+const rows = computed(() => {
+  const { patch } = best.value ?? {}
+  if (!patch) return []
+  const shelf = shelfFor(patch, gear.shelf)
+  const nameOf = (id: string) => shelf.get(id)?.name ?? id
+  const boxName = (id: string) => {
+    const box = patch.boxes.find((each) => each.id === id)!
+    return box.name ?? nameOf(box.gear)
+  }
+  const begins = patch.boxes.filter(({ id }) => !patch.links.some(({ to }) => to.box === id))
+  return begins.map(({ id }) => {
+    const row = [boxName(id)]
+    for (let link = patch.links.find(({ from }) => from.box === id); link;) {
+      const { to, pieces } = link
+      row.push(...pieces.map(({ gear: piece }) => nameOf(piece)), boxName(to.box))
+      link = patch.links.find(({ from }) => from.box === to.box)
+    }
+    return row
+  })
+})
+const bought = computed(() => {
+  const { missing = [] } = best.value ?? {}
+  const price = missing.reduce((sum, { price: each = 0 }) => sum + each, 0)
+  return missing.length ? `To buy: ${missing.map(({ name }) => name).join(', ')}, about ${price}.` : ''
+})
+const others = computed(() =>
+  props.planned
+    .slice(1)
+    .filter(({ dead }) => dead === 0)
+    .map((each) => ({
+      each,
+      name: each.through.length ? `by ${each.through.join(', ')}` : 'straight in',
+      words: `${decibels(each.worstDb)}${each.troubles ? `, ${each.troubles} need you` : ''}`,
+    })),
+)
+</script>
+
+<template>
+  <section class="outcome" aria-label="Verdict" aria-live="polite">
+    <div class="words">
+      <p v-if="running" class="quiet" role="status">
+        {{
+          progress === undefined
+            ? 'Finding leads, switching on powers, balancing\u2026'
+            : `Trying what is owned, ${Math.round(progress * 100)} %`
+        }}
+      </p>
+      <p v-else-if="!best" class="say">
+        <span class="tone-ceiling">Nothing on the shelf joins these two without harm.</span> Choose something
+        else to hear it with, or open Gear and add what you have.
+      </p>
+      <template v-else>
+        <p class="say">
+          <span v-for="(each, at) in verdict" :key="at" :class="each.tone && `tone-${each.tone}`">{{
+            each.text
+          }}</span>
+        </p>
+        <p v-if="best.reasons[0]" class="quiet">{{ best.reasons[0] }} {{ bought }}</p>
+        <p v-for="(row, at) in rows" :key="at" class="chain">
+          <template v-for="(name, index) in row" :key="index"
+            ><i v-if="index" aria-hidden="true"></i><span>{{ name }}</span></template
+          >
+        </p>
+        <p v-if="others.length" class="others">
+          <span class="quiet">Also tried, speech-to-noise of the worst:</span>
+          <button
+            v-for="(other, at) in others"
+            :key="at"
+            type="button"
+            :title="`Open the scene ${other.name}`"
+            @click="emit('open', other.each)"
+          >
+            {{ other.name }} <span class="figure">{{ other.words }}</span>
+          </button>
+        </p>
+      </template>
+    </div>
+    <Button label="Open this scene" :disabled="!best || running" @click="best && emit('open', best)" />
+  </section>
+</template>
+
+<style scoped>
+.outcome {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 20px;
+  align-items: center;
+  border: 1px solid var(--ink);
+  background: var(--sheet);
+  padding: 14px 16px;
+  min-height: 116px;
+}
+.words {
+  display: grid;
+  gap: 7px;
+}
+.say {
+  font-size: var(--lead);
+  line-height: 1.35;
+}
+.chain {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+}
+.chain span {
+  border: 1px solid var(--ink);
+  background: var(--paper);
+  padding: 1px 8px;
+  font-size: var(--small);
+  font-weight: 600;
+  font-stretch: 85%;
+}
+.chain i {
+  width: 18px;
+  border-top: 2px solid var(--brass);
+}
+.others {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  font-size: var(--small);
+}
+.others button {
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+@media (max-width: 700px) {
+  .outcome {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

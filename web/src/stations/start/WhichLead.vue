@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import Select from 'primevue/select'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { ranked, reportOf, pluggedLink, type Way } from '@iron-hush/core/circuit'
+import { isPluggable, type Link, type Patch } from '@iron-hush/core/model'
+import { plainDecibels } from '@iron-hush/core/units'
+import { circuitWords } from '@iron-hush/core/words'
+import { useGear } from '../../state/gear'
+import { type Job, startFindWays } from '../../workers/compute'
+import { pairPatch } from './pair-patch'
+
+/** Two sockets of the shelf: whether they go together straight, and the lead that makes them. */
+const gear = useGear()
+const sockets = (direction: 'in' | 'out') =>
+  gear.all.flatMap((thing) =>
+    thing.ports
+      .filter((port) => port.direction === direction && isPluggable(port.connector))
+      .map((port) => ({ id: `${thing.id} ${port.id}`, name: `${thing.name}: ${port.name}` })),
+  )
+const outputs = computed(() => sockets('out'))
+const inputs = computed(() => sockets('in'))
+const from = ref<string>()
+const to = ref<string>()
+
+const asked = computed((): { patch: Patch; link: Link } | undefined => {
+  const [one, other] = [from.value, to.value].map((each) => each?.split(' ') as [string, string] | undefined)
+  return one && other ? pairPatch(one, other) : undefined
+})
+const straight = computed(() => {
+  const { patch, link } = asked.value ?? {}
+  const plugged = patch && link && pluggedLink(patch, link, gear.shelf)
+  const worst = plugged && reportOf(plugged).findings[0]
+  return plugged ? (worst ? circuitWords(worst).what : 'every contact does what it should') : ''
+})
+const ways = shallowRef<Way[]>()
+let job: Job<Way[]> | undefined
+watch(asked, async (now) => {
+  job?.cancel()
+  ways.value = undefined
+  if (!now) return
+  const mine = startFindWays(now.patch, now.link, gear.all, false, (way) => {
+    if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
+  })
+  job = mine
+  const all = await mine.result
+  if (job === mine) ways.value = all
+})
+onUnmounted(() => job?.cancel())
+const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).join(' + ')
+</script>
+
+<template>
+  <section aria-label="Which lead?">
+    <h2>Which lead?</h2>
+    <div class="pair">
+      <Select
+        v-model="from"
+        :options="outputs"
+        option-label="name"
+        option-value="id"
+        placeholder="from"
+        filter
+        size="small"
+        aria-label="From which socket"
+      />
+      <Select
+        v-model="to"
+        :options="inputs"
+        option-label="name"
+        option-value="id"
+        placeholder="into"
+        filter
+        size="small"
+        aria-label="Into which socket"
+      />
+    </div>
+    <template v-if="asked">
+      <p>Straight in: {{ straight }}</p>
+      <p v-for="way in (ways ?? []).filter(({ pieces }) => pieces.length).slice(0, 3)" :key="nameOf(way)">
+        <b>{{ nameOf(way) }}</b> loses {{ plainDecibels(Math.max(0, way.lossDb)) }},
+        <span :class="way.missing ? 'quiet' : 'tone-settled'">{{
+          way.missing ? `to buy, about ${way.price}` : '\u2713 yours'
+        }}</span>
+      </p>
+      <p v-if="ways?.length === 0" class="quiet">No row of up to four pieces from the shelf does it.</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+section {
+  border-top: 1px solid var(--ink);
+  padding-top: 12px;
+  display: grid;
+  gap: 7px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 8px;
+}
+</style>
