@@ -32,7 +32,7 @@ async function textOf(file: string): Promise<string> {
 }
 
 /** A shelf from a file, checked; the one that ships if none is named. */
-async function readShelf(shelfFile = ownShelf): Promise<Shelf> {
+export async function readShelf(shelfFile = ownShelf): Promise<Shelf> {
   const { gear } = parseJson(ShelfFile, await textOf(shelfFile), path.basename(shelfFile))
   for (const problem of gear.flatMap(checkGear))
     throw new Refusal(`${path.basename(shelfFile)} was refused: ${problem}`)

@@ -6,11 +6,13 @@ import { findWayCommand } from './commands/find-way'
 import { levelsCommand } from './commands/levels'
 import { measureCommand } from './commands/measure'
 import { oddsCommand } from './commands/odds'
+import { planCommand } from './commands/plan'
 import { renderCommand } from './commands/render'
 import { wiringCommand } from './commands/wiring'
 import { Shell } from './shell'
 
 const commands = [
+  planCommand,
   levelsCommand,
   balanceCommand,
   curesCommand,

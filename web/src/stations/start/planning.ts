@@ -64,18 +64,14 @@ export function usePlanning() {
       (one, other) => Number(isOwned(other)) - Number(isOwned(one)),
     ),
   )
-  const chosen = computed(() => {
-    const usual = ['boom', 'worn'] as const
-    return (
+  const chosen = computed(
+    () =>
       heardWith.value.find((each) => idOf(each) === heardBy.value) ??
-      usual
-        .map((mount) =>
-          heardWith.value.find((each) => each !== 'built in' && each.microphone.mount === mount),
-        )
-        .find((each) => each !== undefined) ??
-      heardWith.value[0]
-    )
-  })
+      heardWith.value.reduce<HeardWith | undefined>(
+        (best, each) => (best && directness(best) >= directness(each) ? best : each),
+        undefined,
+      ),
+  )
 
   const planned = shallowRef<Planned[]>([])
   const running = ref(false)
