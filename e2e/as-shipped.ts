@@ -5,6 +5,7 @@ import {
   type BodyOf,
   deleteGear,
   deleteProof,
+  deleteShoot,
   deleteTake,
   editScene,
   listGear,
@@ -38,7 +39,9 @@ export async function asShipped(address: string): Promise<void> {
     if (!answer.ok) throw new Error(await answer.text())
     return request.answer.parse(await answer.json()) as AnswerOf<R>
   }
-  const all = (await ask(listShoots)).flatMap((shoot) => shoot.scenes)
+  const shoots = await ask(listShoots)
+  for (const { id } of shoots.filter(({ demo: shipped }) => !shipped)) await ask(deleteShoot, { id })
+  const all = shoots.filter(({ demo: shipped }) => shipped).flatMap((shoot) => shoot.scenes)
   for (const [index, { id }] of all.entries()) {
     const { revision, patch } = await ask(readScene, { id })
     const shipped = scenes[index]!

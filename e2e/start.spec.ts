@@ -13,6 +13,11 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
       strangers.push(request.url()),
   )
   await page.goto('/')
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(/Speech-to-noise .* dB/, {
+    timeout: 30_000,
+  })
+  await accessible(page)
+  await page.getByRole('link', { name: 'The founder at the bench' }).click()
   await expect(verdict(page)).toContainText(/Speech-to-noise .* dB/)
   await expect(page.getByRole('navigation', { name: 'Stations' }).getByRole('link')).toHaveText([
     /Brief/,

@@ -2,7 +2,11 @@ import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
 
 export async function open(page: Page, station: string, scene = 0): Promise<void> {
-  const [shoot] = (await (await page.request.get('/api/shoots')).json()) as { scenes: { id: string }[] }[]
+  const shoots = (await (await page.request.get('/api/shoots')).json()) as {
+    demo: boolean
+    scenes: { id: string }[]
+  }[]
+  const shoot = shoots.find(({ demo }) => demo)
   await page.goto(`/scene/${shoot!.scenes[scene]!.id}/${station}`)
   await expect(page.locator('h1').first()).toBeVisible()
 }
