@@ -158,5 +158,10 @@ describe('places', () => {
     const outdoors = { ...brief, room: { ...brief.room, outdoors: true }, noises: [] }
     const source = brief.sources[0] as Exclude<(typeof brief.sources)[0], { kind: 'line' }>
     expect(acoustics.hearing(outdoors, source, 1, 0, 1).overEverythingDb).toBe(Infinity)
+    // room and noise add up by power, and a microphone that hears less from the side hears less of its source there
+    const inside = acoustics.hearing(brief, source, 1, 0, 0.5)
+    const other = 10 ** (inside.roomDba / 10) + 10 ** (inside.noiseDba / 10)
+    expect(inside.overEverythingDb).toBeCloseTo(inside.directDba - 10 * Math.log10(other), 9)
+    expect(acoustics.hearing(brief, source, 1, 90, 0.5).directDba).toBeCloseTo(inside.directDba - 6.02, 1)
   })
 })

@@ -17,4 +17,19 @@ describe('mating by geometry', () => {
     expect(matings('mini-2', 'mini-2')).toHaveLength(1)
     expect(matings('mini-3', 'jack-3')).toEqual([])
   })
+  it('mates the 6.35 mm plugs as the small ones', () => {
+    expect(matings('jack-2', 'jack-2')).toEqual([
+      [
+        ['tip', 'tip'],
+        ['sleeve', 'sleeve'],
+      ],
+    ])
+    // the long sleeve of a mono plug lies on the ring of a stereo socket
+    expect(matings('jack-2', 'jack-3')[0]).toEqual([
+      ['tip', 'tip'],
+      ['sleeve', 'ring'],
+      ['sleeve', 'sleeve'],
+    ])
+    expect(matings('jack-3', 'jack-2')).toHaveLength(2)
+  })
 })

@@ -15,6 +15,15 @@ describe('what is heard', () => {
     half.set(tone(1000, -20, 2, rateHz))
     expect(heardIn(half, rateHz).levelDbfsA).toBeCloseTo(-20, 1)
   })
+  it('draws the extremes of every stretch', () => {
+    const samples = new Float32Array(rateHz)
+    samples[100] = 0.5
+    samples[200] = -0.25
+    const { envelope } = heardIn(samples, rateHz)
+    expect(Math.max(...envelope.map(([, high]) => high))).toBe(0.5)
+    expect(Math.min(...envelope.map(([low]) => low))).toBe(-0.25)
+    expect(envelope.at(-1)).toEqual([0, 0])
+  })
   it('puts a tone into its third of an octave, at its level', () => {
     for (const hz of [100, 1000, 8000]) {
       const { bands } = heardIn(tone(hz, -12, 2, rateHz), rateHz)
