@@ -14,7 +14,11 @@ const browser = await chromium.launch({
     '--disable-sync',
   ],
 })
-const shoots = (await (await fetch(`${base}/api/shoots`)).json()) as { scenes: { id: string }[] }[]
+const listed = (await (await fetch(`${base}/api/shoots`)).json()) as {
+  demo: boolean
+  scenes: { id: string }[]
+}[]
+const demo = listed.find((shoot) => shoot.demo)!
 
 async function shoot(
   name: string,
@@ -28,7 +32,7 @@ async function shoot(
     colorScheme: station === 'roll' ? 'dark' : 'light',
     hasTouch: size.width < 500,
   })
-  await page.goto(`${base}/scene/${shoots[0]!.scenes[scene]!.id}/${station}`)
+  await page.goto(`${base}/scene/${demo.scenes[scene]!.id}/${station}`)
   await page.locator('h1').first().waitFor()
   await page.waitForTimeout(500)
   await act?.(page)
@@ -36,6 +40,13 @@ async function shoot(
   await page.screenshot({ path: `${folder}${name}.png` })
   await page.close()
 }
+
+const first = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' })
+await first.goto(base)
+await first.getByRole('button', { name: 'Open this scene', disabled: false }).waitFor({ timeout: 60_000 })
+await first.waitForTimeout(3000)
+await first.screenshot({ path: `${folder}start.png` })
+await first.close()
 
 await shoot('levels', 'levels', 2)
 await shoot('balance', 'levels', 2, async (page) => {
