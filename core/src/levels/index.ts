@@ -1,6 +1,7 @@
 export * from './run'
 export * from './paths'
 export * from './columns'
+export * from './power-controls'
 export * from './window'
 export * from './channels'
 export * from './pause'

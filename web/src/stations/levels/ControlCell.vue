@@ -10,6 +10,8 @@ import { useTurnControl } from './turn-control'
 defineProps<{
   controls: readonly StandingControl[]
   partName: string
+  /** Keys of controls that need their name beside them: the column is not called after them. */
+  captioned: readonly string[]
   /** What is said where there is none. */
   none: string
   balancing: ReturnType<typeof useBalancing>
@@ -27,7 +29,13 @@ const lock = ({ locked, part, control }: StandingControl) =>
 <template>
   <div class="cell">
     <p v-if="controls.length === 0" class="nothing">{{ none }}</p>
-    <div v-for="each in controls" :key="each.key" class="set">
+    <div
+      v-for="each in controls"
+      :key="each.key"
+      class="set"
+      :class="{ compact: captioned.includes(each.key) }"
+    >
+      <span v-if="captioned.includes(each.key)" class="caption">{{ each.control.name }}</span>
       <ControlFace
         :control="each.control"
         :position="each.position"
@@ -72,6 +80,15 @@ const lock = ({ locked, part, control }: StandingControl) =>
   gap: 2px;
   padding: 2px;
   min-width: 0;
+}
+.compact :deep(.switch) {
+  padding: 1px 0;
+}
+.caption {
+  white-space: nowrap;
+  color: var(--quiet);
+  font-size: var(--small);
+  font-stretch: 80%;
 }
 .set {
   display: grid;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { columnsOf } from '@iron-hush/core/levels'
+import { columnsOf, powerControls } from '@iron-hush/core/levels'
 import { standingControls, turned } from '@iron-hush/core/model'
 import { useShortcuts } from '../../frame/shortcuts'
 import { useGear } from '../../state/gear'
@@ -67,8 +67,14 @@ watch(
   { immediate: true },
 )
 
+/** Power switches and channels, which stand under no stage of their own. */
+const powers = computed(() =>
+  run.value ? powerControls(run.value, columns.value, scene.patch!, gear.shelf) : [],
+)
 const sets = computed(() =>
-  columns.value.map(({ controls }) => standingControls(scene.patch!, gear.shelf, controls)),
+  columns.value.map(({ controls }, index) =>
+    standingControls(scene.patch!, gear.shelf, [...controls, ...(powers.value[index] ?? [])]),
+  ),
 )
 const turn = useTurnControl()
 
@@ -167,6 +173,7 @@ useShortcuts({
           v-for="(set, index) in sets"
           :key="index"
           :controls="set"
+          :captioned="powers[index] ?? []"
           :part-name="columns[index]!.partName"
           :none="columns[index]!.domain === 'pressure' ? 'set in Brief' : 'no control'"
           :balancing

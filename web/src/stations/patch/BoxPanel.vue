@@ -6,6 +6,7 @@ import { swapsFor } from '@iron-hush/core/advice'
 import { type Box, type Cover, positionName, shelfFor, controlKey } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import InlineChoice from '../../parts/InlineChoice.vue'
 import OutcomeLine from './OutcomeLine.vue'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
@@ -39,6 +40,8 @@ const reach = computed(() =>
     return {
       id: control.id,
       name: control.name,
+      control,
+      position: String(props.box.settings[control.id] ?? control.initial),
       stands: positionName(control, props.box.settings[control.id] ?? control.initial),
       ends,
     }
@@ -51,6 +54,9 @@ const covers: { id: Cover; name: string }[] = [
   { id: 'basket', name: 'a basket with fur' },
 ]
 const hears = computed(() => thing.value.ports.some(({ connector }) => connector === 'air'))
+
+const set = (control: string, position: string) =>
+  scene.change([{ kind: 'set control', part: props.box.id, control, position }], 'a switch')
 
 function remove(): void {
   const pulled = links.value.map(({ id }) => ({ kind: 'disconnect' as const, link: id }))
@@ -99,7 +105,15 @@ function remove(): void {
       <h3>What each knob feeds</h3>
       <ul class="reach" aria-label="What each knob feeds">
         <li v-for="each in reach" :key="each.id">
-          <b>{{ each.name }}</b> <span class="figure">{{ each.stands }}</span>
+          <b>{{ each.name }}</b>
+          <InlineChoice
+            v-if="each.control.kind === 'switch'"
+            :model-value="each.position"
+            :options="each.control.positions.map(({ id, name }) => ({ value: id, name }))"
+            :label="each.name"
+            @update:model-value="set(each.id, $event)"
+          />
+          <span v-else class="figure">{{ each.stands }}</span>
           <span class="quiet">{{ each.ends.length ? each.ends.join('; ') : 'changes no level here' }}</span>
         </li>
       </ul>

@@ -42,13 +42,24 @@ const bought = computed(() => {
   const price = missing.reduce((sum, { price: each = 0 }) => sum + each, 0)
   return missing.length ? `To buy: ${missing.map(({ name }) => name).join(', ')}, about ${price}.` : ''
 })
+/** The boxes on the way and the attenuators, which tell two ways by one box apart. */
+function nameOfWay({ through, patch }: Planned): string {
+  const pads = patch.links.flatMap(({ pieces }) =>
+    pieces.flatMap(({ gear: id }) => {
+      const piece = gear.of(id)
+      return piece?.kind === 'pad' ? [piece.name] : []
+    }),
+  )
+  const all = [...through, ...pads]
+  return all.length ? `by ${all.join(', ')}` : 'straight in'
+}
 const others = computed(() =>
   props.planned
     .slice(1)
     .filter(({ dead }) => dead === 0)
     .map((each) => ({
       each,
-      name: each.through.length ? `by ${each.through.join(', ')}` : 'straight in',
+      name: nameOfWay(each),
       words: `${decibels(each.worstDb)}${each.troubles ? `, ${each.troubles} need you` : ''}`,
     })),
 )

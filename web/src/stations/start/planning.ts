@@ -28,7 +28,9 @@ const idOf = (heardWith: HeardWith): string =>
 
 /** A camera as most have it: a level by hand and a mini socket. */
 const isUsual = ({ owned, ports, controls }: Gear): boolean =>
-  owned > 0 && controls.length > 0 && ports.some(({ connector }) => connector === 'mini-3')
+  owned > 0 &&
+  controls.length > 0 &&
+  ports.some(({ connector, direction }) => connector === 'mini-3' && direction === 'in')
 
 /** What is owned and on a boom, the more directional the likelier. */
 function directness(heardWith: HeardWith): number {
