@@ -1,4 +1,4 @@
-import type { Brief, Place } from './brief'
+import type { Brief, Place, Source } from './brief'
 
 /*
  * Changes of a brief as people make them; each returns only the part that changes.
@@ -49,3 +49,81 @@ export const withNoiseAngle = (
     const others = (place.noises ?? []).filter((each) => each.noise !== noise)
     return { ...place, noises: angleDeg === null ? others : [...others, { noise, angleDeg }] }
   })
+
+/** An id that no source, place or noise of a brief has yet. */
+function freshId({ sources, places, noises }: Brief, stem: string): string {
+  const taken = new Set([...sources, ...places, ...noises].map(({ id }) => id))
+  let id = stem
+  for (let number = 2; taken.has(id); number++) id = `${stem}-${number}`
+  return id
+}
+
+const acousticLevels = {
+  speech: { quietest: 54, typical: 60, loudest: 72 },
+  strike: { quietest: 70, typical: 84, loudest: 104 },
+  music: { quietest: 60, typical: 76, loudest: 90 },
+  machine: { quietest: 70, typical: 80, loudest: 90 },
+} as const
+const newNames = {
+  speech: 'another speaker',
+  strike: 'a strike',
+  music: 'music',
+  machine: 'a machine',
+  line: 'a line feed',
+} as const
+
+/** A further source with typical levels; every place hears an acoustic one as far off as the first. */
+export function withSource(brief: Brief, kind: Source['kind']): Pick<Brief, 'sources' | 'places'> {
+  const id = freshId(brief, kind)
+  const name = newNames[kind]
+  const source: Source =
+    kind === 'line'
+      ? { kind, id, name, levelsDbu: { quietest: -24, typical: -8, loudest: 0 }, crestDb: 14 }
+      : { kind, id, name, levelsDba: acousticLevels[kind], crestDb: 14, movement: 'standing' }
+  return {
+    sources: [...brief.sources, source],
+    places:
+      kind === 'line'
+        ? brief.places
+        : brief.places.map((place) => ({
+            ...place,
+            hears: [...place.hears, { source: id, distanceM: place.hears[0]?.distanceM ?? 1, angleDeg: 0 }],
+          })),
+  }
+}
+
+/** Without a source, and without its part in what the places hear. */
+export const withoutSource = ({ sources, places }: Brief, id: string): Pick<Brief, 'sources' | 'places'> => ({
+  sources: sources.filter((source) => source.id !== id),
+  places: places.map((place) => ({ ...place, hears: place.hears.filter(({ source }) => source !== id) })),
+})
+
+/** A further noise of the place: steady, from all round. */
+export const withNoise = (brief: Brief): Pick<Brief, 'noises'> => ({
+  noises: [
+    ...brief.noises,
+    { id: freshId(brief, 'noise'), name: 'another noise', levelDba: 40, spectrum: 'even', inPicture: false },
+  ],
+})
+
+export const withoutNoise = ({ noises, places }: Brief, id: string): Pick<Brief, 'noises' | 'places'> => ({
+  noises: noises.filter((noise) => noise.id !== id),
+  places: places.map((place) => ({
+    ...place,
+    ...(place.noises ? { noises: place.noises.filter(({ noise }) => noise !== id) } : {}),
+  })),
+})
+
+/** A further place for a microphone, which hears every acoustic source from a metre. */
+export const withNewPlace = (brief: Brief): Pick<Brief, 'places'> => ({
+  places: [
+    ...brief.places,
+    {
+      id: freshId(brief, 'place'),
+      name: 'another place',
+      hears: brief.sources
+        .filter(({ kind }) => kind !== 'line')
+        .map(({ id }) => ({ source: id, distanceM: 1, angleDeg: 0 })),
+    },
+  ],
+})

@@ -13,6 +13,7 @@ import { useView } from '../../state/view'
 import SceneTabs from '../../frame/SceneTabs.vue'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import InlineNumber from '../../parts/InlineNumber.vue'
+import BriefParts from './BriefParts.vue'
 import { useBriefChanges } from './changing'
 import PlanDrawing from './PlanDrawing.vue'
 import RankedPlaces from './RankedPlaces.vue'
@@ -212,7 +213,7 @@ const step = 0.05
           </template>
         </p>
         <p v-else class="paragraph">
-          {{ source.name }} comes as a line feed: nothing to place. Its levels are in the patch file.
+          {{ source.name }} comes as a line feed: nothing to place. Its levels stand below.
         </p>
         <p v-if="brief.wind !== 'none'" class="quiet">
           {{
@@ -223,6 +224,7 @@ const step = 0.05
           A rule of thumb.
         </p>
 
+        <BriefParts />
         <RankedPlaces :places="ranked" />
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
           Nothing to set while walking or working: settle it before, with cables that let go.
