@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test'
 import { test } from './application'
-import { accessible, open, settled } from './steps'
+import { accessible, open, settled, verdict } from './steps'
 
 test('Brief: an edit in the paragraph moves the camera and the ranking, and can be undone', async ({
   page,
@@ -53,4 +53,30 @@ test('Brief: a field takes what people type; what it cannot use stays in sight a
   await page.reload()
   await expect(page.getByRole('spinbutton', { name: 'Level of fans' })).toHaveValue('49.5 dB(A)')
   await expect(page.getByRole('spinbutton', { name: 'Focal length' })).toHaveValue('35 mm')
+})
+
+test('what the brief holds is added, named and removed there, and undone', async ({ page }) => {
+  await open(page, 'brief')
+  await page.getByText('Sources, noises and places').click()
+  const heard = page.getByRole('region', { name: 'Who or what is heard' })
+  const names = heard.getByRole('textbox')
+  await heard.getByRole('button', { name: 'speaker' }).click()
+  await expect(names).toHaveCount(2)
+  await names.last().fill('the smith')
+  await names.last().blur()
+  await expect(page.getByRole('combobox', { name: 'Who or what' })).toBeVisible()
+  await expect(verdict(page)).toContainText(/dB/)
+  await heard.getByRole('button', { name: 'Remove the smith' }).click()
+  await expect(names).toHaveCount(1)
+  const noises = page.getByRole('region', { name: 'Noises of the place' })
+  await noises.getByRole('button', { name: 'noise', exact: true }).click()
+  await expect(noises.getByRole('textbox', { name: 'Name of another noise' })).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(noises.getByRole('textbox', { name: 'Name of another noise' })).toHaveCount(0)
+  const places = page.getByRole('region', { name: 'Places for microphones' })
+  await places.getByRole('button', { name: 'place', exact: true }).click()
+  await places.getByRole('textbox', { name: 'Name of another place' }).fill('by the anvil')
+  await places.getByRole('textbox', { name: 'Name of another place' }).blur()
+  await expect(places.getByRole('textbox', { name: 'Name of by the anvil' })).toBeVisible()
+  await accessible(page)
 })
