@@ -114,16 +114,19 @@ export const withoutNoise = ({ noises, places }: Brief, id: string): Pick<Brief,
   })),
 })
 
-/** A further place for a microphone, which hears every acoustic source from a metre. */
-export const withNewPlace = (brief: Brief): Pick<Brief, 'places'> => ({
+/** A further place for a microphone, so far off every acoustic source, m. */
+export const withNewPlace = (
+  brief: Brief,
+  { name, distanceM }: { name: string; distanceM: number } = { name: 'another place', distanceM: 1 },
+): Pick<Brief, 'places'> => ({
   places: [
     ...brief.places,
     {
       id: freshId(brief, 'place'),
-      name: 'another place',
+      name,
       hears: brief.sources
         .filter(({ kind }) => kind !== 'line')
-        .map(({ id }) => ({ source: id, distanceM: 1, angleDeg: 0 })),
+        .map(({ id }) => ({ source: id, distanceM, angleDeg: 0 })),
     },
   ],
 })

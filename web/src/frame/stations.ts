@@ -1,8 +1,10 @@
-/** The stations that are built, in the order of work. The number is the key and stays when others join. */
-export const stations = [
-  { name: 'brief', title: 'Brief', key: '1' },
-  { name: 'patch', title: 'Patch', key: '2' },
-  { name: 'levels', title: 'Levels', key: '3' },
-  { name: 'proof', title: 'Proof', key: '5' },
-  { name: 'roll', title: 'Roll', key: '7' },
+const inOrder = [
+  { name: 'brief', title: 'Brief' },
+  { name: 'patch', title: 'Patch' },
+  { name: 'levels', title: 'Levels' },
+  { name: 'proof', title: 'Proof' },
+  { name: 'roll', title: 'Roll' },
 ] as const
+
+/** The stations that are built, in the order of work, numbered as they stand. The number is the key. */
+export const stations = inOrder.map((station, index) => ({ ...station, key: String(index + 1) }))

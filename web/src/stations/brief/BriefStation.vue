@@ -7,7 +7,7 @@ import {
   typicalRooms,
   vocalEfforts,
 } from '@iron-hush/core/acoustics'
-import { type Brief, Framing, Sensor } from '@iron-hush/core/model'
+import { type Brief, Framing, Sensor, withNewPlace } from '@iron-hush/core/model'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import SceneTabs from '../../frame/SceneTabs.vue'
@@ -225,7 +225,7 @@ const step = 0.05
         </p>
 
         <BriefParts />
-        <RankedPlaces :places="ranked" />
+        <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
           Nothing to set while walking or working: settle it before, with cables that let go.
         </p>

@@ -7,6 +7,7 @@ import { useView } from '../../state/view'
 
 /** Places for the microphone, the best first, with how far the voice stands over everything else there. */
 const props = defineProps<{ places: ReturnType<typeof candidatePlaces> }>()
+const emit = defineEmits<{ take: [place: { name: string; distanceM: number }] }>()
 const view = useView()
 const widest = computed(() =>
   Math.max(
@@ -41,7 +42,16 @@ const widest = computed(() =>
         <span class="figure">{{
           Number.isFinite(place.overEverythingDb) ? decibels(place.overEverythingDb) : 'no noise'
         }}</span>
-        <span class="why">{{ place.why }}</span>
+        <span class="why"
+          >{{ place.why }}
+          <button
+            type="button"
+            :aria-label="`Add the place ${place.name}, ${place.patternName}`"
+            @click="emit('take', { name: place.name, distanceM: place.distanceM })"
+          >
+            Add this place
+          </button></span
+        >
       </li>
     </ol>
   </section>
@@ -81,5 +91,14 @@ li .figure {
   display: block;
   height: 100%;
   background: var(--brass);
+}
+.why button {
+  border: 0;
+  background: none;
+  padding: 0 0 0 6px;
+  cursor: pointer;
+  color: inherit;
+  text-decoration: underline;
+  text-underline-offset: 3px;
 }
 </style>

@@ -1,5 +1,7 @@
 import { computed, type Ref } from 'vue'
 import { type Brief, movedLevels, type Source, withDistance, withNoiseAngle } from '@iron-hush/core/model'
+import { withPicture } from '@iron-hush/core/advice'
+import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
 type Acoustic = Exclude<Source, { kind: 'line' }>
@@ -7,6 +9,7 @@ type Acoustic = Exclude<Source, { kind: 'line' }>
 /** Every change that the sentences of a brief offer, for one of its sources. */
 export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
   const scene = useScene()
+  const gear = useGear()
   const acoustic = computed(() => (source.value.kind === 'line' ? undefined : source.value))
   const placesOfSource = computed(() =>
     brief.value.places.filter(({ hears }) => hears.some((each) => each.source === source.value.id)),
@@ -27,7 +30,7 @@ export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
     changeSource({ levelsDba: movedLevels(now.levelsDba, to) }, 'the level')
   }
   const changePicture = (to: Partial<Brief['picture']>) =>
-    change({ picture: { ...brief.value.picture, ...to } }, 'the picture')
+    change(withPicture(scene.patch!, gear.shelf, { ...brief.value.picture, ...to }), 'the picture')
   const changeRoom = (to: Partial<Brief['room']>) =>
     change({ room: { ...brief.value.room, ...to } }, 'the room')
   const changeNoise = (id: string, to: Partial<Brief['noises'][number]>) =>
