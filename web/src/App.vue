@@ -13,6 +13,7 @@ import { useGear } from './state/gear'
 import { useNotices } from './state/notices'
 import { useOutbox } from './sync/outbox'
 import { useScene } from './state/scene'
+import { importFiles } from './state/scene-files'
 import { useView } from './state/view'
 
 const route = useRoute()
@@ -55,6 +56,13 @@ onMounted(async () => {
   await start()
 })
 watch(() => route.params.scene, follow)
+useEventListener(window, 'dragover', (event) => event.preventDefault())
+/** A patch or a shoot may be dropped anywhere; what else is dropped its own station takes. */
+useEventListener(window, 'drop', (event) => {
+  event.preventDefault()
+  const files = [...(event.dataTransfer?.files ?? [])].filter(({ name }) => name.endsWith('.json'))
+  if (files.length) void importFiles(files)
+})
 useEventListener(window, 'focus', () => void scene.refresh())
 useEventListener(window, 'online', () => useOutbox().retry())
 useEventListener(window, 'pagehide', () => scene.flush())

@@ -53,6 +53,19 @@ describe('a scene planned from three answers', () => {
     expect(microphones(by('fennimore-plug-in-lapel'))).toBe(2)
     expect(microphones(by('oriel-short-gun'))).toBe(1)
   })
+  it('is the same in whatever order the shelf lies', () => {
+    const question = {
+      camera: camera('fennimore-mirrorless'),
+      scenario: scenarios[0]!,
+      heardWith: by('oriel-short-gun'),
+    }
+    const turned = new Map([...shelf].reverse())
+    expect(planScene(question, turned)[0]!.through).toEqual(planScene(question, shelf)[0]!.through)
+  })
+  it('prefers a box that records too, all else alike', () => {
+    const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
+    expect(best!.patch.boxes.map(({ gear }) => shelf.get(gear)!.kind)).toContain('recorder')
+  })
   it('puts fur on a microphone in the wind', () => {
     const [best] = plan('fennimore-mirrorless', 'walking', by('fennimore-plug-in-lapel', true))
     expect(best!.patch.boxes.find(({ place }) => place)!.cover).toBe('fur')

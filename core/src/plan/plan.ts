@@ -48,6 +48,8 @@ const mostBalanced = 6
 /** A box more must leave the voice this much clearer, dB. */
 const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
+/** A second recording on the way is worth as much, dB. */
+const worthOfBackupDb = 1.5
 /** A boom that must stay out of a wide picture is so far off, m. */
 const farM = 1.5
 /** More than this nobody hears, dB. */
@@ -70,9 +72,13 @@ export function planScene(question: Question, shelf: Shelf, cancelled?: () => bo
 }
 
 function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () => boolean): Planned[] {
+  const backedUp = (patch: Patch) => hasBackup(patch, question.camera.id, shelf)
   const chains = chainsFor(question, from)
     .sort(
-      (one, other) => one.missing.length - other.missing.length || one.through.length - other.through.length,
+      (one, other) =>
+        one.missing.length - other.missing.length ||
+        one.through.length - other.through.length ||
+        Number(backedUp(other.patch)) - Number(backedUp(one.patch)),
     )
     .slice(0, mostBalanced)
   const planned: Planned[] = []
@@ -82,7 +88,8 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
     if (found) planned.push(found)
   }
   const worth = ({ worstDb, through, patch }: Planned) =>
-    Math.min(worstDb, clearDb) -
+    Math.min(worstDb, clearDb) +
+    (backedUp(patch) ? worthOfBackupDb : 0) -
     worthOfBoxDb * through.length -
     worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)
   return planned.sort(
@@ -93,6 +100,14 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
       worth(other) - worth(one),
   )
 }
+
+/** Whether a box beside the camera records too. */
+const hasBackup = (patch: Patch, camera: string, shelf: Shelf): boolean =>
+  patch.boxes.some(
+    ({ gear }) =>
+      gear !== camera &&
+      shelf.get(gear)?.strips.some(({ stages }) => stages.some(({ kind }) => kind === 'recording')),
+  )
 
 /** A chain with its powers on and its controls at their best positions. */
 function balanced({ patch, missing, through }: Chain, shelf: Shelf): Planned | undefined {

@@ -3,7 +3,7 @@ import Menu from 'primevue/menu'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import type { SceneSummary, Shoot } from '@iron-hush/core/contract'
 import { useShoots } from '../../state/shoots'
-import { exportScene } from './scene-files'
+import { exportScene } from '../../state/scene-files'
 import type { SceneState } from './scene-states'
 
 /** A scene of a shoot: how it stands, and what can be done with it. */

@@ -5,7 +5,7 @@ import type { Shoot } from '@iron-hush/core/contract'
 import { useShoots } from '../../state/shoots'
 import SceneRow from './SceneRow.vue'
 import { useSceneStates } from './scene-states'
-import { exportShoot, importFiles } from './scene-files'
+import { exportShoot, importFiles } from '../../state/scene-files'
 
 /** The shoots with their scenes: opened, named, dated, ordered, copied, moved, exported, deleted. */
 const shoots = useShoots()

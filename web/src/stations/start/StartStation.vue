@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { type Planned, scenarios, unknownCameras } from '@iron-hush/core/plan'
@@ -7,7 +6,7 @@ import { useShoots } from '../../state/shoots'
 import PlanVerdict from './PlanVerdict.vue'
 import { suggestId, usePlanning } from './planning'
 import QuestionRow from './QuestionRow.vue'
-import { importFiles, ownShoot } from './scene-files'
+import { ownShoot } from '../../state/scene-files'
 import ShootList from './ShootList.vue'
 import WhichLead from './WhichLead.vue'
 
@@ -40,12 +39,6 @@ async function open({ patch }: Planned): Promise<void> {
   const id = shoot && (await shoots.makeScene(shoot, patch))
   if (id) await router.push({ name: 'levels', params: { scene: id } })
 }
-
-useEventListener(window, 'dragover', (event) => event.preventDefault())
-useEventListener(window, 'drop', (event) => {
-  event.preventDefault()
-  void importFiles([...(event.dataTransfer?.files ?? [])])
-})
 </script>
 
 <template>

@@ -9,10 +9,10 @@ import {
   standalone,
   withoutKnownGear,
 } from '@iron-hush/core/model'
-import { download } from '../../state/download'
-import { useGear } from '../../state/gear'
-import { useNotices } from '../../state/notices'
-import { useShoots } from '../../state/shoots'
+import { download } from './download'
+import { useGear } from './gear'
+import { useNotices } from './notices'
+import { useShoots } from './shoots'
 
 const largestBytes = 20e6
 
