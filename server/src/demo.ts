@@ -1,16 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
-import {
-  type Gear,
-  parseJson,
-  Patch,
-  refuseBadPatch,
-  ShelfFile,
-  shelfOf,
-  uuidv7,
-} from '@iron-hush/core/model'
+import { Gear, parseJson, Patch, refuseBadPatch, ShelfFile, shelfOf, uuidv7 } from '@iron-hush/core/model'
 import type { Database } from './database'
+import { sameContent } from './store/put-document'
 import { insertScene } from './store/scenes'
 
 /** The foundry as it ships. */
@@ -66,4 +59,23 @@ async function insert(db: Database, { gear, scenes }: Demo): Promise<void> {
     .execute()
   for (const [position, patch] of scenes.entries())
     await insertScene(db, { id: id(), shoot, position, patch })
+}
+
+/**
+ * Gives gear of the demo that is stored as it once shipped the fields that it has come by since (how a microphone is
+ * used, what a camera's picture usually is). What was changed by hand otherwise stays as it is.
+ */
+export async function completeDemoGear(db: Database, folder = demoFolder): Promise<number> {
+  let completed = 0
+  for (const { mount, picture, ...shipped } of readDemo(folder).gear) {
+    if (!mount && !picture) continue
+    const row = await db.selectFrom('gear').select('document').where('id', '=', shipped.id).executeTakeFirst()
+    const { success, data } = Gear.safeParse(row?.document)
+    // how many are owned is everybody's own
+    if (!success || !sameContent({ ...data, owned: 0 }, { ...shipped, owned: 0 })) continue
+    const document = JSON.stringify({ ...data, mount, picture })
+    await db.updateTable('gear').set({ document }).where('id', '=', shipped.id).execute()
+    completed++
+  }
+  return completed
 }

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
 import { createApp } from './app'
 import { connect } from './database'
-import { loadDemo } from './demo'
+import { completeDemoGear, loadDemo } from './demo'
 import { DatabaseTooNew, migrate } from './migrate'
 
 const root = path.resolve(fileURLToPath(new URL('../..', import.meta.url)))
@@ -15,6 +15,7 @@ async function main(): Promise<void> {
   const db = connect(DATABASE_URL)
   await migrate(db)
   await loadDemo(db)
+  await completeDemoGear(db)
   const app = createApp({ db, log, web: path.join(root, 'web/dist') })
   const server = app.listen(Number(PORT), '127.0.0.1', () => process.send?.('ready'))
   server.on('error', (error) => fail(`Port ${PORT} cannot be used: ${error.message}.`))

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { type Patch, uuidv7 } from '@iron-hush/core/model'
+import { type Gear, type Patch, uuidv7 } from '@iron-hush/core/model'
 import type { Database } from '../database'
-import { insertDemo, loadDemo } from '../demo'
+import { completeDemoGear, insertDemo, loadDemo } from '../demo'
 import { migrate } from '../migrate'
 import { freshDatabase } from '../tests/fresh-database'
 import { gearUses } from './gear'
@@ -73,6 +73,25 @@ describe('shoots of one\u2019s own', () => {
     await restoreShoot(db, shoot)
     expect(await order()).toEqual([first, second, third])
     await expect(restoreShoot(db, id())).rejects.toMatchObject({ status: 404 })
+  })
+  it('gear of an older demo comes by what it lacks, and what was changed by hand stays', async () => {
+    const stored = async (of: string) =>
+      (await db.selectFrom('gear').select('document').where('id', '=', of).executeTakeFirstOrThrow())
+        .document as Gear
+    const put = (gear: Gear) =>
+      db
+        .updateTable('gear')
+        .set({ document: JSON.stringify(gear) })
+        .where('id', '=', gear.id)
+        .execute()
+    const { mount: _, ...lapel } = await stored('fennimore-plug-in-lapel')
+    const { mount: __, ...gun } = await stored('oriel-short-gun')
+    await put({ ...lapel, owned: 5 })
+    await put({ ...gun, name: 'My gun' })
+    expect(await completeDemoGear(db)).toBe(1)
+    expect(await stored('fennimore-plug-in-lapel')).toEqual({ ...lapel, owned: 5, mount: 'worn' })
+    expect(await stored('oriel-short-gun')).toEqual({ ...gun, name: 'My gun' })
+    expect(await completeDemoGear(db)).toBe(0)
   })
   it('the demo can be deleted and brought back as it shipped', async () => {
     const demo = (await shootsOf(db)).at(-1)!
