@@ -18,7 +18,7 @@ const listed = (await (await fetch(`${base}/api/shoots`)).json()) as {
   demo: boolean
   scenes: { id: string }[]
 }[]
-const demo = listed.find((shoot) => shoot.demo)!
+const demo = listed.find((each) => each.demo)!
 
 async function shoot(
   name: string,

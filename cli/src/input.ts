@@ -1,10 +1,10 @@
 import { open, readFile, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { pairPatch } from '@iron-hush/core/advice'
 import type { ByteSource } from '@iron-hush/core/media'
 import {
   checkGear,
-  formatVersion,
   type Link,
   parseJson,
   Patch,
@@ -54,30 +54,15 @@ export async function twoThings(
   shelfFile?: string,
 ): Promise<{ patch: Patch; shelf: Shelf }> {
   const shelf = await readShelf(shelfFile)
-  const box = (text: string, id: string) => {
-    const [gear] = text.split('.') as [string]
+  const [one, other] = [from, to].map((text) => {
+    const [gear = '', port = ''] = text.split('.')
     if (!shelf.has(gear))
       throw new Refusal(
         `"${text}" was refused: nothing on the shelf has the id "${gear}". Use thing.port, or name a patch and use box.port.`,
       )
-    return { id, gear }
-  }
-  const boxes = [box(from, from.split('.')[0]!)]
-  const other = to.split('.')[0]!
-  if (other !== boxes[0]!.id) boxes.push(box(to, other))
-  const patch = Patch.parse({
-    format: 'iron-hush/patch',
-    version: formatVersion,
-    name: 'two things',
-    brief: {
-      sources: [{ kind: 'line', id: 'any', name: 'any', levelsDbu: { quietest: 0, typical: 0, loudest: 0 } }],
-      picture: { framing: 'wide', focalLengthMm: 24, sensor: 'APS-C' },
-      room: { name: 'any', volumeM3: 100, reverberationS: 0.5 },
-    },
-    boxes,
-    links: [],
+    return { gear, port }
   })
-  return { patch, shelf }
+  return { patch: { ...pairPatch(one!, other!, shelf).patch, links: [] }, shelf }
 }
 
 /** A file that is read in parts. Close it when done. */

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { pairPatch } from '@iron-hush/core/advice'
 import { ranked, reportOf, pluggedLink, type Way } from '@iron-hush/core/circuit'
 import { isPluggable, type Link, type Patch } from '@iron-hush/core/model'
 import { plainDecibels } from '@iron-hush/core/units'
 import { circuitWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { type Job, startFindWays } from '../../workers/compute'
-import { pairPatch } from './pair-patch'
 
 /** Two sockets of the shelf: whether they go together straight, and the lead that makes them. */
 const gear = useGear()
@@ -23,14 +23,26 @@ const from = ref<string>()
 const to = ref<string>()
 
 const asked = computed((): { patch: Patch; link: Link } | undefined => {
-  const [one, other] = [from.value, to.value].map((each) => each?.split(' ') as [string, string] | undefined)
-  return one && other ? pairPatch(one, other) : undefined
+  const [one, other] = [from.value, to.value].map((each) => {
+    const [thing, port] = each?.split(' ') ?? []
+    return thing && port ? { gear: thing, port } : undefined
+  })
+  return one && other ? pairPatch(one, other, gear.shelf) : undefined
 })
 const straight = computed(() => {
   const { patch, link } = asked.value ?? {}
   const plugged = patch && link && pluggedLink(patch, link, gear.shelf)
   const worst = plugged && reportOf(plugged).findings[0]
   return plugged ? (worst ? circuitWords(worst).what : 'every contact does what it should') : ''
+})
+/** Supplies that the answer takes to be on. */
+const switched = computed(() => {
+  const box = asked.value?.patch.boxes[1]
+  const thing = box && gear.of(box.gear)
+  return (thing?.controls ?? [])
+    .filter(({ id }) => box?.settings[id] !== undefined)
+    .map(({ name }) => name.toLowerCase())
+    .join(', ')
 })
 const ways = shallowRef<Way[]>()
 let job: Job<Way[]> | undefined
@@ -76,6 +88,7 @@ const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).
     </div>
     <template v-if="asked">
       <p>Straight in: {{ straight }}</p>
+      <p v-if="switched" class="quiet">With {{ switched }} on.</p>
       <p v-for="way in (ways ?? []).filter(({ pieces }) => pieces.length).slice(0, 3)" :key="nameOf(way)">
         <b>{{ nameOf(way) }}</b> loses {{ plainDecibels(Math.max(0, way.lossDb)) }},
         <span :class="way.missing ? 'quiet' : 'tone-settled'">{{

@@ -1,0 +1,24 @@
+import { describe, expect, it } from 'vitest'
+import { findWays } from '../circuit'
+import { shelf } from '../tests/demo'
+import { pairPatch } from '.'
+
+const leads = (from: [string, string], to: [string, string]) => {
+  const { patch, link } = pairPatch({ gear: from[0], port: from[1] }, { gear: to[0], port: to[1] }, shelf)
+  return findWays(patch, link, shelf).map(({ pieces }) => pieces.map(({ gear }) => gear.id).join(' + '))
+}
+
+describe('two things of the shelf', () => {
+  it('are joined with the power on that one of them needs', () => {
+    expect(leads(['fennimore-ta3-lapel', 'out'], ['fennimore-mirrorless', 'mic'])[0]).toBe('ta3-to-mini')
+    expect(leads(['oriel-short-gun', 'out'], ['saltmarsh-two-track', 'in-1']).length).toBeGreaterThan(0)
+  })
+  it('leave the power off where nobody needs it', () => {
+    const { patch } = pairPatch(
+      { gear: 'saltmarsh-hand-dynamic', port: 'out' },
+      { gear: 'saltmarsh-two-track', port: 'in-1' },
+      shelf,
+    )
+    expect(patch.boxes[1]!.settings).toEqual({})
+  })
+})
