@@ -8,7 +8,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import type { Balance } from '@iron-hush/core/balance'
 import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/balance'
-import { findWays, type Way } from '@iron-hush/core/circuit'
+import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { type End, type EndOffer, offersAtEnd } from '@iron-hush/core/advice'
 import Papa from 'papaparse'
 import { applyEdits } from '@iron-hush/core/edits'
@@ -43,14 +43,8 @@ vi.mock('../workers/compute', () => ({
     result: Promise.resolve().then(() => saferPlan(patch, shelfOf(gear), limit, draws, seed)),
     cancel: () => undefined,
   }),
-  startFindWays: (
-    patch: Patch,
-    link: Link,
-    gear: Gear[],
-    otherPorts: boolean,
-    found: (way: Way) => void,
-  ) => ({
-    result: Promise.resolve().then(() => findWays(patch, link, shelfOf(gear), { otherPorts, found })),
+  startFindWays: (patch: Patch, link: Link, gear: Gear[], search: WaySearch, found: (way: Way) => void) => ({
+    result: Promise.resolve().then(() => findWays(patch, link, shelfOf(gear), { ...search, found })),
     cancel: () => undefined,
   }),
   startOffersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) => ({

@@ -1,6 +1,6 @@
 import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
 import { toRaw } from 'vue'
-import type { Way } from '@iron-hush/core/circuit'
+import type { Way, WaySearch } from '@iron-hush/core/circuit'
 import type { Balance, Cure, Odds, SaferPlan } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
 import type { Planned, Question } from '@iron-hush/core/plan'
@@ -63,10 +63,9 @@ export const startFindWays = (
   patch: Patch,
   link: Link,
   gear: readonly Gear[],
-  otherPorts: boolean,
+  search: Pick<WaySearch, 'otherPorts' | 'refused'>,
   found: (way: Way) => void,
-): Job<Way[]> =>
-  job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), otherPorts, proxy(found)))
+): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, proxy(found)))
 
 /** What could stand at an end of the chain, told as it is worked out. */
 export const startOffersAtEnd = (

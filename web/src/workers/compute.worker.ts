@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
-import { findWays, type Way } from '@iron-hush/core/circuit'
+import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
@@ -36,8 +36,8 @@ const api = {
     curesOf(patch, shelfOf(gear), { progress })!,
   safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
     saferPlan(patch, shelfOf(gear), limit, draws, seed),
-  findWays: (patch: Patch, link: Link, gear: Gear[], otherPorts: boolean, found: (way: Way) => void) =>
-    findWays(patch, link, shelfOf(gear), { otherPorts, found }),
+  findWays: (patch: Patch, link: Link, gear: Gear[], search: WaySearch, found: (way: Way) => void) =>
+    findWays(patch, link, shelfOf(gear), { ...search, found }),
   offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
     offersAtEnd(patch, end, shelfOf(gear), found),
   readGear: (text: string, name: string, gear: Gear[]) =>

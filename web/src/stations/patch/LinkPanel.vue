@@ -81,7 +81,7 @@ async function findWay(otherSockets: boolean): Promise<void> {
   stopLooking()
   looking.value = true
   ways.value = []
-  const mine = startFindWays(patch.value, props.link, gear.all, otherSockets, (way) => {
+  const mine = startFindWays(patch.value, props.link, gear.all, { otherPorts: otherSockets }, (way) => {
     if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
   })
   job = mine

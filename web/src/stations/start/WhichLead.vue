@@ -50,7 +50,9 @@ watch(asked, async (now) => {
   job?.cancel()
   ways.value = undefined
   if (!now) return
-  const mine = startFindWays(now.patch, now.link, gear.all, false, (way) => {
+  // what loses level or a side still works: it is shown with what there is to say, behind what is clean
+  const search = { refused: ['dead', 'harmful'] as const }
+  const mine = startFindWays(now.patch, now.link, gear.all, search, (way) => {
     if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
   })
   job = mine
@@ -58,6 +60,13 @@ watch(asked, async (now) => {
   if (job === mine) ways.value = all
 })
 onUnmounted(() => job?.cancel())
+const worstOf = ({ report }: Way) => report.findings.find(({ severity }) => severity !== 'note')
+const shown = computed(() =>
+  (ways.value ?? [])
+    .filter(({ pieces }) => pieces.length)
+    .sort((one, other) => Number(Boolean(worstOf(one))) - Number(Boolean(worstOf(other))))
+    .slice(0, 3),
+)
 const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).join(' + ')
 </script>
 
@@ -89,11 +98,12 @@ const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).
     <template v-if="asked">
       <p>Straight in: {{ straight }}</p>
       <p v-if="switched" class="quiet">With {{ switched }} on.</p>
-      <p v-for="way in (ways ?? []).filter(({ pieces }) => pieces.length).slice(0, 3)" :key="nameOf(way)">
+      <p v-for="way in shown" :key="nameOf(way)">
         <b>{{ nameOf(way) }}</b> loses {{ plainDecibels(Math.max(0, way.lossDb)) }},
         <span :class="way.missing ? 'quiet' : 'tone-settled'">{{
           way.missing ? `to buy, about ${way.price}` : '\u2713 yours'
         }}</span>
+        <template v-if="worstOf(way)"> &#9651; {{ circuitWords(worstOf(way)!).what }}</template>
       </p>
       <p v-if="ways?.length === 0" class="quiet">No row of up to four pieces from the shelf does it.</p>
     </template>
