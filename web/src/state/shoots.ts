@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { type Ref, ref } from 'vue'
 import {
   createScene,
   deleteScene,
@@ -23,24 +23,13 @@ import { useOutbox } from '../sync/outbox'
 import { useHistory } from './history'
 import { useNotices } from './notices'
 
+type Perform = (name: string, redo: () => Promise<unknown>, undo: () => Promise<unknown>) => Promise<boolean>
+
 /** All shoots with their scenes, and what is done with them. Every change can be undone. */
 export const useShoots = defineStore('shoots', () => {
   const list = ref<Shoot[]>([])
+  const load = () => loadInto(list)
   const history = useHistory()
-
-  /** What the server has; while it is away, what it had when it was last asked. */
-  async function load(): Promise<void> {
-    const { storage } = useOutbox()
-    try {
-      list.value = await ask(listShoots)
-      const rows = list.value.map((shoot) => ({ id: shoot.id, revision: 1, content: shoot }))
-      storage.keepDocuments('shoot', '', rows)
-    } catch (error) {
-      const kept = error instanceof ServerAway ? await storage.documents('shoot', '') : []
-      if (kept.length === 0) throw error
-      list.value = kept.flatMap(({ content }) => Shoot.safeParse(content).data ?? [])
-    }
-  }
 
   /** Asks the server, then shows what it has; false, with a notice, where it refuses or is away. */
   async function act(request: () => Promise<unknown>): Promise<boolean> {
@@ -54,16 +43,32 @@ export const useShoots = defineStore('shoots', () => {
     }
   }
   /** Does it, and keeps how it is taken back. */
-  async function perform(
-    name: string,
-    redo: () => Promise<unknown>,
-    undo: () => Promise<unknown>,
-  ): Promise<boolean> {
+  async function perform(...[name, redo, undo]: Parameters<Perform>): Promise<boolean> {
     const done = await act(redo)
     if (done) history.done({ name, undo: () => void act(undo), redo: () => void act(redo) })
     return done
   }
+  const bringDemo = () => act(() => ask(restoreDemo))
+  return { list, load, bringDemo, patchOf, ...shootActions(perform), ...sceneActions(perform) }
+})
 
+/** What the server has; while it is away, what it had when it was last asked. */
+async function loadInto(list: Ref<Shoot[]>): Promise<void> {
+  const { storage } = useOutbox()
+  try {
+    list.value = await ask(listShoots)
+    const rows = list.value.map((shoot) => ({ id: shoot.id, revision: 1, content: shoot }))
+    storage.keepDocuments('shoot', '', rows)
+  } catch (error) {
+    const kept = error instanceof ServerAway ? await storage.documents('shoot', '') : []
+    if (kept.length === 0) throw error
+    list.value = kept.flatMap(({ content }) => Shoot.safeParse(content).data ?? [])
+  }
+}
+
+const patchOf = async (id: string): Promise<Patch> => (await ask(readScene, { id })).patch
+
+function shootActions(perform: Perform) {
   /** Makes a shoot; gives its id, or nothing where it was refused. */
   async function makeShoot(facts: ShootFacts): Promise<string | undefined> {
     const id = newId()
@@ -86,7 +91,10 @@ export const useShoots = defineStore('shoots', () => {
       () => ask(deleteShoot, { id }),
       () => ask(restoreShoot, { id }),
     )
+  return { makeShoot, changeShoot, removeShoot }
+}
 
+function sceneActions(perform: Perform) {
   /** Makes a scene at the end of a shoot; gives its id, or nothing where it was refused. */
   async function makeScene(shoot: string, patch: Patch): Promise<string | undefined> {
     const id = newId()
@@ -103,17 +111,12 @@ export const useShoots = defineStore('shoots', () => {
       () => ask(deleteScene, { id }),
       () => ask(restoreScene, { id }),
     )
-  const renameScene = ({ id, name }: SceneSummary, to: string) => {
-    const rename = (wanted: string) => async () => {
-      const { revision } = await ask(readScene, { id })
-      await ask(editScene, {
-        id,
-        body: { id: newId(), baseRevision: revision, edits: [{ kind: 'rename', name: wanted }] },
-      })
-    }
-    return perform(`renaming ${name}`, rename(to), rename(name))
-  }
-  const patchOf = async (id: string): Promise<Patch> => (await ask(readScene, { id })).patch
+  const renameScene = ({ id, name }: SceneSummary, to: string) =>
+    perform(
+      `renaming ${name}`,
+      () => rename(id, to),
+      () => rename(id, name),
+    )
   async function copyScene(shoot: Shoot, { id, name }: SceneSummary): Promise<void> {
     const patch = await patchOf(id)
     await makeScene(shoot.id, { ...patch, name: `${name}, copy`.slice(0, 120) })
@@ -126,20 +129,14 @@ export const useShoots = defineStore('shoots', () => {
       () => ask(moveScene, { id, body: before }),
     )
   }
-  const bringDemo = () => act(() => ask(restoreDemo))
+  return { makeScene, removeScene, renameScene, copyScene, move }
+}
 
-  return {
-    list,
-    load,
-    makeShoot,
-    changeShoot,
-    removeShoot,
-    makeScene,
-    removeScene,
-    renameScene,
-    copyScene,
-    move,
-    patchOf,
-    bringDemo,
-  }
-})
+/** Renames a scene that need not be open. */
+async function rename(id: string, name: string): Promise<void> {
+  const { revision } = await ask(readScene, { id })
+  await ask(editScene, {
+    id,
+    body: { id: newId(), baseRevision: revision, edits: [{ kind: 'rename', name }] },
+  })
+}

@@ -38,7 +38,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
 
   async function load(of: string): Promise<void> {
     scope.value = of
-    const stored = await fromServer(of)
+    const stored = await listed(kind, of)
     if (scope.value !== of) return
     for (const { revision, content } of stored) revisions.set(content.id, revision)
     list.value = outbox
@@ -49,24 +49,6 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
       )
       .sort(kind.order)
     outbox.carry(kind.name, { send, refused })
-  }
-
-  /** What the server has; while it is away, what it had when it was last asked. */
-  async function fromServer(of: string): Promise<Stored<T>[]> {
-    try {
-      const stored = (await ask(kind.list, of ? { id: of } : {})) as Stored<T>[]
-      const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
-      outbox.storage.keepDocuments(kind.name, of, rows)
-      return stored
-    } catch (error) {
-      if (!(error instanceof ServerAway)) throw error
-      const kept = await outbox.storage.documents(kind.name, of)
-      if (kept.length === 0) throw error
-      return kept.flatMap(({ revision, content }) => {
-        const read = kind.schema.safeParse(content)
-        return read.success ? [{ revision, content: read.data }] : []
-      })
-    }
   }
 
   const withParcel = (all: readonly T[], { place: to, errand }: Parcel): T[] => {
@@ -95,17 +77,14 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     }
   }
 
-  function refused({ place: to, errand }: Parcel, { status, problem }: Refused): void {
-    const theirs = problem.theirs as Stored<unknown> | null | undefined
-    const both = [errand.do === 'put' ? errand.content : undefined, theirs?.content].map((each) =>
-      kind.schema.safeParse(each),
-    )
-    if (status === 409 && kind.merge && theirs && both[0]?.success && both[1]?.success) {
-      revisions.set(idOfPlace(to), theirs.revision)
-      put(kind.merge(both[0].data, both[1].data))
+  function refused(parcel: Parcel, refusal: Refused): void {
+    const merged = mergedAfter(kind, parcel, refusal)
+    if (merged) {
+      revisions.set(idOfPlace(parcel.place), merged.revision)
+      put(merged.content)
       return
     }
-    useNotices().say(problem.detail)
+    useNotices().say(refusal.problem.detail)
     void load(scope.value).catch(() => undefined)
   }
 
@@ -118,4 +97,37 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     outbox.post(place(id), { do: 'drop' })
   }
   return { list, load, put, drop }
+}
+
+/** What the server has under a scope; while it is away, what it had when it was last asked. */
+async function listed<T extends { id: string }>(kind: DocumentKind<T>, of: string): Promise<Stored<T>[]> {
+  const { storage } = useOutbox()
+  try {
+    const stored = (await ask(kind.list, of ? { id: of } : {})) as Stored<T>[]
+    const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
+    storage.keepDocuments(kind.name, of, rows)
+    return stored
+  } catch (error) {
+    if (!(error instanceof ServerAway)) throw error
+    const kept = await storage.documents(kind.name, of)
+    if (kept.length === 0) throw error
+    return kept.flatMap(({ revision, content }) => {
+      const read = kind.schema.safeParse(content)
+      return read.success ? [{ revision, content: read.data }] : []
+    })
+  }
+}
+
+/** Both versions of a document as one, after a conflict of a kind that can be merged. */
+function mergedAfter<T extends { id: string }>(
+  { schema, merge }: DocumentKind<T>,
+  { errand }: Parcel,
+  { status, problem }: Refused,
+): Stored<T> | undefined {
+  const theirs = problem.theirs as Stored<unknown> | null | undefined
+  if (status !== 409 || !merge || !theirs || errand.do !== 'put') return undefined
+  const [mine, stored] = [errand.content, theirs.content].map((each) => schema.safeParse(each))
+  return mine?.success && stored?.success
+    ? { revision: theirs.revision, content: merge(mine.data, stored.data) }
+    : undefined
 }

@@ -1,4 +1,4 @@
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onUnmounted, type Ref, ref, shallowRef, watch } from 'vue'
 import { patternDb } from '@iron-hush/core/acoustics'
 import type { Gear } from '@iron-hush/core/model'
 import {
@@ -6,6 +6,7 @@ import {
   heardWithChoices,
   isOwned,
   type Planned,
+  type Question,
   scenarios,
   unknownCameras,
 } from '@iron-hush/core/plan'
@@ -41,18 +42,48 @@ function directness(heardWith: HeardWith): number {
   return (mount === 'boom' ? 50 : 0) - Math.max(-40, side)
 }
 
-/** The three answers, the chains that follow from them, and what else would do. */
-export function usePlanning() {
+/** Plans a question again whenever an answer changes, one plan at a time. */
+function usePlans(
+  asked: () => Omit<Question, 'heardWith'> | undefined,
+  by: () => HeardWith | 'suggest' | undefined,
+) {
   const gear = useGear()
-  const films = ref('')
-  const hears = ref(scenarios[0]!.id)
-  const heardBy = ref('')
-  const outdoors = ref<boolean>()
-  const far = ref(false)
+  const planned = shallowRef<Planned[]>([])
+  const running = ref(false)
+  const progress = ref<number>()
+  let job: Job<Planned[]> | undefined
 
-  const byName = (one: Gear, other: Gear) =>
-    Number(other.owned > 0) - Number(one.owned > 0) || one.name.localeCompare(other.name)
-  const cameras = computed(() => gear.all.filter(({ kind }) => kind === 'camera').sort(byName))
+  async function plan(): Promise<void> {
+    job?.cancel()
+    const [question, heardWith] = [asked(), by()]
+    if (!question || !heardWith) return
+    running.value = true
+    progress.value = undefined
+    const mine =
+      heardWith === 'suggest'
+        ? startSuggest(question, gear.all, (share) => {
+            if (job === mine) progress.value = share
+          })
+        : startPlan({ ...question, heardWith }, gear.all)
+    job = mine
+    try {
+      const found = await mine.result
+      if (job === mine) planned.value = found
+    } catch (error) {
+      useNotices().say(error instanceof Error ? error.message : String(error))
+    } finally {
+      if (job === mine) running.value = false
+    }
+  }
+  watch([asked, by], () => void plan(), { immediate: true })
+  onUnmounted(() => job?.cancel())
+  return { planned, running, progress }
+}
+
+/** What films: what was chosen, of the shelf or not, or what most have. */
+function useCamera(films: Ref<string>) {
+  const gear = useGear()
+  const cameras = computed(() => gear.all.filter(({ kind }) => kind === 'camera').sort(byOwnedName))
   const camera = computed(
     () =>
       gear.of(films.value) ??
@@ -60,6 +91,19 @@ export function usePlanning() {
       cameras.value.find(isUsual) ??
       cameras.value[0],
   )
+  return { cameras, camera }
+}
+
+const byOwnedName = (one: Gear, other: Gear) =>
+  Number(other.owned > 0) - Number(one.owned > 0) || one.name.localeCompare(other.name)
+
+/** The three answers, the chains that follow from them, and what else would do. */
+export function usePlanning() {
+  const gear = useGear()
+  const [films, hears, heardBy] = [ref(''), ref(scenarios[0]!.id), ref('')]
+  const outdoors = ref<boolean>()
+  const far = ref(false)
+  const { cameras, camera } = useCamera(films)
   const scenario = computed(() => scenarios.find(({ id }) => id === hears.value) ?? scenarios[0]!)
   const heardWith = computed(() =>
     (camera.value ? heardWithChoices(camera.value, gear.shelf) : []).sort(
@@ -74,66 +118,40 @@ export function usePlanning() {
         undefined,
       ),
   )
-
-  const planned = shallowRef<Planned[]>([])
-  const running = ref(false)
-  const progress = ref<number>()
-  let job: Job<Planned[]> | undefined
-
-  async function plan(): Promise<void> {
-    job?.cancel()
-    if (!camera.value) return
-    const asked = {
-      camera: camera.value,
-      scenario: scenario.value,
-      outdoors: outdoors.value,
-      far: far.value,
-    }
-    if (heardBy.value !== suggestId && !chosen.value) return
-    running.value = true
-    progress.value = undefined
-    const mine =
-      heardBy.value === suggestId
-        ? startSuggest(asked, gear.all, (share) => {
-            if (job === mine) progress.value = share
-          })
-        : startPlan({ ...asked, heardWith: chosen.value! }, gear.all)
-    job = mine
-    try {
-      const found = await mine.result
-      if (job === mine) planned.value = found
-    } catch (error) {
-      useNotices().say(error instanceof Error ? error.message : String(error))
-    } finally {
-      if (job === mine) running.value = false
-    }
-  }
-  watch([camera, scenario, chosen, heardBy, outdoors, far], () => void plan(), { immediate: true })
-
+  const question = computed(
+    () =>
+      camera.value && {
+        camera: camera.value,
+        scenario: scenario.value,
+        outdoors: outdoors.value,
+        far: far.value,
+      },
+  )
+  const plans = usePlans(
+    () => question.value,
+    () => (heardBy.value === suggestId ? suggestId : chosen.value),
+  )
   return {
-    ...{ films, hears, heardBy, outdoors, far, planned, running, progress },
-    camera,
-    scenario,
+    ...{ films, hears, heardBy, outdoors, far, camera, scenario, ...plans },
     cameraChoices: computed((): Choice[] =>
       cameras.value.map(({ id, name, owned, maker }) => ({ id, name, note: maker, owned: owned > 0 })),
     ),
-    heardWithChoices: computed((): Choice[] =>
-      heardWith.value.map((each) => ({
-        id: idOf(each),
-        name:
-          each === 'built in'
-            ? 'What it has built in'
-            : `${each.microphone.name}${each.radio ? ', by radio' : ''}`,
-        note: each === 'built in' ? 'nothing to plug' : mountWords[each.microphone.mount ?? 'boom'],
-        owned: isOwned(each),
-      })),
-    ),
+    heardWithChoices: computed(() => heardWith.value.map(choiceOf)),
     heardWithId: computed(() =>
       heardBy.value === suggestId ? suggestId : chosen.value ? idOf(chosen.value) : '',
     ),
-    stop: () => job?.cancel(),
   }
 }
+
+const choiceOf = (heardWith: HeardWith): Choice => ({
+  id: idOf(heardWith),
+  name:
+    heardWith === 'built in'
+      ? 'What it has built in'
+      : `${heardWith.microphone.name}${heardWith.radio ? ', by radio' : ''}`,
+  note: heardWith === 'built in' ? 'nothing to plug' : mountWords[heardWith.microphone.mount ?? 'boom'],
+  owned: isOwned(heardWith),
+})
 
 const mountWords = {
   worn: 'worn',
