@@ -1,4 +1,5 @@
 import { findWays } from '@iron-hush/core/circuit'
+import { circuitWords } from '@iron-hush/core/words'
 import { linkBetween, readPatch, twoThings } from '../input'
 import type { Options } from '../options'
 import type { Shell } from '../shell'
@@ -27,19 +28,22 @@ export function findWayCommand(shell: Shell): void {
           ...findWays(patch, link, shelf),
           ...(options.otherSockets ? findWays(patch, link, shelf, { otherPorts: true }) : []),
         ]
-        const list = ways.map(({ from, to, pieces, lossDb, missing, price }) => ({
+        const list = ways.map(({ from, to, pieces, lossDb, missing, price, report }) => ({
           from: `${from.box}.${from.port}`,
           to: `${to.box}.${to.port}`,
           pieces: pieces.map(({ gear, reversed }) => (reversed ? `${gear.id} (reversed)` : gear.id)),
           lossDb,
           missing,
           price,
+          findings: report.findings
+            .filter(({ severity }) => severity !== 'note')
+            .map((finding) => circuitWords(finding).what),
         }))
         if (options.json) say.log(JSON.stringify(list, null, 2))
         else
           for (const way of list)
             say.log(
-              `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}`,
+              `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}${way.findings.map((what) => `; ${what}`).join('')}`,
             )
         if (list.length === 0)
           say.error('No row of up to four pieces from the shelf joins these two without harm.')

@@ -35,7 +35,7 @@ export interface Way {
 }
 
 export interface WaySearch {
-  /** Findings of this severity and worse rule a way out. */
+  /** Findings of these severities rule a way out. Left out: even a degraded one, unless no way is better. */
   refused?: readonly Severity[]
   mostPieces?: number
   /** Also over the other free sockets of both boxes. */
@@ -55,6 +55,18 @@ const longerBy = 1
  * work, only rows of one piece more are still tried. What shares a splitter with the link stays there and counts.
  */
 export function findWays(patch: Patch, link: Link, commonShelf: Shelf, search: WaySearch = {}): Way[] {
+  if (search.refused) return waysByAllEnds(patch, link, commonShelf, search)
+  const clean = waysByAllEnds(patch, link, commonShelf, {
+    ...search,
+    refused: ['dead', 'harmful', 'degraded'],
+  })
+  // a lead that costs level or a side is better than none
+  return clean.length || search.cancelled?.()
+    ? clean
+    : waysByAllEnds(patch, link, commonShelf, { ...search, refused: ['dead', 'harmful'] })
+}
+
+function waysByAllEnds(patch: Patch, link: Link, commonShelf: Shelf, search: WaySearch): Way[] {
   const ways: Way[] = []
   for (const ends of search.otherPorts ? otherEnds(patch, link, commonShelf) : [link])
     ways.push(...waysBetween(patch, { ...link, ...ends }, commonShelf, search))
@@ -71,7 +83,7 @@ function waysBetween(
   patch: Patch,
   link: Link,
   commonShelf: Shelf,
-  { refused = ['dead', 'harmful', 'degraded'], mostPieces = 4, cancelled = () => false, found }: WaySearch,
+  { refused = [], mostPieces = 4, cancelled = () => false, found }: WaySearch,
 ): Way[] {
   const emptied = { ...link, pieces: [] }
   const others = link.branch || link.joins ? patch.links.filter(({ id }) => id !== link.id) : []

@@ -65,11 +65,11 @@ const acousticLevels = {
   machine: { quietest: 70, typical: 80, loudest: 90 },
 } as const
 const newNames = {
-  speech: 'another speaker',
-  strike: 'a strike',
-  music: 'music',
-  machine: 'a machine',
-  line: 'a line feed',
+  speech: 'new speaker',
+  strike: 'new strike',
+  music: 'new music',
+  machine: 'new machine',
+  line: 'new line feed',
 } as const
 
 /** A further source with typical levels; every place hears an acoustic one as far off as the first. */
@@ -102,7 +102,7 @@ export const withoutSource = ({ sources, places }: Brief, id: string): Pick<Brie
 export const withNoise = (brief: Brief): Pick<Brief, 'noises'> => ({
   noises: [
     ...brief.noises,
-    { id: freshId(brief, 'noise'), name: 'another noise', levelDba: 40, spectrum: 'even', inPicture: false },
+    { id: freshId(brief, 'noise'), name: 'new noise', levelDba: 40, spectrum: 'even', inPicture: false },
   ],
 })
 
@@ -117,7 +117,7 @@ export const withoutNoise = ({ noises, places }: Brief, id: string): Pick<Brief,
 /** A further place for a microphone, so far off every acoustic source, m. */
 export const withNewPlace = (
   brief: Brief,
-  { name, distanceM }: { name: string; distanceM: number } = { name: 'another place', distanceM: 1 },
+  { name, distanceM }: { name: string; distanceM: number } = { name: 'new place', distanceM: 1 },
 ): Pick<Brief, 'places'> => ({
   places: [
     ...brief.places,

@@ -21,20 +21,22 @@ export function placeFor(
   const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
   const { name, distanceM, angleDeg } =
     mount === 'camera' ? { name: 'on the camera', distanceM: cameraM, angleDeg: 0 } : usual[mount]
-  const nearM = mount === 'boom' ? (boomM ?? distanceM) : distanceM
+  const acoustic = brief.sources.filter(({ kind }) => kind !== 'line')
+  const sharedM = acoustic.length > 1 ? sharedBoomM : distanceM
+  const nearM = mount === 'boom' ? (boomM ?? sharedM) : distanceM
   const personal = mount === 'worn' || mount === 'hand'
   return {
     id,
     name,
-    hears: brief.sources
-      .filter(({ kind }) => kind !== 'line')
-      .map(({ id: source }) =>
-        personal && own !== undefined && source !== own
-          ? { source, distanceM: otherVoiceM, angleDeg: 90 }
-          : { source, distanceM: nearM, angleDeg },
-      ),
+    hears: acoustic.map(({ id: source }) =>
+      personal && own !== undefined && source !== own
+        ? { source, distanceM: otherVoiceM, angleDeg: 90 }
+        : { source, distanceM: nearM, angleDeg },
+    ),
   }
 }
 
-/** Two people who talk sit about so far apart. */
+/** A boom that hears several voices hangs between them, m. */
+const sharedBoomM = 0.75
+/** Two people who talk sit about so far apart, m. */
 const otherVoiceM = 1.2

@@ -3,6 +3,7 @@ import { checkGear, checkPatch, type Gear } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
+import { verdictOf } from '../words'
 import { type HeardWith, planScene, scenarios, unknownCameras } from './index'
 
 const camera = (id: string): Gear => shelf.get(id) ?? unknownCameras.find((each) => each.id === id)!.gear
@@ -65,6 +66,22 @@ describe('a scene planned from three answers', () => {
   it('prefers a box that records too, all else alike', () => {
     const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
     expect(best!.patch.boxes.map(({ gear }) => shelf.get(gear)!.kind)).toContain('recorder')
+  })
+  it('hangs a boom between two voices, farther off than from one', () => {
+    const distances = (scene: string) =>
+      plan('fennimore-mirrorless', scene, by('oriel-short-gun'))[0]!.patch.brief.places[0]!.hears.map(
+        ({ distanceM }) => distanceM,
+      )
+    expect(distances('seated')).toEqual([0.45])
+    expect(distances('two')).toEqual([0.75, 0.75])
+  })
+  it('calls it tight where automatic gain leaves the first loud word less than the margin', () => {
+    const [best] = plan('fennimore-old-reflex', 'seated', by('fennimore-plug-in-lapel'))
+    const { run, patch } = best!
+    const { ceiling } = run!.tightest!
+    expect(ceiling.onset).toBe(true)
+    expect(ceiling.headroomDb).toBeLessThan(patch.plan.marginDb)
+    expect(verdictOf(run!, patch.plan)[0]!.text).toBe('Tight: ')
   })
   it('puts fur on a microphone in the wind', () => {
     const [best] = plan('fennimore-mirrorless', 'walking', by('fennimore-plug-in-lapel', true))

@@ -32,6 +32,8 @@ export interface Planned {
   missing: Gear[]
   /** Boxes between what hears and the camera, by name. */
   through: string[]
+  /** A box beside the camera records too. */
+  backedUp: boolean
   /** What was switched on, which ceiling is met first, what limits the clearness. */
   reasons: string[]
   /** Findings that are at least harmful, and those of them that are dead. */
@@ -84,22 +86,24 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
   const planned: Planned[] = []
   for (const chain of chains) {
     if (cancelled?.()) return []
-    const found = balanced(chain, shelf)
+    const found = balanced(chain, shelf, backedUp(chain.patch))
     if (found) planned.push(found)
   }
-  const worth = ({ worstDb, through, patch }: Planned) =>
-    Math.min(worstDb, clearDb) +
-    (backedUp(patch) ? worthOfBackupDb : 0) -
-    worthOfBoxDb * through.length -
-    worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)
-  return planned.sort(
-    (one, other) =>
-      one.dead - other.dead ||
-      one.troubles - other.troubles ||
-      one.missing.length - other.missing.length ||
-      worth(other) - worth(one),
-  )
+  return planned.sort(byWorth)
 }
+
+/** What is alive first, then what needs nobody, then what is owned, then the clearest with the least on the way. */
+export const byWorth = (one: Planned, other: Planned): number =>
+  one.dead - other.dead ||
+  one.troubles - other.troubles ||
+  one.missing.length - other.missing.length ||
+  worthDb(other) - worthDb(one)
+
+const worthDb = ({ worstDb, through, patch, backedUp }: Planned): number =>
+  Math.min(worstDb, clearDb) +
+  (backedUp ? worthOfBackupDb : 0) -
+  worthOfBoxDb * through.length -
+  worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)
 
 /** Whether a box beside the camera records too. */
 const hasBackup = (patch: Patch, camera: string, shelf: Shelf): boolean =>
@@ -110,7 +114,7 @@ const hasBackup = (patch: Patch, camera: string, shelf: Shelf): boolean =>
   )
 
 /** A chain with its powers on and its controls at their best positions. */
-function balanced({ patch, missing, through }: Chain, shelf: Shelf): Planned | undefined {
+function balanced({ patch, missing, through }: Chain, shelf: Shelf, backedUp: boolean): Planned | undefined {
   const found = balance(patch, shelf, undefined, mostEvaluations)
   if (!found) return undefined
   const set = applyEdits(patch, settingsOf(found.changes), shelf)
@@ -125,6 +129,7 @@ function balanced({ patch, missing, through }: Chain, shelf: Shelf): Planned | u
     patch: set,
     missing,
     through,
+    backedUp,
     reasons: found.reasons,
     troubles: findings.filter(({ severity }) => atLeast(severity, 'harmful')).length,
     dead: findings.filter(isDead).length,

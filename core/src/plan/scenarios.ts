@@ -15,7 +15,7 @@ const normalSpeech = { quietest: 54, typical: 60, loudest: 72 }
 const room = { name: 'furnished room', volumeM3: 60, reverberationS: 0.4 }
 const outside = { name: 'in the open', volumeM3: 1000, reverberationS: 0.1, outdoors: true }
 const hall = { name: 'hall', volumeM3: 3000, reverberationS: 1.6 }
-const quietRoom = { id: 'room-noise', name: 'the room', levelDba: 34, spectrum: 'ventilation' as const }
+const quietRoom = { id: 'room-noise', name: 'room noise', levelDba: 34, spectrum: 'ventilation' as const }
 const street = {
   id: 'street',
   name: 'traffic',
@@ -39,7 +39,7 @@ export const scenarios: readonly Scenario[] = [
     name: 'One person, seated',
     note: 'waist-up, quiet room',
     brief: {
-      sources: [speaker('speaker', 'the speaker', 'seated')],
+      sources: [speaker('speaker', 'speaker', 'seated')],
       room,
       noises: [quietRoom],
       framing: 'waist-up',
@@ -50,10 +50,7 @@ export const scenarios: readonly Scenario[] = [
     name: 'Two people',
     note: 'facing, one camera',
     brief: {
-      sources: [
-        speaker('first', 'the first speaker', 'seated'),
-        speaker('second', 'the second speaker', 'seated'),
-      ],
+      sources: [speaker('first', 'first speaker', 'seated'), speaker('second', 'second speaker', 'seated')],
       room,
       noises: [quietRoom],
       framing: 'knees-up',
@@ -66,7 +63,7 @@ export const scenarios: readonly Scenario[] = [
     brief: {
       sources: [
         {
-          ...speaker('speaker', 'the speaker', 'walking'),
+          ...speaker('speaker', 'speaker', 'walking'),
           levelsDba: { quietest: 56, typical: 64, loudest: 76 },
         },
       ],
@@ -86,7 +83,7 @@ export const scenarios: readonly Scenario[] = [
         {
           kind: 'line',
           id: 'feed',
-          name: 'the feed of the desk',
+          name: 'desk feed',
           levelsDbu: { quietest: -24, typical: -8, loudest: 0 },
           crestDb: 14,
           noiseDbuA: -84,
@@ -94,14 +91,14 @@ export const scenarios: readonly Scenario[] = [
         {
           kind: 'speech',
           id: 'hall',
-          name: 'the hall',
+          name: 'hall',
           levelsDba: { quietest: 60, typical: 72, loudest: 84 },
           crestDb: 14,
           movement: 'standing',
         },
       ],
       room: hall,
-      noises: [{ ...quietRoom, name: 'the hall at rest', levelDba: 40 }],
+      noises: [{ ...quietRoom, name: 'hall at rest', levelDba: 40 }],
       framing: 'whole figure',
     },
   },
@@ -115,7 +112,7 @@ export const scenarios: readonly Scenario[] = [
         {
           kind: 'strike',
           id: 'strike',
-          name: 'the loud thing',
+          name: 'loud thing',
           levelsDba: { quietest: 80, typical: 94, loudest: 112 },
           crestDb: 18,
           movement: 'standing',
@@ -136,7 +133,7 @@ export const scenarios: readonly Scenario[] = [
         {
           kind: 'music',
           id: 'place',
-          name: 'the place',
+          name: 'place',
           levelsDba: { quietest: 40, typical: 52, loudest: 64 },
           crestDb: 14,
           movement: 'standing',

@@ -1,6 +1,8 @@
+import { pairPatch } from '../advice'
+import { findWays } from '../circuit'
 import type { Gear, Shelf } from '../model'
-import { type HeardWith, type Planned, planScene, type Question } from './plan'
 import { pluggable } from './chains'
+import { byWorth, type HeardWith, type Planned, planScene, type Question } from './plan'
 
 /** What a scene could be heard with: every microphone, over a radio where one is worn and a transmitter takes it. */
 export function heardWithChoices(camera: Gear, shelf: Shelf): HeardWith[] {
@@ -10,37 +12,46 @@ export function heardWithChoices(camera: Gear, shelf: Shelf): HeardWith[] {
       gear.owned > 0 &&
       gear.ports.some(({ connector, direction }) => connector === 'radio' && direction === 'out'),
   )
-  const takes = (microphone: Gear) =>
-    transmitters.some((each) =>
-      pluggable(each, 'in').some(({ connector }) => connector === pluggable(microphone, 'out')[0]?.connector),
-    )
   return [
     ...microphones.map((microphone): HeardWith => ({ microphone })),
     ...microphones
-      .filter((microphone) => microphone.mount === 'worn' && takes(microphone))
+      .filter(
+        (microphone) =>
+          microphone.mount === 'worn' && transmitters.some((each) => plugsInto(microphone, each, shelf)),
+      )
       .map((microphone): HeardWith => ({ microphone, radio: true })),
     ...(camera.ports.some(({ connector }) => connector === 'air') ? ['built in' as const] : []),
   ]
 }
 
+/** Whether a microphone works into a transmitter, straight or by one piece. */
+function plugsInto(microphone: Gear, transmitter: Gear, shelf: Shelf): boolean {
+  const [out] = pluggable(microphone, 'out')
+  const [into] = pluggable(transmitter, 'in')
+  if (!out || !into) return false
+  const { patch, link } = pairPatch(
+    { gear: microphone.id, port: out.id },
+    { gear: transmitter.id, port: into.id },
+    shelf,
+  )
+  return findWays(patch, link, shelf, { mostPieces: 1 }).length > 0
+}
+
 export const isOwned = (heardWith: HeardWith): boolean =>
   heardWith === 'built in' || heardWith.microphone.owned > 0
 
-/** The best scene with anything that is owned. Tells how far it is. */
+/** The best scene with each thing that is owned, the best of them first. Tells how far it is. */
 export function suggestScene(
   question: Omit<Question, 'heardWith'>,
   shelf: Shelf,
   progress?: (share: number) => void,
-): (Planned & { heardWith: HeardWith })[] {
+): Planned[] {
   const choices = heardWithChoices(question.camera, shelf).filter(isOwned)
   return choices
     .flatMap((heardWith, index) => {
       const [best] = planScene({ ...question, heardWith }, shelf)
       progress?.((index + 1) / choices.length)
-      return best ? [{ ...best, heardWith }] : []
+      return best ? [best] : []
     })
-    .sort((one, other) => one.dead - other.dead || one.troubles - other.troubles || worth(other) - worth(one))
+    .sort(byWorth)
 }
-
-/** A voice as clear as anybody can hear, by few boxes. */
-const worth = ({ worstDb, through }: Planned): number => Math.min(worstDb, 45) - 3 * through.length

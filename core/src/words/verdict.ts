@@ -67,8 +67,8 @@ function opening(run: Run, plan: Plan, wantedDb: number): Phrase[] {
   if (headroomDb < -shownDb) return [{ text: 'Distorted: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < wantedDb - shownDb)
     return [{ text: run.speechToNoiseDb < 0 ? 'Lost in noise: ' : 'Too noisy: ', tone: 'floor' }]
-  if (run.tightest && headroomDb < askedMarginDb(run.tightest.ceiling, plan) - shownDb)
-    return [{ text: 'Tight: ', tone: 'ceiling' }]
+  // behind automatic gain Balance asks for no margin; how near it is must be said all the same
+  if (headroomDb < plan.marginDb - shownDb) return [{ text: 'Tight: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < poorSpeechToNoiseDb) return [{ text: 'Noisy: ', tone: 'floor' }]
   if (run.speechToNoiseDb < fairSpeechToNoiseDb) return [{ text: 'Usable: ', tone: 'floor' }]
   return [{ text: 'Clean: ', tone: 'settled' }]
@@ -90,7 +90,7 @@ function headroomWords({ tightest, points, ...run }: Run, plan: Plan): Phrase[] 
   return [
     {
       text: `${decibels(headroomDb)} of headroom`,
-      tone: headroomDb < askedMarginDb(tightest.ceiling, plan) - shownDb ? 'ceiling' : 'settled',
+      tone: headroomDb < plan.marginDb - shownDb ? 'ceiling' : 'settled',
     },
     { text: ` at the narrowest place, ${place}. ` },
   ]

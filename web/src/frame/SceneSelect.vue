@@ -5,7 +5,7 @@ import { useScene } from '../state/scene'
 
 /** Which scene of the shoot is in hand. */
 const scene = useScene()
-const scenes = computed(() => scene.shoots.flatMap(({ scenes: each }) => each))
+const scenes = computed(() => scene.shoots.find(({ id }) => id === scene.document?.shoot)?.scenes ?? [])
 </script>
 
 <template>

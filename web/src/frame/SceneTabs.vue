@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { useScene } from '../state/scene'
 
-/** The scenes side by side. */
+/** The scenes of the shoot side by side. */
 const scene = useScene()
 </script>
 
 <template>
   <div class="tabs" role="tablist" aria-label="Scenes">
     <button
-      v-for="each in scene.shoots.flatMap(({ scenes }) => scenes)"
+      v-for="each in scene.shoots.find(({ id }) => id === scene.document!.shoot)?.scenes ?? []"
       :key="each.id"
       type="button"
       role="tab"

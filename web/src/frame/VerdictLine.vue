@@ -75,13 +75,14 @@ const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrec
       <template v-else-if="worst">
         <span class="tone-ceiling">{{ worst.what }}</span> {{ worst.why }} {{ worst.remedy }}
       </template>
-      <template v-else-if="scene.run">
+      <template v-else-if="scene.run || unrecorded">
+        <template v-if="unrecorded"
+          ><span class="tone-ceiling">{{ unrecorded.what }}</span> {{ unrecorded.why }}
+          {{ unrecorded.remedy }}
+        </template>
         <span v-for="(words, at) in scene.verdict" :key="at" :class="words.tone && `tone-${words.tone}`">{{
           words.text
         }}</span>
-      </template>
-      <template v-else-if="unrecorded">
-        <span class="tone-ceiling">{{ unrecorded.what }}</span> {{ unrecorded.why }} {{ unrecorded.remedy }}
       </template>
       <template v-else-if="scene.patch"
         >Nothing is recorded yet: connect a microphone to a recorder or a camera on Patch.</template

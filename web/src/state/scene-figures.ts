@@ -34,11 +34,13 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>
         })
       : [],
   )
+  /** A source that is not recorded has no run: the worst finding of one that has decides. */
+  const worstRun = computed(() => findings.value.find(({ subject }) => subject.run)?.subject.run)
   /** The run in hand: the one chosen, or else the one with the worst to say. */
   const run = computed(
     () =>
       runs.value.find(({ id }) => id === runId.value) ??
-      runs.value.find(({ id }) => id === findings.value[0]?.subject.run) ??
+      runs.value.find(({ id }) => id === worstRun.value) ??
       runs.value[0],
   )
   const verdict = computed(() =>

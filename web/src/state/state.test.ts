@@ -4,7 +4,7 @@ import Dexie from 'dexie'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { partId, type Patch } from '@iron-hush/core/model'
+import { partId, type Patch, withSource } from '@iron-hush/core/model'
 import { Server, sceneId, shootId } from '../tests/server'
 import { useGear } from './gear'
 import { useHistory } from './history'
@@ -151,6 +151,16 @@ describe('a scene', () => {
     const first = scene.runs.findIndex(({ id }) => id === scene.run!.id)
     scene.stepRun(1)
     expect(scene.runs.findIndex(({ id }) => id === scene.run!.id)).toBe((first + 1) % scene.runs.length)
+  })
+})
+
+describe('a source that nothing records', () => {
+  it('is told of, and leaves the run that was looked at in sight', async () => {
+    const scene = await opened()
+    const before = scene.run!.id
+    scene.change([{ kind: 'change brief', to: withSource(scene.patch!.brief, 'line') }], 'a feed')
+    expect(scene.findings[0]).toMatchObject({ code: 'unrecorded', severity: 'dead' })
+    expect(scene.run!.id).toBe(before)
   })
 })
 

@@ -63,7 +63,7 @@ export const startFindWays = (
   patch: Patch,
   link: Link,
   gear: readonly Gear[],
-  search: Pick<WaySearch, 'otherPorts' | 'refused'>,
+  search: Pick<WaySearch, 'otherPorts'>,
   found: (way: Way) => void,
 ): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, proxy(found)))
 

@@ -14,6 +14,7 @@ import {
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import InlineNumber from '../../parts/InlineNumber.vue'
+import PartRow from './PartRow.vue'
 
 /** Everything that the brief holds: sources, noises and places, each added, named, changed and removed. */
 const scene = useScene()
@@ -30,36 +31,20 @@ const kinds = [
   { kind: 'strike', name: 'strike' },
   { kind: 'machine', name: 'machine' },
 ] as const
-const named = (event: Event) => (event.target as HTMLInputElement).value.trim()
-
-function renameSource(id: string, event: Event): void {
-  const name = named(event)
-  if (name)
-    change(
-      { sources: brief.value.sources.map((each) => (each.id === id ? { ...each, name } : each)) },
-      'the name',
-    )
-}
-function changeLine(line: Line, to: Partial<Line['levelsDbu']>): void {
-  const levelsDbu = movedLevels(line.levelsDbu, to)
+/** One entry of a list of the brief, changed. */
+const changedIn = <T extends { id: string }>(all: readonly T[], id: string, to: Partial<T>): T[] =>
+  all.map((each) => (each.id === id ? { ...each, ...to } : each))
+const renameSource = (id: string, name: string) =>
+  change({ sources: changedIn(brief.value.sources, id, { name }) }, 'the name')
+const renamePlace = (id: string, name: string) =>
+  change({ places: changedIn(brief.value.places, id, { name }) }, 'the name of the place')
+const changeNoise = (id: string, to: Partial<Noise>) =>
+  change({ noises: changedIn(brief.value.noises, id, to) }, 'the noise')
+const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
   change(
-    { sources: brief.value.sources.map((each) => (each.id === line.id ? { ...line, levelsDbu } : each)) },
+    { sources: changedIn<Source>(brief.value.sources, id, { levelsDbu: movedLevels(levelsDbu, to) }) },
     'the level of the feed',
   )
-}
-const changeNoise = (id: string, to: Partial<Noise>) =>
-  change(
-    { noises: brief.value.noises.map((each) => (each.id === id ? { ...each, ...to } : each)) },
-    'the noise',
-  )
-function renamePlace(id: string, event: Event): void {
-  const name = named(event)
-  if (name)
-    change(
-      { places: brief.value.places.map((each) => (each.id === id ? { ...each, name } : each)) },
-      'the name of the place',
-    )
-}
 /** A microphone that stood there stands nowhere afterwards. */
 function removePlace(id: string): void {
   const leaving = scene.patch!.boxes.filter(({ place }) => place === id)
@@ -78,13 +63,14 @@ function removePlace(id: string): void {
     <summary>Sources, noises and places: add, rename, remove</summary>
     <section aria-label="Who or what is heard">
       <h2>Who or what is heard</h2>
-      <p v-for="source in brief.sources" :key="source.id">
-        <input
-          :value="source.name"
-          maxlength="120"
-          :aria-label="`Name of ${source.name}`"
-          @change="renameSource(source.id, $event)"
-        />
+      <PartRow
+        v-for="source in brief.sources"
+        :key="source.id"
+        :name="source.name"
+        :removable="brief.sources.length > 1"
+        @rename="renameSource(source.id, $event)"
+        @remove="change(withoutSource(brief, source.id), `removing ${source.name}`)"
+      >
         <template v-if="source.kind === 'line'">
           <template v-for="moment in moments" :key="moment">
             {{ moment }}
@@ -100,15 +86,7 @@ function removePlace(id: string): void {
           </template>
         </template>
         <span v-else class="quiet">{{ source.kind }}, {{ source.levelsDba.typical }} dB(A) at 1 m</span>
-        <button
-          v-if="brief.sources.length > 1"
-          type="button"
-          :aria-label="`Remove ${source.name}`"
-          @click="change(withoutSource(brief, source.id), `removing ${source.name}`)"
-        >
-          Remove
-        </button>
-      </p>
+      </PartRow>
       <p class="add">
         Add
         <button
@@ -123,19 +101,20 @@ function removePlace(id: string): void {
     </section>
     <section aria-label="Noises of the place">
       <h2>Noises of the place</h2>
-      <p v-for="noise in brief.noises" :key="noise.id">
-        <input
-          :value="noise.name"
-          maxlength="120"
-          :aria-label="`Name of ${noise.name}`"
-          @change="named($event) && changeNoise(noise.id, { name: named($event) })"
-        />
+      <PartRow
+        v-for="noise in brief.noises"
+        :key="noise.id"
+        :name="noise.name"
+        @rename="changeNoise(noise.id, { name: $event })"
+        @remove="change(withoutNoise(brief, noise.id), `removing ${noise.name}`)"
+      >
         <InlineChoice
           :model-value="noise.spectrum"
           :options="NoiseSpectrum.options.map((value) => ({ value, name: value }))"
           :label="`Spectrum of ${noise.name}`"
           @update:model-value="changeNoise(noise.id, { spectrum: $event })"
-        />, at its loudest
+        />
+        up to
         <InlineNumber
           :model-value="noise.loudestDba ?? noise.levelDba"
           :min="noise.levelDba"
@@ -150,33 +129,22 @@ function removePlace(id: string): void {
             :checked="noise.inPicture"
             @change="changeNoise(noise.id, { inPicture: ($event.target as HTMLInputElement).checked })"
           />
-          the picture explains it</label
+          in shot</label
         >
-        <button
-          type="button"
-          :aria-label="`Remove ${noise.name}`"
-          @click="change(withoutNoise(brief, noise.id), `removing ${noise.name}`)"
-        >
-          Remove
-        </button>
-      </p>
+      </PartRow>
       <p class="add">
         Add <button type="button" @click="change(withNoise(brief), 'adding a noise')">noise</button>
       </p>
     </section>
     <section aria-label="Places for microphones">
       <h2>Places for microphones</h2>
-      <p v-for="place in brief.places" :key="place.id">
-        <input
-          :value="place.name"
-          maxlength="120"
-          :aria-label="`Name of ${place.name}`"
-          @change="renamePlace(place.id, $event)"
-        />
-        <button type="button" :aria-label="`Remove ${place.name}`" @click="removePlace(place.id)">
-          Remove
-        </button>
-      </p>
+      <PartRow
+        v-for="place in brief.places"
+        :key="place.id"
+        :name="place.name"
+        @rename="renamePlace(place.id, $event)"
+        @remove="removePlace(place.id)"
+      />
       <p class="add">
         Add <button type="button" @click="change(withNewPlace(brief), 'adding a place')">place</button>
       </p>
@@ -210,27 +178,18 @@ section {
 p {
   padding: 2px 0;
 }
-p > * {
-  margin-right: 8px;
+.parts :deep(.field input),
+.parts :deep(.p-select-label) {
+  font-size: var(--body);
 }
-section input:not([type]) {
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-  border-radius: 2px;
-  padding: 2px 6px;
-  width: 180px;
-}
-button {
+.add button {
   border: 0;
   background: none;
   padding: 0;
+  margin-right: 8px;
   cursor: pointer;
-  color: var(--quiet);
   text-decoration: underline;
   text-underline-offset: 3px;
-}
-.add button {
-  color: inherit;
 }
 label {
   accent-color: var(--ink);

@@ -26,18 +26,8 @@ const source = computed(
   () => brief.value.sources.find(({ id }) => id === chosen.value) ?? brief.value.sources[0]!,
 )
 const ranked = computed(() => candidatePlaces(brief.value, source.value.id))
-const {
-  acoustic,
-  placesOfSource,
-  change,
-  changeSource,
-  levels,
-  changePicture,
-  changeRoom,
-  changeNoise,
-  changeDistance,
-  changeSide,
-} = useBriefChanges(brief, source)
+const changes = useBriefChanges(brief, source)
+const { acoustic, placesOfSource, change } = changes
 
 /** Where a noise comes from, as the microphones at the places of this source stand to it; -1 for all round. */
 const sides = [
@@ -69,6 +59,11 @@ const roomChoices = computed(() =>
 const heardAt = (place: Brief['places'][number]) =>
   place.hears.find((each) => each.source === source.value.id)!.distanceM
 const step = 0.05
+/** A role takes an article, a proper name does not. */
+const opening = computed(() => {
+  const { name } = source.value
+  return /^\p{Lu}/u.test(name) ? name : `The ${name.replace(/^(the|an?) /, '')}`
+})
 </script>
 
 <template>
@@ -90,18 +85,18 @@ const step = 0.05
     <div class="body">
       <div class="words">
         <p v-if="acoustic" class="paragraph">
-          The {{ acoustic.name }},
+          {{ opening }},
           <InlineChoice
             :model-value="acoustic.movement"
             :options="quick(['seated', 'standing', 'walking'] as const)"
             label="Movement"
-            @update:model-value="changeSource({ movement: $event }, 'the movement')"
+            @update:model-value="changes.changeSource({ movement: $event }, 'the movement')"
           />, is heard
           <InlineChoice
             :model-value="acoustic.levelsDba.typical"
             :options="effortsWith(acoustic.levelsDba.typical)"
             label="Typical level"
-            @update:model-value="levels({ typical: $event })"
+            @update:model-value="changes.levels({ typical: $event })"
           />
           at 1 m, down to
           <InlineNumber
@@ -110,7 +105,7 @@ const step = 0.05
             :max="150"
             unit="dB(A)"
             label="Quietest"
-            @update:model-value="levels({ quietest: $event })"
+            @update:model-value="changes.levels({ quietest: $event })"
           />
           and up to
           <InlineNumber
@@ -120,7 +115,7 @@ const step = 0.05
             :decimals="1"
             unit="dB(A)"
             label="Loudest"
-            @update:model-value="levels({ loudest: $event })"
+            @update:model-value="changes.levels({ loudest: $event })"
           />, with peaks
           <InlineNumber
             :model-value="acoustic.crestDb"
@@ -128,14 +123,14 @@ const step = 0.05
             :max="40"
             unit="dB"
             label="Crest"
-            @update:model-value="changeSource({ crestDb: $event }, 'the crest')"
+            @update:model-value="changes.changeSource({ crestDb: $event }, 'the crest')"
           />
           above, framed
           <InlineChoice
             :model-value="brief.picture.framing"
             :options="quick(Framing.options)"
             label="Framing"
-            @update:model-value="changePicture({ framing: $event })"
+            @update:model-value="changes.changePicture({ framing: $event })"
           />
           with a
           <InlineNumber
@@ -144,14 +139,14 @@ const step = 0.05
             :max="2000"
             unit="mm"
             label="Focal length"
-            @update:model-value="changePicture({ focalLengthMm: $event })"
+            @update:model-value="changes.changePicture({ focalLengthMm: $event })"
           />
           lens on
           <InlineChoice
             :model-value="brief.picture.sensor"
             :options="quick(Sensor.options)"
             label="Sensor"
-            @update:model-value="changePicture({ sensor: $event })"
+            @update:model-value="changes.changePicture({ sensor: $event })"
           />
           <span class="quiet"
             >({{ equivalentFocalLengthMm(brief.picture.focalLengthMm, brief.picture.sensor).toFixed(0) }} mm
@@ -174,7 +169,7 @@ const step = 0.05
               :decimals="2"
               unit="s"
               label="Reverberation"
-              @update:model-value="changeRoom({ reverberationS: $event })"
+              @update:model-value="changes.changeRoom({ reverberationS: $event })"
             /> </template
           ><template v-for="noise in brief.noises" :key="noise.id"
             >, with {{ noise.name }} at
@@ -184,12 +179,12 @@ const step = 0.05
               :max="140"
               unit="dB(A)"
               :label="`Level of ${noise.name}`"
-              @update:model-value="changeNoise(noise.id, { levelDba: $event })" />,
+              @update:model-value="changes.changeNoise(noise.id, { levelDba: $event })" />,
             <InlineChoice
               :model-value="sideOf(noise.id)"
               :options="sides"
               :label="`Where ${noise.name} comes from`"
-              @update:model-value="changeSide(noise.id, $event)" /></template
+              @update:model-value="changes.changeSide(noise.id, $event)" /></template
           >. Wind:
           <InlineChoice
             :model-value="brief.wind"
@@ -207,7 +202,7 @@ const step = 0.05
               :decimals="2"
               unit="m"
               :label="`Distance of ${place.name}`"
-              @update:model-value="changeDistance(place.id, $event)"
+              @update:model-value="changes.changeDistance(place.id, $event)"
             />
             off.
           </template>

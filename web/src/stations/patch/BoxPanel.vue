@@ -80,13 +80,15 @@ function remove(): void {
     <label v-if="hears" class="field">
       <span>Stands</span>
       <Select
-        :model-value="box.place ?? null"
-        :options="[...patch.brief.places, { id: null, name: 'nowhere' }]"
+        :model-value="box.place ?? ''"
+        :options="[...patch.brief.places, { id: '', name: 'nowhere' }]"
         option-label="name"
         option-value="id"
         size="small"
         aria-label="Place"
-        @update:model-value="scene.change([{ kind: 'place box', box: box.id, place: $event }], 'the place')"
+        @update:model-value="
+          scene.change([{ kind: 'place box', box: box.id, place: $event || null }], 'the place')
+        "
       />
     </label>
     <label v-if="hears" class="field">

@@ -92,7 +92,7 @@ const others = computed(() =>
           >
         </p>
         <p v-if="others.length" class="others">
-          <span class="quiet">Also tried, speech-to-noise of the worst:</span>
+          <span class="quiet">Also tried, with the worst speech-to-noise of each:</span>
           <button
             v-for="(other, at) in others"
             :key="at"

@@ -45,6 +45,7 @@ const hasDemo = () => shoots.list.some(({ demo }) => demo)
           :aria-label="`Name of ${shoot.name}`"
           @change="change(shoot, 'name', $event)"
         />
+        <span class="date">{{ shoot.date ?? (shoot.demo ? 'demo' : 'no date') }}</span>
         <button
           type="button"
           class="link"
@@ -52,7 +53,7 @@ const hasDemo = () => shoots.list.some(({ demo }) => demo)
           :aria-label="`More about ${shoot.name}`"
           @click="opened = opened === shoot.id ? undefined : shoot.id"
         >
-          {{ shoot.date ?? (shoot.demo ? 'demo' : 'no date') }}
+          Details
         </button>
       </header>
       <div v-if="opened === shoot.id" class="more">
@@ -112,7 +113,12 @@ article {
 header {
   display: flex;
   justify-content: space-between;
+  align-items: baseline;
   gap: 10px;
+}
+.date {
+  color: var(--quiet);
+  font-size: var(--small);
 }
 .name {
   flex: 1;
@@ -158,6 +164,7 @@ header {
 .buttons {
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: 8px;
   padding: 6px 0 14px;
 }
@@ -166,7 +173,8 @@ header {
   border: 1px solid var(--ink);
   background: var(--sheet);
   border-radius: 2px;
-  padding: 3px 12px;
+  padding: 4px 12px;
+  font-size: var(--small);
   font-weight: 600;
   font-stretch: 85%;
   cursor: pointer;

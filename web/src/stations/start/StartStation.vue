@@ -58,7 +58,7 @@ async function open({ patch }: Planned): Promise<void> {
       />
       <QuestionRow v-model="hears" title="Who is heard?" note="and where" :choices="heard">
         <span class="where">
-          <label><input v-model="far" type="checkbox" /> microphone stays out of a wide picture</label>
+          <label><input v-model="far" type="checkbox" /> keep the microphone out of a wide shot</label>
           <label
             ><input
               type="checkbox"

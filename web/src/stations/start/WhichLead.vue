@@ -50,9 +50,7 @@ watch(asked, async (now) => {
   job?.cancel()
   ways.value = undefined
   if (!now) return
-  // what loses level or a side still works: it is shown with what there is to say, behind what is clean
-  const search = { refused: ['dead', 'harmful'] as const }
-  const mine = startFindWays(now.patch, now.link, gear.all, search, (way) => {
+  const mine = startFindWays(now.patch, now.link, gear.all, {}, (way) => {
     if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
   })
   job = mine
@@ -61,12 +59,7 @@ watch(asked, async (now) => {
 })
 onUnmounted(() => job?.cancel())
 const worstOf = ({ report }: Way) => report.findings.find(({ severity }) => severity !== 'note')
-const shown = computed(() =>
-  (ways.value ?? [])
-    .filter(({ pieces }) => pieces.length)
-    .sort((one, other) => Number(Boolean(worstOf(one))) - Number(Boolean(worstOf(other))))
-    .slice(0, 3),
-)
+const shown = computed(() => (ways.value ?? []).filter(({ pieces }) => pieces.length).slice(0, 3))
 const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).join(' + ')
 </script>
 

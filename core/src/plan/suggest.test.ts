@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest'
+import type { Shelf } from '../model'
+import { shelf } from '../tests/demo'
+import {
+  type HeardWith,
+  heardWithChoices,
+  isOwned,
+  planScene,
+  scenarios,
+  suggestScene,
+  type Question,
+} from './index'
+
+const named = (heardWith: HeardWith) =>
+  heardWith === 'built in' ? heardWith : `${heardWith.microphone.id}${heardWith.radio ? ' by radio' : ''}`
+const some = (...ids: string[]): Shelf => new Map([...shelf].filter(([id]) => ids.includes(id)))
+
+describe('what a scene could be heard with', () => {
+  const all = heardWithChoices(shelf.get('fennimore-mirrorless')!, shelf).map(named)
+  it('is every microphone, and by radio what is worn and works into a transmitter that is owned', () => {
+    expect(all).toContain('fennimore-plug-in-lapel')
+    expect(all).toContain('fennimore-plug-in-lapel by radio')
+    expect(all).not.toContain('oriel-short-gun by radio')
+  })
+  it('follows the circuit and not the shape of the plugs: a TA3 lapel works by its lead', () => {
+    expect(all).toContain('fennimore-ta3-lapel by radio')
+    const without = new Map([...shelf].filter(([id]) => id !== 'ta3-to-mini'))
+    expect(heardWithChoices(shelf.get('fennimore-mirrorless')!, without).map(named)).not.toContain(
+      'fennimore-ta3-lapel by radio',
+    )
+  })
+  it('is what a camera has built in, where it has', () => {
+    expect(all).not.toContain('built in')
+    expect(heardWithChoices(shelf.get('saltmarsh-phone')!, shelf).map(named)).toContain('built in')
+  })
+})
+
+describe('a suggestion', () => {
+  it('is as good as the best of all that are owned, each planned by itself', () => {
+    const few = some(
+      'fennimore-mirrorless',
+      'oriel-on-camera-gun',
+      'oriel-short-gun',
+      'saltmarsh-two-track',
+      'xlr-cable-1m5',
+      'mini-cable-0m5',
+      'mini-pad-25',
+    )
+    const question: Omit<Question, 'heardWith'> = {
+      camera: few.get('fennimore-mirrorless')!,
+      scenario: scenarios[0]!,
+    }
+    const shares: number[] = []
+    const [best] = suggestScene(question, few, (share) => shares.push(share))
+    expect(shares.at(-1)).toBe(1)
+    const each = heardWithChoices(question.camera, few)
+      .filter(isOwned)
+      .flatMap((heardWith) => planScene({ ...question, heardWith }, few).slice(0, 1))
+    const alive = each.filter(({ dead, troubles }) => dead + troubles === 0)
+    expect(Math.max(...alive.map(({ worstDb }) => worstDb))).toBeCloseTo(best!.worstDb, 9)
+    expect(best!.patch.boxes.some(({ gear }) => gear === 'oriel-short-gun')).toBe(true)
+  })
+})
