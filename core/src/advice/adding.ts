@@ -1,6 +1,6 @@
 import { joinAt } from '../circuit'
 import type { Edit } from '../edits'
-import { type Gear, idsOf, type Link, partId, type Patch, type Shelf, shelfFor } from '../model'
+import { feedFor, type Gear, idsOf, type Link, partId, type Patch, type Shelf, shelfFor } from '../model'
 import { plugIn } from './plugging'
 
 /** A socket of a box in the chain. */
@@ -57,7 +57,10 @@ export function addingEdits(
   const input = source && portFor(gear, 'in', source)
   const output = target && portFor(gear, 'out', target)
   return [
-    { kind: 'add box', box: { id, gear: gear.id, place, settings: {}, locked: [] } },
+    {
+      kind: 'add box',
+      box: { id, gear: gear.id, place, source: feedFor(patch, gear), settings: {}, locked: [] },
+    },
     ...(source && input ? plugIn(patch, shelf, source.end, { box: id, port: input }, [], ids) : []),
     ...(target && output ? plugIn(patch, shelf, { box: id, port: output }, target.end, [], ids) : []),
   ]

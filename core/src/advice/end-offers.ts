@@ -1,6 +1,7 @@
 import { findWays, joinAt } from '../circuit'
 import type { Edit } from '../edits'
 import {
+  feedFor,
   type Gear,
   isPiece,
   isPluggable,
@@ -56,7 +57,7 @@ export function offersAtEnd(
   function bestInto(gear: Gear): EndOffer | undefined {
     const used = idsOf(patch)
     const id = partId(gear.kind, used)
-    const box = { id, gear: gear.id, settings: {}, locked: [] }
+    const box = { id, gear: gear.id, source: feedFor(patch, gear), settings: {}, locked: [] }
     const opposite = gear.ports.filter(
       ({ direction, connector }) =>
         direction !== end.direction &&

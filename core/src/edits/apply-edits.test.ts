@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { z } from 'zod'
-import { parse, Patch } from '../model'
+import { lineSources, parse, Patch } from '../model'
 import { scene, shelf } from '../tests/demo'
 import { applyEdits, inverseOf, replayed, settledEdits } from './apply-edits'
 import { Edit } from './edit'
+import { placeRemoved, sourceRemoved } from './out-of-brief'
 
 const bench = scene('1-the-founder-at-the-bench')
 const refusal = (attempt: () => unknown): string => {
@@ -138,6 +139,27 @@ describe('edits', () => {
       ),
     ).toMatch(/no longer in the chain/)
     expect(bench).toEqual(before)
+  })
+  it('say what a desk carries, and let go of it when that leaves the brief', () => {
+    const hall = scene('4-bells-in-the-town-hall')
+    const [line] = lineSources(hall)
+    const carried = (patch: Patch) => patch.boxes.find(({ id }) => id === 'desk')!.source
+    expect(carried(hall)).toBe(line!.id)
+    const removal = sourceRemoved(hall, line!.id)
+    const without = applyEdits(hall, removal, shelf)
+    expect(carried(without)).toBeUndefined()
+    expect(lineSources(without)).toEqual([])
+    const back = applyEdits(without, inverseOf(hall, removal, shelf), shelf)
+    expect(parse(Patch, back, 'back')).toEqual(hall)
+    const spoken = hall.brief.sources.find(({ kind }) => kind !== 'line')!
+    expect(
+      refusal(() => applyEdits(hall, [{ kind: 'feed box', box: 'desk', source: spoken.id }], shelf)),
+    ).toMatch(/is no line feed/)
+  })
+  it('leave a microphone standing nowhere when its place leaves the brief', () => {
+    const without = applyEdits(bench, placeRemoved(bench, 'boom'), shelf)
+    expect(without.boxes.find(({ id }) => id === 'boom')!.place).toBeUndefined()
+    expect(without.brief.places.map(({ id }) => id)).toEqual(['lapel'])
   })
   it('swaps a box and keeps cables in matching sockets and settings that fit', () => {
     const swapped = applyEdits(

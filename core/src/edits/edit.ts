@@ -7,6 +7,7 @@ import { connect } from './connect'
 import { coverBox } from './cover-box'
 import { disconnect } from './disconnect'
 import type { EditKind } from './edit-kind'
+import { feedBox } from './feed-box'
 import { insertPiece } from './insert-piece'
 import { lockControl } from './lock-control'
 import { placeBox } from './place-box'
@@ -30,6 +31,7 @@ const kinds = [
   removeBox,
   placeBox,
   coverBox,
+  feedBox,
   connect,
   disconnect,
   insertPiece,
@@ -51,6 +53,7 @@ export const Edit = z.discriminatedUnion('kind', [
   removeBox.schema,
   placeBox.schema,
   coverBox.schema,
+  feedBox.schema,
   connect.schema,
   disconnect.schema,
   insertPiece.schema,

@@ -1,4 +1,5 @@
 export { Edit } from './edit'
 export * from './apply-edits'
+export * from './out-of-brief'
 export { partOf } from './parts'
 export { editWords } from './words'

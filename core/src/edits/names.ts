@@ -9,6 +9,7 @@ export interface Names {
   /** A link by its two ends. */
   link: (id: string) => string
   place: (id: string) => string
+  source: (id: string) => string
   control: (part: string, control: string) => Control | undefined
 }
 
@@ -29,6 +30,7 @@ export function namesOf(patch: Patch, commonShelf: Shelf): Names {
       return link ? `${part(link.from.box)} and ${part(link.to.box)}` : id
     },
     place: (id) => patch.brief.places.find((each) => each.id === id)?.name ?? id,
+    source: (id) => patch.brief.sources.find((each) => each.id === id)?.name ?? id,
     control: (id, control) => gearOf(id)?.controls.find((each) => each.id === control),
   }
 }

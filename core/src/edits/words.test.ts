@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { lineSources } from '../model'
 import { scene, shelf } from '../tests/demo'
 import { editWords } from './words'
 
@@ -14,6 +15,16 @@ describe('edits in words', () => {
     )
     expect(words({ kind: 'swap', part: 'camera', gear: 'fennimore-old-reflex' })).toMatch(
       /^Camera exchanged for .*reflex/i,
+    )
+  })
+  it('say what a desk carries', () => {
+    const hall = scene('4-bells-in-the-town-hall')
+    const [line] = lineSources(hall)
+    expect(editWords({ kind: 'feed box', box: 'desk', source: line!.id }, hall, shelf)).toMatch(
+      new RegExp(`carries ${line!.name}$`),
+    )
+    expect(editWords({ kind: 'feed box', box: 'desk', source: null }, hall, shelf)).toMatch(
+      /carries nothing$/,
     )
   })
   it('fall back on ids where nothing else is known any more', () => {

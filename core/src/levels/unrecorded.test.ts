@@ -20,7 +20,7 @@ describe('a source that no way leads from to a recording', () => {
     const [found, ...others] = unrecorded({ ...hall, boxes })
     expect(others).toEqual([])
     expect(found!.severity).toBe('dead')
-    expect(levelWords(found!).what).toBe('ringer at the hall’s microphone is not recorded.')
+    expect(levelWords(found!).what).toBe('Not recorded: ringer at the hall’s microphone.')
     expect(levelWords(found!).why).toMatch(/No box of the chain is fed by it/)
   })
   it('the microphone at a place that hears it', () => {

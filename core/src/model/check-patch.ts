@@ -1,5 +1,6 @@
 import { hasPosition } from './control'
 import { checkGear, hasLoop } from './check-gear'
+import type { Source } from './brief'
 import { isPiece, type Shelf } from './gear'
 import type { Patch } from './patch'
 import { Refusal } from './refusal'
@@ -47,6 +48,13 @@ function briefProblems({ brief: { sources, places, noises } }: Patch): string[] 
   ]
 }
 
+function carriedProblems(id: string, kind: Source['kind'] | undefined, source: string): string[] {
+  if (!kind) return [`"${id}" feeds "${source}", which is not in the brief.`]
+  return kind === 'line'
+    ? []
+    : [`"${id}" feeds "${source}", which is heard at the place and is no line feed.`]
+}
+
 /** Boxes and pieces whose gear, place, source or settings are not there. */
 function partProblems({ boxes, links, brief }: Patch, shelf: Shelf): string[] {
   const pieces = links.flatMap((link) => link.pieces)
@@ -56,9 +64,7 @@ function partProblems({ boxes, links, brief }: Patch, shelf: Shelf): string[] {
     ...(place && !brief.places.some((each) => each.id === place)
       ? [`"${id}" stands at "${place}", which is not in the brief.`]
       : []),
-    ...(source && !brief.sources.some((each) => each.id === source)
-      ? [`"${id}" feeds "${source}", which is not in the brief.`]
-      : []),
+    ...(source ? carriedProblems(id, brief.sources.find((each) => each.id === source)?.kind, source) : []),
   ])
   return [
     ...twice.map((id) => `Two parts of the chain share the id "${id}"; rename one.`),

@@ -86,15 +86,15 @@ const underNoise = (figures: LevelFigures['under noise']): Sentences => {
 const unrecordedWords: Record<LevelFigures['unrecorded']['why'], Pick<Sentences, 'why' | 'remedy'>> = {
   'leads nowhere': {
     why: 'What picks it up leads to no recording.',
-    remedy: 'Connect it to a recorder or a camera.',
+    remedy: 'On Patch, connect it to a recorder or a camera.',
   },
   'no box is fed': {
     why: 'No box of the chain is fed by it.',
-    remedy: 'Name it as the source of the desk or player that gives it.',
+    remedy: 'On Patch, choose it under Carries at the desk or player that gives it.',
   },
   'no microphone': {
     why: 'No microphone stands at a place that hears it.',
-    remedy: 'Give a microphone such a place.',
+    remedy: 'On Patch, give a microphone such a place.',
   },
 }
 
@@ -111,7 +111,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
       remedy: 'Patch shows the contacts there, and finds a way.',
     }
   },
-  unrecorded: ({ source, why }) => ({ what: `${source} is not recorded.`, ...unrecordedWords[why] }),
+  unrecorded: ({ source, why }) => ({ what: `Not recorded: ${source}.`, ...unrecordedWords[why] }),
   ceiling,
   sum,
   ears: ({ box, levelDbSpl, limitDbSpl, tooLoud }) =>

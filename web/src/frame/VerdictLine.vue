@@ -77,9 +77,9 @@ const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrec
       </template>
       <template v-else-if="scene.run || unrecorded">
         <template v-if="unrecorded"
-          ><span class="tone-ceiling">{{ unrecorded.what }}</span> {{ unrecorded.why }}
-          {{ unrecorded.remedy }}
-        </template>
+          ><span class="tone-ceiling">{{ unrecorded.what }}</span> {{ unrecorded.why }} {{ unrecorded.remedy
+          }}{{ ' ' }}</template
+        >
         <span v-for="(words, at) in scene.verdict" :key="at" :class="words.tone && `tone-${words.tone}`">{{
           words.text
         }}</span>

@@ -8,9 +8,9 @@ import {
   withNewPlace,
   withNoise,
   withoutNoise,
-  withoutSource,
   withSource,
 } from '@iron-hush/core/model'
+import { placeRemoved, sourceRemoved } from '@iron-hush/core/edits'
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import InlineNumber from '../../parts/InlineNumber.vue'
@@ -45,17 +45,6 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
     { sources: changedIn<Source>(brief.value.sources, id, { levelsDbu: movedLevels(levelsDbu, to) }) },
     'the level of the feed',
   )
-/** A microphone that stood there stands nowhere afterwards. */
-function removePlace(id: string): void {
-  const leaving = scene.patch!.boxes.filter(({ place }) => place === id)
-  scene.change(
-    [
-      ...leaving.map((box) => ({ kind: 'place box' as const, box: box.id, place: null })),
-      { kind: 'change brief', to: { places: brief.value.places.filter((each) => each.id !== id) } },
-    ],
-    'removing a place',
-  )
-}
 </script>
 
 <template>
@@ -67,9 +56,9 @@ function removePlace(id: string): void {
         v-for="source in brief.sources"
         :key="source.id"
         :name="source.name"
-        :removable="brief.sources.length > 1"
+        :last="brief.sources.length === 1"
         @rename="renameSource(source.id, $event)"
-        @remove="change(withoutSource(brief, source.id), `removing ${source.name}`)"
+        @remove="scene.change(sourceRemoved(scene.patch!, source.id), `removing ${source.name}`)"
       >
         <template v-if="source.kind === 'line'">
           <template v-for="moment in moments" :key="moment">
@@ -143,7 +132,7 @@ function removePlace(id: string): void {
         :key="place.id"
         :name="place.name"
         @rename="renamePlace(place.id, $event)"
-        @remove="removePlace(place.id)"
+        @remove="scene.change(placeRemoved(scene.patch!, place.id), `removing ${place.name}`)"
       />
       <p class="add">
         Add <button type="button" @click="change(withNewPlace(brief), 'adding a place')">place</button>

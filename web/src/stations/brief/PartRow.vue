@@ -1,6 +1,6 @@
 <script setup lang="ts">
-/** One source, noise or place of the brief: its name, what is said of it, and its removal. */
-const props = defineProps<{ name: string; removable?: boolean }>()
+/** One source, noise or place of the brief: its name, what is said of it, and its removal unless a last one has to stay. */
+const props = defineProps<{ name: string; last?: boolean }>()
 const emit = defineEmits<{ rename: [name: string]; remove: [] }>()
 
 /** A name that was emptied stays as it was. */
@@ -16,9 +16,7 @@ function rename(event: Event): void {
   <div class="row">
     <input :value="name" maxlength="120" :aria-label="`Name of ${name}`" @change="rename" />
     <span class="said"><slot /></span>
-    <button v-if="removable !== false" type="button" :aria-label="`Remove ${name}`" @click="emit('remove')">
-      Remove
-    </button>
+    <button v-if="!last" type="button" :aria-label="`Remove ${name}`" @click="emit('remove')">Remove</button>
   </div>
 </template>
 
@@ -45,6 +43,13 @@ button {
   color: var(--quiet);
   text-decoration: underline;
   text-underline-offset: 3px;
+}
+/* words between fields keep their distance from them */
+.said {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 8px;
 }
 @media (max-width: 700px) {
   .row {

@@ -4,7 +4,7 @@ import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { addingEdits, byOwned, outcomeOf, plugIn, socketsOf } from '@iron-hush/core/advice'
 import type { Edit } from '@iron-hush/core/edits'
-import { isPiece, shelfFor } from '@iron-hush/core/model'
+import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import OutcomeLine from './OutcomeLine.vue'
@@ -30,6 +30,13 @@ const feeds = ref<string | null>(null)
 const outputs = computed(() => socketsOf(patch.value, gear.shelf, 'out', false))
 const inputs = computed(() => socketsOf(patch.value, gear.shelf, 'in', true))
 const none = { id: null, name: 'nothing yet' }
+/** By another box; what a desk carries comes by no plug. */
+const canBeFed = computed(() => {
+  const own = thing.value && feedPort(thing.value)
+  return thing.value?.ports.some(
+    (port) => port.direction === 'in' && port.connector !== 'air' && port !== own,
+  )
+})
 const needsPlace = computed(() => thing.value?.ports.some(({ connector }) => connector === 'air'))
 
 const edits = computed<Edit[]>(() =>
@@ -90,9 +97,7 @@ function connect(): void {
           size="small"
           aria-label="Stands"
       /></label>
-      <label
-        v-if="thing.ports.some(({ direction, connector }) => direction === 'in' && connector !== 'air')"
-        class="field"
+      <label v-if="canBeFed" class="field"
         ><span>Fed by</span
         ><Select
           v-model="fedBy"

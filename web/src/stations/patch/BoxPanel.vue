@@ -3,7 +3,15 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed } from 'vue'
 import { swapsFor } from '@iron-hush/core/advice'
-import { type Box, type Cover, positionName, shelfFor, controlKey } from '@iron-hush/core/model'
+import {
+  type Box,
+  type Cover,
+  controlKey,
+  feedPort,
+  lineSources,
+  positionName,
+  shelfFor,
+} from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
@@ -21,7 +29,12 @@ const others = computed(() => swapsFor(patch.value, props.box, gear.shelf))
 const links = computed(() =>
   patch.value.links.filter(({ from, to }) => from.box === props.box.id || to.box === props.box.id),
 )
-/** What each control of the box changes: the recordings and ears behind it. */
+/** The power that a switch gives out, by the inputs that give it. */
+const poweredBy = (control: string) =>
+  thing.value.ports
+    .filter(({ supplies }) => supplies?.some(({ when }) => when?.control === control))
+    .map(({ name }) => `power on ${name}`)
+/** What each control of the box changes: the recordings and ears behind it, and power. */
 const reach = computed(() =>
   thing.value.controls.map((control) => {
     const runs = scene.levels?.reach[controlKey(props.box.id, control.id)] ?? []
@@ -43,7 +56,7 @@ const reach = computed(() =>
       control,
       position: String(props.box.settings[control.id] ?? control.initial),
       stands: positionName(control, props.box.settings[control.id] ?? control.initial),
-      ends,
+      changes: [...ends, ...poweredBy(control.id)],
     }
   }),
 )
@@ -103,6 +116,20 @@ function remove(): void {
         @update:model-value="scene.change([{ kind: 'cover box', box: box.id, cover: $event }], 'the cover')"
       />
     </label>
+    <label v-if="feedPort(thing)" class="field">
+      <span>Carries</span>
+      <Select
+        :model-value="box.source ?? ''"
+        :options="[...lineSources(patch), { id: '', name: 'nothing' }]"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Line feed it carries"
+        @update:model-value="
+          scene.change([{ kind: 'feed box', box: box.id, source: $event || null }], 'what it carries')
+        "
+      />
+    </label>
     <template v-if="reach.length">
       <h3>What each knob feeds</h3>
       <ul class="reach" aria-label="What each knob feeds">
@@ -116,7 +143,9 @@ function remove(): void {
             @update:model-value="set(each.id, $event)"
           />
           <span v-else class="figure">{{ each.stands }}</span>
-          <span class="quiet">{{ each.ends.length ? each.ends.join('; ') : 'changes no level here' }}</span>
+          <span class="quiet">{{
+            each.changes.length ? each.changes.join('; ') : 'changes no level here'
+          }}</span>
         </li>
       </ul>
     </template>

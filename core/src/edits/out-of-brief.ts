@@ -1,0 +1,22 @@
+import { type Patch, withoutSource } from '../model'
+import type { Edit } from './edit'
+
+/*
+ * What is taken out of the brief, together with what the boxes of the chain hold of it.
+ */
+
+/** A source leaves; a desk that carried it carries nothing afterwards. */
+export const sourceRemoved = ({ boxes, brief }: Patch, id: string): Edit[] => [
+  ...boxes.flatMap(({ id: box, source }): Edit[] =>
+    source === id ? [{ kind: 'feed box', box, source: null }] : [],
+  ),
+  { kind: 'change brief', to: withoutSource(brief, id) },
+]
+
+/** A place leaves; a microphone that stood there stands nowhere afterwards. */
+export const placeRemoved = ({ boxes, brief }: Patch, id: string): Edit[] => [
+  ...boxes.flatMap(({ id: box, place }): Edit[] =>
+    place === id ? [{ kind: 'place box', box, place: null }] : [],
+  ),
+  { kind: 'change brief', to: { places: brief.places.filter((each) => each.id !== id) } },
+]
