@@ -45,7 +45,25 @@ export default ts.config(
     },
   },
   {
+    files: ['{core,server,web,cli}/src/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts', '**/tests/**'],
+    rules: {
+      // what is found by its place in a list is there; what is looked up or may be left out is not: docs/decisions/6
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'TSNonNullExpression > :matches(CallExpression, AwaitExpression, MemberExpression[computed=false])',
+          message: 'Use known() with what would be missing, or treat the case that it is.',
+        },
+      ],
+    },
+  },
+  {
     files: ['**/*.test.ts'],
-    rules: { '@typescript-eslint/no-explicit-any': 'off', '@typescript-eslint/no-dynamic-delete': 'off' },
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'off',
+      '@typescript-eslint/no-dynamic-delete': 'off',
+    },
   },
 )

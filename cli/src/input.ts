@@ -14,6 +14,7 @@ import {
   ShelfFile,
   shelfFor,
   shelfOf,
+  gearOf,
 } from '@iron-hush/core/model'
 
 const ownShelf = fileURLToPath(new URL('../../demo/shelf.json', import.meta.url))
@@ -88,8 +89,7 @@ export function linkBetween(patch: Patch, commonShelf: Shelf, from: string, to: 
   const shelf = shelfFor(patch, commonShelf)
   const end = (text: string, direction: 'in' | 'out') => {
     const all = patch.boxes.flatMap((box) =>
-      shelf
-        .get(box.gear)!
+      gearOf(shelf, box.gear)
         .ports.filter((port) => port.direction === direction)
         .map((port) => ({ box: box.id, port: port.id })),
     )

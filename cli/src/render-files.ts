@@ -1,8 +1,8 @@
 import { mkdir, open, rename, rm } from 'node:fs/promises'
 import path from 'node:path'
-import { type PositionOf, type End, graphOf } from '@iron-hush/core/chain'
+import { type PositionOf, type End, graphOf, asSet } from '@iron-hush/core/chain'
 import { wavFrames, wavHead, type WavLayout } from '@iron-hush/core/media'
-import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
+import { type Patch, Refusal, type Shelf, known } from '@iron-hush/core/model'
 import { dropoutsOf } from '@iron-hush/core/radio'
 import { render, voiceOf } from '@iron-hush/core/render'
 
@@ -24,7 +24,7 @@ export interface RenderOptions {
 export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOptions): Promise<string[]> {
   const { seconds, out, seed, rateHz, radioM, cancelled = () => false } = options
   const graph = graphOf(patch, shelf)
-  const at: PositionOf = (key) => graph.settings.get(key)!
+  const at: PositionOf = asSet(graph)
   const frames = Math.round(seconds * rateHz)
   const ends = graph.ends.filter(({ stage }) => stage.kind === 'recording')
   if (ends.length === 0) throw new Refusal('This patch records nothing: there is nothing to render.')
@@ -59,7 +59,8 @@ export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOpt
     })
     for (const { tracks } of running) {
       if (cancelled()) break
-      for (const { end, layout, handle } of files) await handle.write(wavFrames([tracks.get(end)!], layout))
+      for (const { end, layout, handle } of files)
+        await handle.write(wavFrames([known(tracks.get(end), `track ${end}`)], layout))
     }
     whole = !cancelled()
   } finally {

@@ -1,3 +1,4 @@
+import { cureWords } from '@iron-hush/core/words'
 import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import {
   type BalanceAnswer,
@@ -138,5 +139,5 @@ export const saferText = ({
   ].join('\n')
 
 /** A cure as a line. */
-export const cureText = ({ what, price, fits, before, after, clears }: Cure): string =>
-  `${fits ? 'cures' : 'nearer'}  ${what}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: ${clears ? `speech-to-noise of ${clears.name} ${db(clears.beforeDb)} -> ${db(clears.afterDb)} dB, of the worst ` : 'speech-to-noise of the worst '}${db(worstRatioDb(before))} -> ${db(worstRatioDb(after))} dB, headroom ${db(after.headroomDb)} dB`
+export const cureText = ({ change, price, fits, before, after, clears }: Cure): string =>
+  `${fits ? 'cures' : 'nearer'}  ${cureWords(change)}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: ${clears ? `speech-to-noise of ${clears.name} ${db(clears.beforeDb)} -> ${db(clears.afterDb)} dB, of the worst ` : 'speech-to-noise of the worst '}${db(worstRatioDb(before))} -> ${db(worstRatioDb(after))} dB, headroom ${db(after.headroomDb)} dB`

@@ -1,7 +1,7 @@
 import { deadControls, offersForLink, preflightOf, severityOf } from '@iron-hush/core/advice'
 import { levelsOfPatch } from '@iron-hush/core/levels'
 import { Refusal } from '@iron-hush/core/model'
-import { outcomeWords } from '@iron-hush/core/words'
+import { outcomeWords, preflightWords } from '@iron-hush/core/words'
 import { readPatch } from '../input'
 import type { Options } from '../options'
 import type { Shell } from '../shell'
@@ -20,7 +20,7 @@ export function adviseCommand({ onPatch, say }: Shell): void {
         )
       const advice = {
         withoutEffect: deadControls(patch, shelf, levels),
-        beforeTheFirstTake: preflightOf(patch, shelf, levels.runs),
+        beforeTheFirstTake: preflightOf(patch, shelf, levels.runs).map(preflightWords),
         offers: link
           ? offersForLink(patch, link, shelf).map(({ gear, outcome, instead }) => ({
               gear: gear.id,

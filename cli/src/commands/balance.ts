@@ -1,6 +1,6 @@
 import { Option } from 'commander'
 import { balance, pricesOf } from '@iron-hush/core/balance'
-import { Counting, PeakTarget, controlKey } from '@iron-hush/core/model'
+import { Counting, PeakTarget, controlKey, known } from '@iron-hush/core/model'
 import { balanceAnswer } from '@iron-hush/core/report'
 import { readPatch } from '../input'
 import type { Options } from '../options'
@@ -30,7 +30,7 @@ export function balanceCommand(shell: Shell): void {
         ...(options.counts ? { counts: options.counts } : {}),
       }
       const asked = { ...patch, plan }
-      const found = balance(asked, shelf)!
+      const found = known(balance(asked, shelf), 'a balance that nobody cancels')
       const proposed = new Map(found.changes.map(({ part, control, to }) => [controlKey(part, control), to]))
       answer(balanceAnswer(asked, found, pricesOf(asked, shelf, proposed)), options, balanceText)
     })

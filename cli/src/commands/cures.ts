@@ -1,6 +1,8 @@
+import { known } from '@iron-hush/core/model'
 import { curesOf } from '@iron-hush/core/balance'
 import { readPatch } from '../input'
 import type { Options } from '../options'
+import { cureWords } from '@iron-hush/core/words'
 import { cureText } from '../text'
 import type { Shell } from '../shell'
 
@@ -10,11 +12,16 @@ export function curesCommand(shell: Shell): void {
   onPatch('cures', 'what would cure a chain that no setting makes good, each balanced anew').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
-      const cures = curesOf(patch, shelf)!
+      const cures = known(curesOf(patch, shelf), 'cures that nobody cancels')
       if (options.json)
         say.log(
           JSON.stringify(
-            cures.map(({ thing, ...cure }) => ({ ...cure, thing: thing?.id })),
+            cures.map(({ thing, change, ...cure }) => ({
+              what: cureWords(change),
+              kind: change.kind,
+              ...cure,
+              thing: thing?.id,
+            })),
             null,
             2,
           ),

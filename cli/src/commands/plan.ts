@@ -10,7 +10,7 @@ import {
   unknownCameras,
 } from '@iron-hush/core/plan'
 import { decibels } from '@iron-hush/core/units'
-import { verdictOf } from '@iron-hush/core/words'
+import { verdictOf, reasonWords } from '@iron-hush/core/words'
 import { readShelf } from '../input'
 import type { Shell } from '../shell'
 
@@ -68,7 +68,7 @@ export function planCommand(shell: Shell): void {
       if (options.json) return say.log(JSON.stringify(standalone(best.patch, shelf), null, 2))
       const words = best.run ? verdictOf(best.run, best.patch.plan).map(({ text }) => text) : []
       say.log(words.join('').trim())
-      for (const reason of best.reasons) say.log(`  ${reason}`)
+      for (const reason of best.reasons) say.log(`  ${reasonWords(reason)}`)
       say.log(
         `  through ${best.through.join(', ') || 'nothing: straight in'}; speech-to-noise ${decibels(best.worstDb)}`,
       )

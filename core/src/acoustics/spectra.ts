@@ -1,4 +1,4 @@
-import type { Brief } from '../model'
+import { type Brief, lastOf } from '../model'
 import { aWeightingDb, powerFromDb } from '../units'
 
 export type NoiseSpectrum = Brief['noises'][number]['spectrum']
@@ -68,7 +68,7 @@ export const noiseWeights = Object.fromEntries(
 export function alongLog(points: readonly (readonly [hz: number, value: number])[], hz: number): number {
   const after = points.findIndex(([each]) => each >= hz)
   if (after === 0) return points[0]![1]
-  if (after === -1) return points.at(-1)![1]
+  if (after === -1) return lastOf(points)[1]
   const [[low, one], [high, other]] = [points[after - 1]!, points[after]!]
   return one + ((other - one) * Math.log(hz / low)) / Math.log(high / low)
 }

@@ -11,6 +11,7 @@ import {
   shelfFor,
   idsOf,
   partId,
+  endOf,
 } from '../model'
 import { byOwned } from './by-owned'
 import { byTrouble, type Outcome, outcomeOf, standingOf } from './outcome'
@@ -46,9 +47,7 @@ export function offersAtEnd(
 ): void {
   const shelf = shelfFor(patch, commonShelf)
   const before = standingOf(patch, commonShelf)
-  const port = shelf
-    .get(patch.boxes.find(({ id }) => id === end.place.box)!.gear)!
-    .ports.find(({ id }) => id === end.place.port)!
+  const port = endOf(patch, shelf, end.place).port
   for (const gear of [...shelf.values()].filter((each) => !isPiece(each)).sort(byOwned)) {
     const offer = bestInto(gear)
     if (offer) found(offer)

@@ -1,19 +1,22 @@
+import type { PreflightItem } from '../findings'
 import type { Run } from '../levels'
 import { type Patch, type Shelf, shelfFor } from '../model'
 
 /** What must be true before the first take, from the chain as it stands. */
-export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run[]): string[] {
+export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run[]): PreflightItem[] {
   const has = (kind: string) => runs.some(({ points }) => points.some((point) => point.kind === kind))
-  const recorders = new Set(runs.filter(({ end }) => end.kind === 'recording').map(({ end }) => end.boxName))
-  const lines: [boolean, string][] = [
-    [has('radio'), 'Radios linked, both on the same channel, fresh cells'],
-    [has('agc'), 'Level by hand where there is a choice'],
-    [hasBalancedMicrophone(patch, commonShelf), 'Phantom power as planned, muted while plugging'],
-    [has('listen'), 'Headphones on, started low'],
-    [recorders.size > 1, `Start ${[...recorders].join(', then ')}, then clap`],
-    [true, 'Tell people that the microphone is live'],
+  const recorders = [
+    ...new Set(runs.filter(({ end }) => end.kind === 'recording').map(({ end }) => end.boxName)),
   ]
-  return lines.flatMap(([wanted, line]) => (wanted ? [line] : []))
+  const items: [wanted: boolean, item: PreflightItem][] = [
+    [has('radio'), { kind: 'radios linked' }],
+    [has('agc'), { kind: 'level by hand' }],
+    [hasBalancedMicrophone(patch, commonShelf), { kind: 'phantom power' }],
+    [has('listen'), { kind: 'headphones' }],
+    [recorders.length > 1, { kind: 'start', recorders }],
+    [true, { kind: 'consent' }],
+  ]
+  return items.flatMap(([wanted, item]) => (wanted ? [item] : []))
 }
 
 /** A microphone on a balanced line: the kind that may want phantom power. */

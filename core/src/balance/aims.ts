@@ -1,4 +1,4 @@
-import { type Chain, type End, type Graph, noisePowers, sourcePower, tableOf } from '../chain'
+import { type Chain, type End, type Graph, noisePowers, sourcePower, tableOf, asSet } from '../chain'
 import { aimOf, type Asked, askedOf, onsetMarginDb, outsideDb } from '../levels'
 import type { Plan } from '../model'
 import { amplitudeDb, powerDb } from '../units'
@@ -28,8 +28,7 @@ const meantWithinDb = 10
 export function aimsOf(graph: Graph, plan: Plan): Aims {
   const ends = graph.ends.filter(({ stage }) => stage.kind === 'recording')
   const upstream = ends.map(({ node }) => upstreamOf(graph, node))
-  const isAutomatic = (node: number) =>
-    graph.nodes[node]!.read((key) => graph.settings.get(key)!).follows?.kind === 'agc'
+  const isAutomatic = (node: number) => graph.nodes[node]!.read(asSet(graph)).follows?.kind === 'agc'
   const asked = askedOf(
     plan,
     ends.map((end, index) => ({

@@ -1,5 +1,6 @@
-import { type PositionOf, chainOf, type Graph, graphOf, type Node, stageActs } from '../chain'
+import { type PositionOf, chainOf, type Graph, graphOf, type Node, stageActs, asSet } from '../chain'
 import { earDbSpl, type Levels, levelsOfGraph, safeListeningDbSpl } from '../levels'
+import { type Reason, reason } from '../findings'
 import type { Edit } from '../edits'
 import {
   type Control,
@@ -9,13 +10,15 @@ import {
   type Shelf,
   shelfFor,
   controlKey,
+  gearOf,
+  piecesOf,
 } from '../model'
 import { type Aims, aimsOf, scoreOf } from './aims'
 import { bestPositions } from './demands'
 import type { FreeControl } from './free-control'
 import { compareScores, meetsDemands, type Score, worstRatioDb } from './objective'
 import { suppliesOn } from './power'
-import { reasonsFor, unprovedReason } from './reasons'
+import { reasonsFor } from './reasons'
 
 /** One control that Balance would move. */
 export interface Change {
@@ -37,8 +40,8 @@ export interface Balance {
   before: Score
   after: Score
   changes: Change[]
-  /** Why it ends where it ends, and what to give up when nothing fits. Sentences for a person. */
-  reasons: string[]
+  /** Why it ends where it ends, and what to give up when nothing fits. */
+  reasons: Reason[]
   /** Levels with the proposed positions. */
   levels: Levels
   combinations: number
@@ -92,7 +95,7 @@ export function balance(
       ...nothingHeard(aims),
       ...nothingToMove(free, patch, shelf),
       ...reasonsFor(levels, after, patch, free),
-      ...(mayGainDb === undefined ? [] : [unprovedReason(mayGainDb)]),
+      ...(mayGainDb === undefined ? [] : [reason('unproved', { mayGainDb })]),
     ],
     levels,
     combinations: free.reduce((product, { control }) => product * positionsOf(control).length, 1),
@@ -101,10 +104,7 @@ export function balance(
   }
 }
 
-const at =
-  (positions: ReadonlyMap<string, Position>): PositionOf =>
-  (key) =>
-    positions.get(key)!
+const at = (settings: ReadonlyMap<string, Position>): PositionOf => asSet({ settings })
 
 /** The score with controls where they stand, for so many that were moved. */
 const scoreAt =
@@ -125,7 +125,7 @@ function changeOf(
   const [part, control] = key.split('.') as [string, string]
   const alone = scoreAt(graph, aims, at(new Map([...now, [key, to]])))(1)
   const aloneDb = worstRatioDb(alone) - worstRatioDb(before)
-  return { part, control, from: now.get(key)!, to, aloneDb: Number.isFinite(aloneDb) ? aloneDb : 0 }
+  return { part, control, from: at(now)(key), to, aloneDb: Number.isFinite(aloneDb) ? aloneDb : 0 }
 }
 
 /**
@@ -144,7 +144,7 @@ function quieterEars(graph: Graph, free: readonly FreeControl[], stands: Positio
     const reached = levels.reach[key] ?? []
     return (
       reached.length > 0 &&
-      reached.every((id) => levels.runs.find((run) => run.id === id)!.end.kind === 'listen')
+      reached.every((id) => levels.runs.some((run) => run.id === id && run.end.kind === 'listen'))
     )
   })
   for (const { key, control, now: from } of forEars) {
@@ -169,7 +169,7 @@ export function freeControls(graph: Graph, patch: Patch, shelf: Shelf): FreeCont
   )
   return controlsOfPatch(patch, shelf)
     .filter(({ key, locked }) => keys.has(key) && !locked)
-    .map(({ key, control }) => ({ key, control, now: graph.settings.get(key)! }))
+    .map(({ key, control }) => ({ key, control, now: asSet(graph)(key) }))
 }
 
 /** Every control of a patch, by `part.control`. */
@@ -178,8 +178,8 @@ export function controlsOfPatch(
   shelf: Shelf,
 ): { key: string; control: Control; locked: boolean }[] {
   const all = shelfFor(patch, shelf)
-  return [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)].flatMap((part) =>
-    all.get(part.gear)!.controls.map((control) => ({
+  return [...patch.boxes, ...piecesOf(patch)].flatMap((part) =>
+    gearOf(all, part.gear).controls.map((control) => ({
       key: controlKey(part.id, control.id),
       control,
       locked: part.locked.includes(control.id),
@@ -193,25 +193,23 @@ function automaticOff(graph: Graph, patch: Patch, shelf: Shelf): Map<string, Pos
   const controls = new Map(controlsOfPatch(patch, shelf).map((each) => [each.key, each]))
   for (const { stage, part } of graph.nodes) {
     if (stage?.kind !== 'agc' || !stage.when) continue
-    const key = controlKey(part, stage.when.control)
+    const { control, is } = stage.when
+    const key = controlKey(part, control)
     const entry = controls.get(key)
-    if (!entry || entry.locked || !stageActs(stage, part, (each) => graph.settings.get(each)!)) continue
-    const manual = positionsOf(entry.control).find((position) => !stage.when!.is.includes(`${position}`))
+    if (!entry || entry.locked || !stageActs(stage, part, asSet(graph))) continue
+    const manual = positionsOf(entry.control).find((position) => !is.includes(`${position}`))
     if (manual !== undefined) off.set(key, manual)
   }
   return off
 }
 
 /** Why there is nothing to balance: no sound arrives anywhere. */
-const nothingHeard = ({ recordings }: Aims): string[] =>
-  recordings.length > 0
-    ? []
-    : ['No sound arrives on any recording: see to what is dead first, then balance again.']
+const nothingHeard = ({ recordings }: Aims): Reason[] =>
+  recordings.length > 0 ? [] : [reason('nothing heard', {})]
 
 /** Why Balance has nothing to move, where it has nothing. */
-function nothingToMove(free: readonly FreeControl[], patch: Patch, shelf: Shelf): string[] {
+function nothingToMove(free: readonly FreeControl[], patch: Patch, shelf: Shelf): Reason[] {
   if (free.length > 0) return []
-  return controlsOfPatch(patch, shelf).some(({ locked }) => locked)
-    ? ['Every control that could change a level is locked: unlock one, and balance again.']
-    : ['No control of this chain changes a level.']
+  const anyLocked = controlsOfPatch(patch, shelf).some(({ locked }) => locked)
+  return [reason(anyLocked ? 'all locked' : 'no control', {})]
 }

@@ -1,6 +1,6 @@
-import { atLeast } from '../findings'
+import { atLeast, type CureChange } from '../findings'
 import { findWays, fittingEdits, fittingPieces, type Way } from '../circuit'
-import { graphOf } from '../chain'
+import { graphOf, asSet } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
 import type { Edit } from '../edits'
 import {
@@ -14,14 +14,17 @@ import {
   PeakTarget,
   type Shelf,
   shelfFor,
+  endOf,
+  gearOf,
+  piecesOf,
+  boxNameOf,
+  boxOf,
 } from '../model'
 import { controlsOfPatch, freeControls } from './balance'
 
 /** A change that may cure something, before it is tried. */
 export interface Candidate {
-  what: string
-  /** A demand that is given up, a control that is freed, a thing put in or between, one put in another's place, or a microphone moved. */
-  kind: 'demand' | 'unlock' | 'insert' | 'swap' | 'place'
+  change: CureChange
   thing?: Gear
   edits: Edit[]
 }
@@ -56,10 +59,14 @@ export function candidatesFor(patch: Patch, shelf: Shelf, runs: readonly Run[]):
 }
 
 function nameOf({ patch, all }: Trouble, part: string): string {
-  const box = patch.boxes.find(({ id }) => id === part)
-  const piece = patch.links.flatMap(({ pieces }) => pieces).find(({ id }) => id === part)
-  return box?.name ?? all.get((box ?? piece)!.gear)!.name
+  const piece = piecesOf(patch).find(({ id }) => id === part)
+  return piece ? gearOf(all, piece.gear).name : boxNameOf(boxOf(patch, part), all)
 }
+
+const endsOf = (trouble: Trouble, { from, to }: Link): [string, string] => [
+  nameOf(trouble, from.box),
+  nameOf(trouble, to.box),
+]
 
 function unlocks(trouble: Trouble): Candidate[] {
   const { patch, shelf, runs } = trouble
@@ -71,7 +78,7 @@ function unlocks(trouble: Trouble): Candidate[] {
     links: patch.links.map((link) => ({ ...link, pieces: link.pieces.map(unlocked) })),
   }
   const movable = new Set(freeControls(graph, open, shelf).map(({ key }) => key))
-  const { reach } = levelsOfGraph(graph, (key) => graph.settings.get(key)!)
+  const { reach } = levelsOfGraph(graph, asSet(graph))
   return controlsOfPatch(patch, shelf)
     .filter(
       ({ key, locked }) =>
@@ -80,15 +87,15 @@ function unlocks(trouble: Trouble): Candidate[] {
     .map(({ key, control }): Candidate => {
       const [part] = key.split('.') as [string]
       return {
-        what: `Unlock ${control.name} of ${nameOf(trouble, part)}`,
-        kind: 'unlock',
+        change: { kind: 'unlock', control: control.name, box: nameOf(trouble, part) },
         edits: [{ kind: 'lock control', part, control: control.id, locked: false }],
       }
     })
 }
 
 /** Other places of the brief for a microphone, where it hears what it hears now. */
-function places({ patch, runs }: Trouble): Candidate[] {
+function places(trouble: Trouble): Candidate[] {
+  const { patch, runs } = trouble
   return patch.boxes.flatMap((box) => {
     const heard = new Set(runs.flatMap(({ entry, source }) => (entry.part === box.id ? [source.id] : [])))
     if (!box.place || heard.size === 0) return []
@@ -98,8 +105,7 @@ function places({ patch, runs }: Trouble): Candidate[] {
           id !== box.place && [...heard].every((source) => hears.some((each) => each.source === source)),
       )
       .map((place): Candidate => ({
-        what: `${box.name ?? box.id} at "${place.name}"`,
-        kind: 'place',
+        change: { kind: 'place', box: nameOf(trouble, box.id), place: place.name },
         edits: [{ kind: 'place box', box: box.id, place: place.id }],
       }))
   })
@@ -116,10 +122,13 @@ function padsBetween(trouble: Trouble): Candidate[] {
       .filter(({ gear }) => attenuates(gear))
       .map((fitting): Candidate => {
         const last = link.pieces.at(-1)
-        const where = fitting.replaces && last ? `in place of ${nameOf(trouble, last.id)} ` : ''
         return {
-          what: `${fitting.gear.name} ${where}between ${nameOf(trouble, link.from.box)} and ${nameOf(trouble, link.to.box)}`,
-          kind: 'insert',
+          change: {
+            kind: 'insert',
+            thing: fitting.gear.name,
+            between: endsOf(trouble, link),
+            replaces: fitting.replaces && last ? nameOf(trouble, last.id) : undefined,
+          },
           thing: fitting.gear,
           edits: fittingEdits(fitting, link, patch),
         }
@@ -156,8 +165,7 @@ const hangsElse = (patch: Patch, { pieces }: Link): boolean =>
 
 function boxBetween(trouble: Trouble, link: Link, thing: Gear): Candidate | undefined {
   const { patch, shelf, all } = trouble
-  const portOf = (end: Link['from']) =>
-    all.get(patch.boxes.find(({ id }) => id === end.box)!.gear)!.ports.find(({ id }) => id === end.port)!
+  const portOf = (end: Link['from']) => endOf(patch, all, end).port
   if (!isPluggable(portOf(link.from).connector) || !isPluggable(portOf(link.to).connector)) return undefined
   const used = idsOf(patch)
   const box = partId(thing.id, used)
@@ -184,8 +192,7 @@ function boxBetween(trouble: Trouble, link: Link, thing: Gear): Candidate | unde
     if (!first || !second) continue
     const laid = [into, out].map((each, index) => laidWith(each, index ? second : first, used))
     return {
-      what: `${thing.name} between ${nameOf(trouble, link.from.box)} and ${nameOf(trouble, link.to.box)}`,
-      kind: 'insert',
+      change: { kind: 'insert', thing: thing.name, between: endsOf(trouble, link) },
       thing,
       edits: [
         { kind: 'disconnect', link: link.id },
@@ -253,14 +260,13 @@ function swaps(trouble: Trouble): Candidate[] {
   return patch.boxes
     .filter(({ id }) => parts.has(id))
     .flatMap(({ id, gear }) => {
-      const { kind } = all.get(gear)!
+      const { kind } = gearOf(all, gear)
       // another camera is another film, and the desk belongs to the house
       if (kind === 'camera' || kind === 'desk') return []
       return [...all.values()]
         .filter((thing) => thing.kind === kind && thing.id !== gear)
         .map((thing): Candidate => ({
-          what: `${thing.name} in place of ${nameOf(trouble, id)}`,
-          kind: 'swap',
+          change: { kind: 'swap', thing: thing.name, replaces: nameOf(trouble, id) },
           thing,
           edits: [{ kind: 'swap', part: id, gear: thing.id }],
         }))
@@ -271,16 +277,14 @@ function demands({ plan }: Patch): Candidate[] {
   const targets = PeakTarget.options
     .filter((peakTarget) => peakTarget !== plan.peakTarget)
     .map((peakTarget): Candidate => ({
-      what: `Peaks at the ${peakTarget} target`,
-      kind: 'demand',
+      change: { kind: 'peak target', peakTarget },
       edits: [{ kind: 'change plan', to: { ...plan, peakTarget } }],
     }))
   const half = plan.marginDb / 2
   const margin: Candidate[] = half
     ? [
         {
-          what: `A margin of ${half.toFixed(1)} dB in place of ${plan.marginDb.toFixed(1)}`,
-          kind: 'demand',
+          change: { kind: 'margin', marginDb: half, beforeDb: plan.marginDb },
           edits: [{ kind: 'change plan', to: { ...plan, marginDb: half } }],
         },
       ]
@@ -288,8 +292,7 @@ function demands({ plan }: Patch): Candidate[] {
   const counting = (['recorder first', 'camera only'] as const)
     .filter(() => plan.counts === 'both good')
     .map((counts): Candidate => ({
-      what: counts === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first',
-      kind: 'demand',
+      change: { kind: 'counting', counts },
       edits: [{ kind: 'change plan', to: { ...plan, counts } }],
     }))
   return [...targets, ...margin, ...counting]

@@ -32,9 +32,9 @@ describe('cures', () => {
     const cures = curesOf(hot, shelf, { progress: (share) => shares.push(share) })!
     expect(shares.at(-1)).toBe(1)
     expect(
-      cures.some(({ kind, what, fits }) => kind === 'unlock' && fits && /^Unlock .* of Recorder/.test(what)),
+      cures.some(({ change, fits }) => change.kind === 'unlock' && fits && change.box.startsWith('Recorder')),
     ).toBe(true)
-    const pads = cures.filter(({ kind, fits }) => kind === 'insert' && fits)
+    const pads = cures.filter(({ change, fits }) => change.kind === 'insert' && fits)
     expect(pads.length).toBeGreaterThan(0)
     for (const cure of cures) {
       const after = applyEdits(hot, cure.edits, shelf)
@@ -53,8 +53,8 @@ describe('cures', () => {
     for (const { thing, price } of cures) if (thing && thing.owned > 0) expect(price).toBe(0)
   }, 60_000)
   it('bring no new fault of the wiring, and stop when cancelled', () => {
-    for (const { kind, thing } of curesOf(hot, shelf)!)
-      if (kind === 'insert') expect(['pad', 'preamplifier', 'mixer', 'recorder']).toContain(thing!.kind)
+    for (const { change, thing } of curesOf(hot, shelf)!)
+      if (change.kind === 'insert') expect(['pad', 'preamplifier', 'mixer', 'recorder']).toContain(thing!.kind)
     let asked = 0
     expect(curesOf(hot, shelf, { cancelled: () => ++asked > 3 })).toBeUndefined()
   }, 60_000)

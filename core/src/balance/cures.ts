@@ -1,5 +1,6 @@
+import type { CureChange } from '../findings'
 import { wiringFindings, wiringOf } from '../circuit'
-import { chainOf, graphOf } from '../chain'
+import { chainOf, graphOf, readingsOf } from '../chain'
 import { levelsOfPatch, type Run } from '../levels'
 import { applyEdits, type Edit } from '../edits'
 import { type Gear, type Patch, Refusal, type Shelf } from '../model'
@@ -19,9 +20,7 @@ import { suppliesOn } from './power'
 
 /** Something that would make the best settings better, with the settings that then are best. */
 export interface Cure {
-  /** What to do, in a few words. */
-  what: string
-  kind: Candidate['kind']
+  change: CureChange
   /** Money for what is not owned; 0 for what is, undefined where no price is known. */
   price: number | undefined
   /** The thing, where there is one. */
@@ -88,14 +87,14 @@ function troubled(runs: readonly Run[], patch: Patch): Run[] {
 
 function ratiosIn(patch: Patch, shelf: Shelf): RecordingRatios[] {
   const graph = graphOf(patch, shelf)
-  const readings = graph.nodes.map(({ read }) => read((key) => graph.settings.get(key)!))
+  const readings = readingsOf(graph)
   return ratiosByRecording(chainOf(graph, readings), aimsOf(graph, patch.plan))
 }
 
 function tried(
   patch: Patch,
   shelf: Shelf,
-  { what, kind, thing, edits }: Candidate,
+  { change, thing, edits }: Candidate,
   before: { score: Score; ratios: RecordingRatios[] },
   cancelled: () => boolean,
 ): Cure | undefined {
@@ -113,8 +112,7 @@ function tried(
   const ratios = ratiosIn(applyEdits(next, settings, shelf), shelf)
   if (!wins(before, found, ratios)) return undefined
   return {
-    what,
-    kind,
+    change,
     thing,
     price: !thing || thing.owned > 0 ? 0 : thing.price,
     fits: found.fits,
@@ -139,10 +137,12 @@ function wins(
 
 /** The recordings that were there before, the worst first: the first that differs by a decibel decides. */
 function clearer(before: readonly RecordingRatios[], after: readonly RecordingRatios[]): boolean {
-  const now = new Map(after.map(({ end, speechToNoiseDb }) => [end, speechToNoiseDb]))
-  const ends = before.filter(({ end }) => now.has(end))
-  const then = worstFirst(ends.map(({ speechToNoiseDb }) => speechToNoiseDb))
-  const with_ = worstFirst(ends.map(({ end }) => now.get(end)!))
+  const both = before.flatMap((then) => {
+    const now = after.find(({ end }) => end === then.end)
+    return now ? [{ then: then.speechToNoiseDb, now: now.speechToNoiseDb }] : []
+  })
+  const then = worstFirst(both.map((each) => each.then))
+  const with_ = worstFirst(both.map((each) => each.now))
   const decides = then.findIndex((figure, index) => Math.abs(with_[index]! - figure) >= worthDb)
   return decides >= 0 && with_[decides]! > then[decides]!
 }

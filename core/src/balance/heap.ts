@@ -1,3 +1,4 @@
+import { known } from '../model'
 /** What is least comes out first. Of equals, what came last. */
 export class Heap<T> {
   private readonly items: T[] = []
@@ -11,7 +12,7 @@ export class Heap<T> {
 
   /** Takes out so many of the least, or all there are. */
   some(most: number): T[] {
-    return Array.from({ length: Math.min(most, this.size) }, () => this.pop()!)
+    return Array.from({ length: Math.min(most, this.size) }, () => known(this.pop(), 'one that is left'))
   }
 
   push(item: T): void {

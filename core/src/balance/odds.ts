@@ -1,4 +1,4 @@
-import { chainOf, type Graph, graphOf, type Node, type Reading } from '../chain'
+import { chainOf, type Graph, graphOf, type Node, type Reading, readingsOf } from '../chain'
 import type { Figure, Patch, Shelf, Source } from '../model'
 import { normal, random } from '../signals'
 import { amplitudeDb } from '../units'
@@ -56,7 +56,7 @@ interface Tally {
  */
 export function oddsOf(patch: Patch, shelf: Shelf, draws: number, seed: number): Odds {
   const graph = graphOf(patch, shelf)
-  const readings = graph.nodes.map(({ read }) => read((key) => graph.settings.get(key)!))
+  const readings = readingsOf(graph)
   const tallies = aimsOf(graph, patch.plan).recordings.map((recording): Tally => ({
     recording,
     nodes: [...upstreamOf(graph, recording.end.node)],

@@ -1,4 +1,4 @@
-import type { PositionOf, Graph, Reading } from '../chain'
+import { type PositionOf, type Graph, type Reading, asSet } from '../chain'
 import { type Position, positionsOf } from '../model'
 import type { FreeControl } from './free-control'
 
@@ -142,7 +142,7 @@ export class Positions {
   private standing(controls: readonly number[], stop: readonly number[]): PositionOf {
     return (key) => {
       const place = controls.findIndex((control) => this.free[control]!.key === key)
-      return place < 0 ? this.graph.settings.get(key)! : this.all[controls[place]!]![stop[place]!]!
+      return place < 0 ? asSet(this.graph)(key) : this.all[controls[place]!]![stop[place]!]!
     }
   }
 

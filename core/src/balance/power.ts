@@ -1,10 +1,11 @@
 import { pluggedLink, reportOf, starves } from '../circuit'
-import { type Patch, type Shelf, shelfFor } from '../model'
+import { type Reason, reason } from '../findings'
+import { type Patch, type Shelf, shelfFor, boxOf, gearOf, linkOf } from '../model'
 
-/** A patch with the supplies on that its microphones want, and a sentence for each that was switched. */
+/** A patch with the supplies on that its microphones want, and a reason for each that was switched. */
 export interface Powered {
   patch: Patch
-  reasons: string[]
+  reasons: Reason[]
 }
 
 /**
@@ -18,13 +19,13 @@ export function suppliesOn(patch: Patch, commonShelf: Shelf): Powered {
 }
 
 function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: Shelf): Powered {
-  const link = patch.links.find(({ id }) => id === linkId)!
+  const link = linkOf(patch, linkId)
   const plugged = pluggedLink(patch, link, commonShelf)
   const same = { patch, reasons }
   if (!plugged?.output.needs?.length || !isStarved(patch, linkId, commonShelf)) return same
   const shelf = shelfFor(patch, commonShelf)
-  const box = patch.boxes.find(({ id }) => id === link.to.box)!
-  const gear = shelf.get(box.gear)!
+  const box = boxOf(patch, link.to.box)
+  const gear = gearOf(shelf, box.gear)
   const supplies = gear.ports.find(({ id }) => id === link.to.port)?.supplies ?? []
   for (const { name, when } of supplies) {
     const control = gear.controls.find(({ id }) => id === when?.control)
@@ -41,15 +42,13 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
         patch: next,
         reasons: [
           ...reasons,
-          `${capital(name)} of ${box.name ?? gear.name} is switched on: ${plugged.output.name} needs it.`,
+          reason('powered', { supply: name, box: box.name ?? gear.name, output: plugged.output.name }),
         ],
       }
     }
   }
   return same
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
 const reportsOf = (patch: Patch, shelf: Shelf) =>
   patch.links.flatMap((link) => {

@@ -1,4 +1,4 @@
-import { type PositionOf, chainOf, graphOf } from '../chain'
+import { type PositionOf, chainOf, graphOf, asSet } from '../chain'
 import { applyEdits, type Edit } from '../edits'
 import { type Patch, type Position, positionsOf, type Shelf } from '../model'
 import { aimsOf, scoreOf } from './aims'
@@ -35,7 +35,7 @@ export function pricesOf(
   })
   const graph = graphOf(applyEdits(patch, edits, shelf), shelf)
   const aims = aimsOf(graph, patch.plan)
-  const stands: PositionOf = (key) => graph.settings.get(key)!
+  const stands: PositionOf = asSet(graph)
   const worth = (at: PositionOf): Score =>
     scoreOf(
       chainOf(

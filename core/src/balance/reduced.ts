@@ -1,5 +1,5 @@
 import { type PositionOf, type Graph, type Node, noisePower, type Reading, stepsOf } from '../chain'
-import type { Position } from '../model'
+import { type Position, lastOf, known } from '../model'
 import { powerDb } from '../units'
 import { twinsOf } from './twins'
 
@@ -43,7 +43,7 @@ export function reducedGraph(
     const row = into === undefined ? undefined : rows[into]!
     const joins =
       row !== undefined &&
-      row.at(-1)!.index === feed &&
+      lastOf(row).index === feed &&
       nextCount[feed] === 1 &&
       !isEnd.has(feed) &&
       ![...row, node].some(
@@ -58,7 +58,7 @@ export function reducedGraph(
       rows.push([node])
     }
   }
-  const place = (index: number) => rowOf.get(index)!
+  const place = (index: number) => known(rowOf.get(index), `the row of node ${index}`)
   const reduced: Graph = {
     nodes: rows.map((row, index) => nodeOf(row, index, place)),
     steps: [],
@@ -107,7 +107,7 @@ function neededNodes(graph: Graph): boolean[] {
 
 function nodeOf(row: readonly Node[], index: number, place: (index: number) => number): Node {
   const [first] = row
-  const last = row.at(-1)!
+  const last = lastOf(row)
   const linked = first!.linked?.map(place)
   const shared = { index, feeds: first!.feeds.map(place), linked }
   if (row.length === 1) return { ...first!, ...shared }

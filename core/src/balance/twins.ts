@@ -1,5 +1,5 @@
-import type { PositionOf, Graph, Node, Reading } from '../chain'
-import type { Position } from '../model'
+import { type PositionOf, type Graph, type Node, type Reading, asSet } from '../chain'
+import { type Position, known } from '../model'
 import { combinationsOf } from './positions'
 
 /**
@@ -84,10 +84,11 @@ function readsAlike(
   moved: ReadonlyMap<string, readonly Position[]>,
 ): boolean {
   const keys = one.controls.filter((key) => moved.has(key))
-  return combinationsOf(keys.map((key) => moved.get(key)!.length)).every((stop) => {
+  const stopsOf = (key: string) => known(moved.get(key), `control ${key}`)
+  return combinationsOf(keys.map((key) => stopsOf(key).length)).every((stop) => {
     const at: PositionOf = (key) => {
       const place = keys.indexOf(key)
-      return place < 0 ? graph.settings.get(key)! : moved.get(key)![stop[place]!]!
+      return place < 0 ? asSet(graph)(key) : stopsOf(key)[stop[place]!]!
     }
     return inShort(one.read(at)) === inShort(other.read(at))
   })

@@ -1,5 +1,17 @@
 import { radioLinksOf } from '../radio'
-import { type Box, type Channel, type Gear, type Link, type Port, type Stage, stageNames } from '../model'
+import {
+  type Box,
+  type Channel,
+  type Gear,
+  type Link,
+  type Port,
+  type Stage,
+  stageNames,
+  boxNameOf,
+  endOf,
+  gearOf,
+  known,
+} from '../model'
 import { addNode, type Building, channelKey, sumOf } from './building'
 import { type Arrival, circuitOf, controlsOnLink, type Side } from './link-circuit'
 import type { CircuitFinding } from '../findings'
@@ -22,13 +34,13 @@ export function arrivals(building: Building, box: Box): Map<string, number> {
   const where = (key: string) => ({
     id: key,
     part: box.id,
-    partName: box.name ?? shelf.get(box.gear)!.name,
+    partName: boxNameOf(box, shelf),
   })
   return new Map(
     [...into].map(([key, ends]) => {
       const heard = ends.filter(({ silent }) => !silent)
       const counted = (heard.length ? heard : ends).map(({ node }) => node)
-      return [key, sumOf(graph, counted, where(key))!]
+      return [key, known(sumOf(graph, counted, where(key)), `what arrives at ${key}`)]
     }),
   )
 }
@@ -37,14 +49,13 @@ export function arrivals(building: Building, box: Box): Map<string, number> {
 function arrive(building: Building, link: Link, into: Map<string, Arrived[]>): void {
   const { graph, patch, shelf, commonShelf, driven } = building
   const end = (place: Link['from']) => {
-    const box = patch.boxes.find(({ id }) => id === place.box)!
-    const gear = shelf.get(box.gear)!
-    return { gear, name: box.name ?? gear.name, port: gear.ports.find(({ id }) => id === place.port)! }
+    const { gear, boxName: name, port } = endOf(patch, shelf, place)
+    return { gear, name, port }
   }
   const [from, to] = [end(link.from), end(link.to)]
   for (const { name, port } of [from, to])
     if (port.impedanceOhm === 'unknown')
-      graph.assumptions.push(`${name}, ${port.name}: impedance is not known; a typical value stands in`)
+      graph.assumptions.push({ partName: name, place: port.name, figure: 'impedanceOhm' })
   const circuit = circuitOf(patch, link, commonShelf)
   const channels: readonly Channel[] = to.port.channels === 2 ? ['left', 'right'] : ['left']
   for (const channel of channels) {
@@ -110,7 +121,7 @@ interface Row {
 
 function rowOf({ shelf }: Building, link: Link, to: { gear: Gear; name: string }): Row[] {
   const pieces = link.pieces.map((piece): Row => {
-    const gear = shelf.get(piece.gear)!
+    const gear = gearOf(shelf, piece.gear)
     return { part: piece.id, partName: gear.name, name: gear.name, gear, kind: 'piece' }
   })
   return [...pieces, { part: link.to.box, partName: to.name, name: 'Input', gear: to.gear, kind: 'junction' }]
@@ -126,7 +137,7 @@ function layRow(
   side: Side | undefined,
   stop: CircuitFinding | undefined,
 ): number {
-  const controls = controlsOnLink(patch, link, (id) => shelf.get(id)!)
+  const controls = controlsOnLink(patch, link, (id) => gearOf(shelf, id))
   let last = driver
   let domain: Domain = graph.nodes[driver]!.domain
   row.forEach(({ gear, ...each }, index) => {

@@ -9,6 +9,11 @@ import {
   stageNames,
   type Strip,
   controlKey,
+  boxOf,
+  gearOf,
+  known,
+  portOf,
+  piecesOf,
 } from '../model'
 import { arrivals } from './arrivals'
 import { addNode, type Building, channelKey, sumOf } from './building'
@@ -30,8 +35,8 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
     assumptions: [],
   }
   const building: Building = { graph, patch, shelf, commonShelf, driven: new Map() }
-  for (const part of [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)])
-    for (const control of shelf.get(part.gear)!.controls)
+  for (const part of [...patch.boxes, ...piecesOf(patch)])
+    for (const control of gearOf(shelf, part.gear).controls)
       graph.settings.set(controlKey(part.id, control.id), part.settings[control.id] ?? control.initial)
   for (const box of inOrder(patch)) layBox(building, box)
   linkAutomaticGain(graph)
@@ -42,7 +47,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
 /** Lays out the strips of a box behind what arrives at it. */
 function layBox(building: Building, box: Box): void {
   const { graph, patch, shelf, driven } = building
-  const gear = shelf.get(box.gear)!
+  const gear = gearOf(shelf, box.gear)
   const boxName = box.name ?? gear.name
   const arriving = arrivals(building, box)
   const intoBus = new Map<string, number[]>()
@@ -57,7 +62,7 @@ function layBox(building: Building, box: Box): void {
       return node === undefined ? undefined : { node, domain: graph.nodes[node]!.domain, plugged: false }
     }
     const from = strip.from
-    const port = gear.ports.find(({ id }) => id === from.port)!
+    const port = portOf(gear, from.port)
     if (port.connector === 'air') {
       const node = enterMicrophone(graph, patch, box, gear, strip)
       return node === undefined ? undefined : { node, domain: 'pressure', plugged: false }
@@ -78,7 +83,10 @@ function layBox(building: Building, box: Box): void {
     }
   }
   for (const [key, feeds] of intoPort)
-    driven.set(key, sumOf(graph, feeds, { id: key, part: box.id, partName: boxName })!)
+    driven.set(
+      key,
+      known(sumOf(graph, feeds, { id: key, part: box.id, partName: boxName }), `what leaves by ${key}`),
+    )
 }
 
 /** Lays out the stages of a strip; returns the last node. */
@@ -113,8 +121,7 @@ function layStages(
     if (stage.kind === 'recording' || stage.kind === 'listen')
       graph.ends.push({ node: last, box: box.id, gear, stage })
     for (const [field, value] of Object.entries(stage))
-      if (value === 'unknown')
-        graph.assumptions.push(`${boxName}, ${name}: ${words(field)} is not known; a typical value stands in`)
+      if (value === 'unknown') graph.assumptions.push({ partName: boxName, place: name, figure: field })
   })
   return last
 }
@@ -134,8 +141,7 @@ function inOrder(patch: Patch): Box[] {
   const visit = (box: Box) => {
     if (done.has(box.id)) return
     done.add(box.id)
-    for (const link of patch.links)
-      if (link.to.box === box.id) visit(patch.boxes.find(({ id }) => id === link.from.box)!)
+    for (const link of patch.links) if (link.to.box === box.id) visit(boxOf(patch, link.from.box))
     ordered.push(box)
   }
   patch.boxes.forEach(visit)
@@ -178,8 +184,3 @@ function linkAutomaticGain(graph: Graph): void {
     if (group.length > 1)
       for (const index of group) graph.nodes[index]!.linked = group.filter((each) => each !== index)
 }
-
-const words = (field: string) =>
-  field
-    .replace(/(DbuA|Dbu|Dba|DbfsA|DbvPa|DbSpl|Ohm|Db)$/, '')
-    .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)

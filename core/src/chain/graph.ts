@@ -1,7 +1,7 @@
 import type { TakenIn } from '../acoustics'
-import type { CircuitFinding } from '../findings'
-import type { Gear, Position, Source, Stage } from '../model'
-import type { Read } from './reading'
+import type { Assumption, CircuitFinding } from '../findings'
+import { type Gear, known, type Position, type Source, type Stage } from '../model'
+import type { PositionOf, Read, Reading } from './reading'
 
 export type Domain = 'pressure' | 'volts' | 'digital'
 
@@ -73,7 +73,7 @@ export interface Graph {
   /** Every control of the chain with its gear's initial or set position. */
   settings: Map<string, Position>
   /** Figures nobody knows, for which the typical value stands. */
-  assumptions: string[]
+  assumptions: Assumption[]
 }
 
 /** What goes on while somebody else pauses. */
@@ -98,3 +98,13 @@ export function comingBack(passing: readonly Source[]): Source[] {
 
 /** Whether the gain of a node follows a level with the given settings. */
 export const acts = (node: Node, at: Parameters<Read>[0]): boolean => node.read(at).follows !== undefined
+
+/** Where every control stands as the patch has it. */
+export const asSet =
+  ({ settings }: { settings: ReadonlyMap<string, Position> }): PositionOf =>
+  (key) =>
+    known(settings.get(key), `control ${key}`)
+
+/** What every node reads as. @param at where the controls stand: as the patch has them unless said otherwise */
+export const readingsOf = (graph: Graph, at: PositionOf = asSet(graph)): Reading[] =>
+  graph.nodes.map(({ read }) => read(at))

@@ -14,7 +14,7 @@ import {
   wayTo,
 } from '../circuit'
 import { type CircuitFinding, isDead } from '../findings'
-import { type Gear, type Link, type Patch, type Shelf, shelfFor, controlKey } from '../model'
+import { controlKey, type Gear, gearOf, known, type Link, type Patch, type Shelf, shelfFor } from '../model'
 import { thermalNoiseDbuA } from '../units'
 import type { PositionOf } from './reading'
 
@@ -67,9 +67,9 @@ export function circuitOf(patch: Patch, link: Link, shelf: Shelf): Circuit | und
     ...joined.flatMap((each) => [each, box(each.from.box)]),
     ...siblings(patch, link).flatMap((each) => [each, box(each.to.box)]),
   ]
-  const known = circuits.get(link)
-  if (known && known.around.length === around.length && known.around.every((each, at) => each === around[at]))
-    return known.circuit
+  const found = circuits.get(link)
+  if (found && found.around.length === around.length && found.around.every((each, at) => each === around[at]))
+    return found.circuit
   const circuit = solvedCircuit(patch, link, shelf)
   circuits.set(link, { around, circuit })
   return circuit
@@ -81,7 +81,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
   const fixed = gainsOf(plugged)
   const stop = fixed && stopOf(patch, link, shelf, plugged, fixed)
   if (!fixed || stop) {
-    const dead = stop ?? deadFinding(plugged)!
+    const dead = stop ?? known(deadFinding(plugged), `why link ${link.id} is dead`)
     return () => ({ stop: dead })
   }
   const { output, inputs } = plugged
@@ -157,14 +157,17 @@ const thermalDbuA = (ohm: number): number => (ohm > 0 ? thermalNoiseDbuA(ohm) : 
 /** Gains with the pieces as their controls stand; only those are turned while nothing else of the link changes. */
 function readingAt(patch: Patch, link: Link, shelf: Shelf, fixed: GainsOfLink): (at: PositionOf) => Gain[] {
   const all = shelfFor(patch, shelf)
-  const controls = controlsOnLink(patch, link, (id) => all.get(id)!)
+  const controls = controlsOnLink(patch, link, (id) => gearOf(all, id))
   if (controls.length === 0) return () => fixed.gains
   const byPosition = new Map<string, Gain[]>()
   return (at) => {
     const key = controls.map(at).join()
-    const known = byPosition.get(key) ?? gainsOf(pluggedLink(patch, link, shelf, at)!)?.gains ?? fixed.gains
-    byPosition.set(key, known)
-    return known
+    const gains =
+      byPosition.get(key) ??
+      gainsOf(known(pluggedLink(patch, link, shelf, at), `the circuit of link ${link.id}`))?.gains ??
+      fixed.gains
+    byPosition.set(key, gains)
+    return gains
   }
 }
 
@@ -202,11 +205,11 @@ const hostOf = (patch: Patch, piece: string): Link | undefined =>
   patch.links.find(({ pieces }) => pieces.some(({ id }) => id === piece))
 
 /** Controls on the pieces of a link and of all that hangs on the same output, as `part.control`. */
-export function controlsOnLink(patch: Patch, link: Link, gearOf: (id: string) => Gear): string[] {
+export function controlsOnLink(patch: Patch, link: Link, thing: (id: string) => Gear): string[] {
   const host = link.branch && hostOf(patch, link.branch.piece)
   return [...new Set([...siblings(patch, link), ...(host ? [host] : [])])].flatMap(({ pieces }) =>
     pieces.flatMap((piece) =>
-      ladderControls(gearOf(piece.gear)).map((control) => controlKey(piece.id, control)),
+      ladderControls(thing(piece.gear)).map((control) => controlKey(piece.id, control)),
     ),
   )
 }

@@ -6,7 +6,7 @@ import {
   steadyNoiseCrestDb,
   windNoiseDba,
 } from '../acoustics'
-import { type Box, type Gear, levelsOf, type Patch, type Strip } from '../model'
+import { type Box, type Gear, levelsOf, type Patch, type Strip, known } from '../model'
 import { powerSumDb, speedOfSoundMPerS } from '../units'
 import { addNode } from './building'
 import type { Graph } from './graph'
@@ -33,7 +33,10 @@ export function enterMicrophone(
     'pressure',
   )
   for (const { source: id, distanceM, angleDeg } of place.hears) {
-    const source = brief.sources.find((candidate) => candidate.id === id)!
+    const source = known(
+      brief.sources.find((candidate) => candidate.id === id),
+      `source ${id}`,
+    )
     const levels = levelsOf(source)
     const heard = (levelDb: number) => directLevelDb(levelDb, distanceM) + patternDb(pattern, angleDeg)
     graph.origins.push({

@@ -7,6 +7,7 @@ import {
   type Stage,
   valueOf,
   controlKey,
+  lastOf,
 } from '../model'
 import {
   calibratorSplDb,
@@ -72,7 +73,7 @@ export function amountDb(amount: Amount, part: string, at: PositionOf): number {
 function alongPoints(points: readonly (readonly [number, number])[], position: number): number {
   const after = points.findIndex(([x]) => x >= position)
   if (after === 0) return points[0]![1]
-  if (after === -1) return points.at(-1)![1]
+  if (after === -1) return lastOf(points)[1]
   const [x0, y0] = points[after - 1]!
   const [x1, y1] = points[after]!
   return y0 + ((y1 - y0) * (position - x0)) / (x1 - x0)

@@ -26,8 +26,9 @@ export function strayCapacitors(
 ): StrayCapacitor[] {
   const { lengthM = 0, picofaradPerM, corePicofaradPerM } = cable
   if (lengthM === 0 || (picofaradPerM === undefined && corePicofaradPerM === undefined)) return []
-  const shieldFarad = (picofaradPerM ?? corePicofaradPerM! / coresOverShield) * lengthM * 1e-12
-  const coreFarad = (corePicofaradPerM ?? picofaradPerM! * coresOverShield) * lengthM * 1e-12
+  // one of the two is there: what is not is worked out from the other
+  const shieldFarad = (picofaradPerM ?? (corePicofaradPerM ?? 0) / coresOverShield) * lengthM * 1e-12
+  const coreFarad = (corePicofaradPerM ?? (picofaradPerM ?? 0) * coresOverShield) * lengthM * 1e-12
   const conductors = conductorsOf(wires, from, to)
   const cores = conductors.filter(({ shield }) => !shield)
   const shield = shieldOf(cable, conductors, from, to)

@@ -8,6 +8,8 @@ import {
   type Patch,
   type Shelf,
   shelfFor,
+  boxOf,
+  gearOf,
 } from '../model'
 import { fits, type Half } from './contacts'
 import { type LinkReport, reportOf } from './findings'
@@ -204,9 +206,8 @@ function otherEnds(
 ): Pick<Link, 'from' | 'to' | 'branch' | 'joins'>[] {
   const shelf = shelfFor(patch, commonShelf)
   const ports = (end: Link['from'], direction: 'in' | 'out') => {
-    const box = patch.boxes.find(({ id }) => id === end.box)!
-    return shelf
-      .get(box.gear)!
+    const box = boxOf(patch, end.box)
+    return gearOf(shelf, box.gear)
       .ports.filter(
         (port) =>
           port.direction === direction &&

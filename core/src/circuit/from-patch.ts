@@ -7,6 +7,9 @@ import {
   type Shelf,
   shelfFor,
   controlKey,
+  endOf,
+  gearOf,
+  piecesOf,
 } from '../model'
 import { fits, type Half } from './contacts'
 import type { InputPort, OutputPort, Piece, PluggedLink, Tap } from './link'
@@ -32,10 +35,8 @@ function settingsAt(
 /** Both ends of a link of a patch as ports, where they have contacts. */
 function endsOf(patch: Patch, link: Link, shelf: Shelf, at?: Given) {
   const end = (place: Link['from']) => {
-    const box = patch.boxes.find(({ id }) => id === place.box)!
-    const gear = shelf.get(box.gear)!
-    const port = gear.ports.find(({ id }) => id === place.port)!
-    return { box, gear, port, name: `${box.name ?? gear.name}, ${port.name}` }
+    const { boxName, ...all } = endOf(patch, shelf, place)
+    return { ...all, name: `${boxName}, ${all.port.name}` }
   }
   const [from, to] = [end(link.from), end(link.to)]
   if (!hasContacts(from.port.connector) || !hasContacts(to.port.connector)) return undefined
@@ -129,15 +130,15 @@ class Layout {
   /** Where a further link begins: at the output, or at an end of a splitter that is laid. */
   startOf({ branch }: Link): Tap {
     const host = branch && this.placed.get(branch.piece)
-    return host === undefined ? 'output' : { piece: host, end: branch!.end }
+    return branch === undefined || host === undefined ? 'output' : { piece: host, end: branch.end }
   }
 
   /** Other outputs on a lead with several near ends load the link with what stands behind them. */
   restBeside(): void {
     for (const other of this.patch.links) {
-      const lead = other.joins && this.placed.get(other.joins.piece)
-      if (other.id !== this.link.id && lead !== undefined && other.pieces.length === 0)
-        this.rest(other, lead, other.joins!.end)
+      if (!other.joins || other.id === this.link.id || other.pieces.length > 0) continue
+      const lead = this.placed.get(other.joins.piece)
+      if (lead !== undefined) this.rest(other, lead, other.joins.end)
     }
     // the one whose lead this joins, when it is plugged straight into it: seen from here its end comes third
     const { joins } = this.link
@@ -148,13 +149,14 @@ class Layout {
 
   /** What is asked about comes first. */
   bringLastToFront(): void {
-    this.inputs.unshift(this.inputs.pop()!)
-    this.taps.inputs.unshift(this.taps.inputs.pop()!)
+    const lastFirst = <Item>(list: Item[]) => list.unshift(...list.splice(-1))
+    lastFirst(this.inputs)
+    lastFirst(this.taps.inputs)
   }
 
   private rowOf(each: Link): Piece[] | undefined {
     const row = each.pieces.map((part) => {
-      const thing = this.shelf.get(part.gear)!
+      const thing = gearOf(this.shelf, part.gear)
       return pieceOfGear(part.id, thing, settingsAt(part.id, thing, part.settings, this.at), part.reversed)
     })
     const merger = each.joins && mergingPiece(this.patch, each.joins, this.shelf, this.at)
@@ -190,9 +192,7 @@ function hangingWith(patch: Patch, link: Link, shelf: Shelf): { group: Link[]; b
     return count
   }
   const whole = siblings.filter((each) => {
-    const port = shelf
-      .get(patch.boxes.find(({ id }) => id === each.to.box)!.gear)!
-      .ports.find(({ id }) => id === each.to.port)!
+    const port = endOf(patch, shelf, each.to).port
     return hasContacts(port.connector)
   })
   return { group: whole.sort((one, other) => depth(one) - depth(other)), branches }
@@ -222,7 +222,7 @@ function mergingPiece(
   shelf: Shelf,
   at?: Given,
 ): Piece | undefined {
-  const found = patch.links.flatMap(({ pieces }) => pieces).find(({ id }) => id === wanted)
+  const found = piecesOf(patch).find(({ id }) => id === wanted)
   const thing = found && shelf.get(found.gear)
   const settings = thing && settingsAt(wanted, thing, found.settings, at)
   const piece = settings && pieceOfGear(wanted, thing, settings, found.reversed)

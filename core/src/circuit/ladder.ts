@@ -1,4 +1,4 @@
-import { type Contact, hasPins, type Passive, type Rung, type Shape } from '../model'
+import { type Contact, hasPins, type Passive, type Rung, type Shape, known } from '../model'
 import type { Terminal } from './link'
 
 /** A resistor of a ladder between two places of a piece. */
@@ -42,19 +42,20 @@ export function climb(
 ): Climbed {
   const resistors: LadderResistor[] = []
   const end = new Map(conductors.map((contact): [Contact, Terminal] => [contact, { end: 0, contact }]))
+  const reached = (contact: Contact) => known(end.get(contact), `conductor ${contact}`)
   const forward = (contact: Contact, ohm: number, index: number) => {
     const to: Terminal = { inside: `${contact} ${index}` }
-    resistors.push({ kind: 'resistor', from: end.get(contact)!, to, ohm })
+    resistors.push({ kind: 'resistor', from: reached(contact), to, ohm })
     end.set(contact, to)
   }
   rungs.forEach((rung, index) => {
     if ('seriesOhm' in rung)
       for (const contact of legs ?? conductors) forward(contact, rung.seriesOhm / (legs ? 2 : 1), index)
     else if (legs)
-      resistors.push({ kind: 'resistor', from: end.get(legs[0])!, to: end.get(legs[1])!, ohm: rung.shuntOhm })
+      resistors.push({ kind: 'resistor', from: reached(legs[0]), to: reached(legs[1]), ohm: rung.shuntOhm })
     else
       for (const contact of conductors)
-        resistors.push({ kind: 'resistor', from: end.get(contact)!, to: ground, ohm: rung.shuntOhm })
+        resistors.push({ kind: 'resistor', from: reached(contact), to: ground, ohm: rung.shuntOhm })
   })
   return { resistors, end }
 }

@@ -1,4 +1,4 @@
-import { type Gear, isPiece, type Link, type Patch, type Shelf, shelfFor } from '../model'
+import { type Gear, isPiece, type Link, type Patch, type Shelf, shelfFor, endOf, gearOf } from '../model'
 import { fits } from './contacts'
 import { pieceOfGear } from './pieces'
 import { halfOf } from './ports'
@@ -17,8 +17,8 @@ export type Start =
 export function startAt(patch: Patch, end: Link['from'], commonShelf: Shelf): Start | undefined {
   const shelf = shelfFor(patch, commonShelf)
   const gearAt = (place: Link['from']) => {
-    const gear = shelf.get(patch.boxes.find(({ id }) => id === place.box)!.gear)!
-    return { gear, port: gear.ports.find(({ id }) => id === place.port)! }
+    const { gear, port } = endOf(patch, shelf, place)
+    return { gear, port }
   }
   const { gear, port } = gearAt(end)
   const output = halfOf(port, gear)
@@ -37,10 +37,10 @@ export function startAt(patch: Patch, end: Link['from'], commonShelf: Shelf): St
   const [first] = root.pieces
   const into = gearAt(root.to)
   const next = first
-    ? pieceOfGear(first.id, shelf.get(first.gear)!, first.settings, first.reversed)?.ends[0]
+    ? pieceOfGear(first.id, gearOf(shelf, first.gear), first.settings, first.reversed)?.ends[0]
     : halfOf(into.port, into.gear)
   const splitter = [...shelf.values()]
-    .filter((each) => isPiece(each) && each.passive!.more?.length)
+    .filter((each) => isPiece(each) && each.passive?.more?.length)
     .sort((one, other) => Number(other.owned > 0) - Number(one.owned > 0))
     .find((each) => {
       const piece = pieceOfGear(each.id, each, {})

@@ -47,10 +47,10 @@ export function soundsBackwards(link: PluggedLink, netlist: Netlist, input: numb
 /** Whether sound arrives as volts, as a stream that the input reads, or as what it cannot read. */
 export function arrivesAs(link: PluggedLink): 'volts' | 'stream' | 'nothing' {
   const { output, inputs } = link
-  const [input] = inputs
-  if (!output.digital && !input!.digital && !passesConverter(link, 0)) return 'volts'
+  const { digital } = inputs[0]!
+  if (!output.digital && !digital && !passesConverter(link, 0)) return 'volts'
   const arrives = arrivesAsStream(link, 0)
-  if (arrives !== (input!.digital !== undefined)) return 'nothing'
+  if (arrives !== (digital !== undefined)) return 'nothing'
   if (!arrives || !output.digital) return 'volts'
-  return output.digital.ratesHz.some((hz) => input!.digital!.ratesHz.includes(hz)) ? 'stream' : 'nothing'
+  return output.digital.ratesHz.some((hz) => digital?.ratesHz.includes(hz)) ? 'stream' : 'nothing'
 }

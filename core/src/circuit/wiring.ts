@@ -1,5 +1,5 @@
 import { bySeverity, type CircuitFinding } from '../findings'
-import { type Link, type Patch, type Shelf, shelfFor } from '../model'
+import { type Link, type Patch, type Shelf, shelfFor, boxNameOf, boxOf, endOf } from '../model'
 import type { LinkReport } from './findings'
 import { reportOf } from './findings'
 import { pluggedLink } from './from-patch'
@@ -29,15 +29,14 @@ export function wiringOf(
 export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): CircuitFinding | undefined {
   if (link.branch) return undefined
   const shelf = shelfFor(patch, commonShelf)
-  const boxOf = (id: string) => patch.boxes.find((box) => box.id === id)!
-  const port = (end: Link['from']) => shelf.get(boxOf(end.box).gear)!.ports.find(({ id }) => id === end.port)!
+  const port = (end: Link['from']) => endOf(patch, shelf, end).port
   const socket = (end: Link['from']) => `${end.box}.${port(end).socketOf ?? end.port}`
   const mine = socket(link.from)
   const other = patch.links.find(
     (each) => each.id !== link.id && !each.branch && (socket(each.from) === mine || socket(each.to) === mine),
   )
   if (!other) return undefined
-  const name = (id: string) => boxOf(id).name ?? shelf.get(boxOf(id).gear)!.name
+  const name = (id: string) => boxNameOf(boxOf(patch, id), shelf)
   const far = other.from.box === link.from.box ? other.to.box : other.from.box
   const [boxName, portName] = [name(link.from.box), port(link.from).name]
   return {

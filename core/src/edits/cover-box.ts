@@ -1,14 +1,14 @@
 import { z } from 'zod'
 import { Cover, Id } from '../model'
 import { editKind } from './edit-kind'
-import { boxOf, withBox } from './parts'
+import { findBox, withBox } from './parts'
 
 /** What is pulled over a microphone against wind; null: nothing. */
 export const coverBox = editKind(
   z.strictObject({ kind: z.literal('cover box'), box: Id, cover: Cover.nullable() }),
   {
     apply: (patch, { box, cover }) => withBox(patch, box, (each) => ({ ...each, cover: cover ?? undefined })),
-    inverse: (before, edit) => ({ ...edit, cover: boxOf(before, edit.box)?.cover ?? null }),
+    inverse: (before, edit) => ({ ...edit, cover: findBox(before, edit.box)?.cover ?? null }),
     words: ({ box, cover }, names) => `${names.part(box)} covered with ${cover ?? 'nothing'}`,
   },
 )

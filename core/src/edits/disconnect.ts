@@ -24,7 +24,7 @@ function disconnected(patch: Patch, id: string): Patch {
       from.box === pulled.from.box &&
       from.port === pulled.from.port,
   )
-  const kept = heir ? pulled.pieces.slice(0, splitters.indexOf(heir.branch!.piece) + 1) : []
+  const kept = heir?.branch ? pulled.pieces.slice(0, splitters.indexOf(heir.branch.piece) + 1) : []
   const without = splitters.slice(kept.length).reduce(unbranched, { ...patch, links })
   return {
     ...without,

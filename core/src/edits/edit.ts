@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Patch, Shelf } from '../model'
+import { type Patch, type Shelf, known } from '../model'
 import { addBox } from './add-box'
 import { changeBrief } from './change-brief'
 import { changePlan } from './change-plan'
@@ -71,7 +71,8 @@ const byName = new Map(
 )
 
 /** The kind of an edit. Its schema has let only known kinds in. */
-export const kindOf = (edit: Edit): Pick<AnyKind, 'apply' | 'inverse' | 'words'> => byName.get(edit.kind)!
+export const kindOf = (edit: Edit): Pick<AnyKind, 'apply' | 'inverse' | 'words'> =>
+  known(byName.get(edit.kind), `edit ${edit.kind}`)
 
 /** The patch with one edit, before anything checks it. */
 export const applied = (patch: Patch, edit: Edit, shelf: Shelf): Patch =>

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Id } from '../model'
 import { editKind } from './edit-kind'
-import { boxOf, withBox } from './parts'
+import { findBox, withBox } from './parts'
 
 /** Which line source of the brief a desk or player carries; null: none. */
 export const feedBox = editKind(
@@ -9,7 +9,7 @@ export const feedBox = editKind(
   {
     apply: (patch, { box, source }) =>
       withBox(patch, box, (each) => ({ ...each, source: source ?? undefined })),
-    inverse: (before, edit) => ({ ...edit, source: boxOf(before, edit.box)?.source ?? null }),
+    inverse: (before, edit) => ({ ...edit, source: findBox(before, edit.box)?.source ?? null }),
     words: ({ box, source }, names) =>
       source === null
         ? `${names.part(box)} carries nothing`

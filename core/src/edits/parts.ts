@@ -41,7 +41,7 @@ export function withBox(
   return { ...patch, boxes: patch.boxes.map((box) => (box.id === id ? change(box) : box)) }
 }
 
-export const boxOf = (patch: Patch, id: string) => patch.boxes.find((box) => box.id === id)
+export const findBox = (patch: Patch, id: string) => patch.boxes.find((box) => box.id === id)
 
 /** A link with other pieces between its ends. Throws a Refusal when it is not there. */
 export function withPieces(patch: Patch, id: string, pieces: (link: Link) => Link['pieces']): Patch {

@@ -281,9 +281,10 @@ function hotterHelps(run: Run): boolean {
 
 /** What is loudest where the run is tightest: the source itself, something else, or the place. */
 export function loudestIn(run: Run): Loudest {
-  const point = run.tightest && run.points[run.tightest.point]
+  const { tightest } = run
+  const point = tightest && run.points[tightest.point]
   if (!point) return 'source'
-  if (run.tightest!.ceiling.onset) return 'first word after a pause'
+  if (tightest.ceiling.onset) return 'first word after a pause'
   if (point.placePeakDb > point.peakDb.loudest) return 'place'
   return point.wholePeakDb - point.peakDb.loudest > 6 ? 'all together' : 'source'
 }

@@ -1,5 +1,5 @@
-import { type Box, type Gear, type Patch, type Shelf, shelfFor, controlKey } from '../model'
-import { type Graph, graphOf } from '../chain'
+import { type Box, type Gear, type Patch, type Shelf, shelfFor, controlKey, gearOf } from '../model'
+import { type Graph, graphOf, asSet } from '../chain'
 import { type Levels, levelsOfGraph } from './run'
 
 /**
@@ -17,7 +17,7 @@ export function incrementalLevels(): (patch: Patch, shelf: Shelf) => Levels {
       for (const [control, position] of Object.entries(box.settings))
         set.set(controlKey(box.id, control), position)
     const initial = last.patch === patch ? undefined : initials(patch, shelf)
-    return levelsOfGraph(graph, (key) => set.get(key) ?? initial?.get(key) ?? graph.settings.get(key)!)
+    return levelsOfGraph(graph, (key) => set.get(key) ?? initial?.get(key) ?? asSet(graph)(key))
   }
 }
 
@@ -26,7 +26,7 @@ function initials(patch: Patch, commonShelf: Shelf): Map<string, string | number
   const shelf = shelfFor(patch, commonShelf)
   return new Map(
     patch.boxes.flatMap(({ id, gear }) =>
-      shelf.get(gear)!.controls.map((control) => [controlKey(id, control.id), control.initial] as const),
+      gearOf(shelf, gear).controls.map((control) => [controlKey(id, control.id), control.initial] as const),
     ),
   )
 }
@@ -46,7 +46,7 @@ export function sameCircuits(one: Patch, other: Patch, commonShelf: Shelf): bool
         box.name === now.name &&
         box.place === now.place &&
         box.source === now.source &&
-        changed(box, now).every((control) => !inCircuit(shelf.get(box.gear)!, control)))
+        changed(box, now).every((control) => !inCircuit(gearOf(shelf, box.gear), control)))
     )
   })
 }

@@ -15,9 +15,10 @@ import {
   soundingPower,
   type Walked,
   waysOfSource,
+  asSet,
 } from '../chain'
-import type { CircuitFinding } from '../findings'
-import type { CeilingShape, Patch, Shelf, Source } from '../model'
+import type { Assumption, CircuitFinding } from '../findings'
+import { type CeilingShape, type Patch, type Shelf, type Source, lastOf } from '../model'
 import { amplitudeDb, powerDb, sineEquivalentPeakDb } from '../units'
 import type { TrackAim } from './window'
 import { pathsOf, type Path } from './paths'
@@ -131,13 +132,13 @@ export interface Levels {
   runs: Run[]
   /** For each control (`part.control`) the runs that it changes. */
   reach: Record<string, string[]>
-  assumptions: string[]
+  assumptions: Assumption[]
 }
 
 /** Every run of a patch with its present settings. The patch must have passed `checkPatch`. */
 export function levelsOfPatch(patch: Patch, shelf: Shelf): Levels {
   const graph = graphOf(patch, shelf)
-  return levelsOfGraph(graph, (key) => graph.settings.get(key)!)
+  return levelsOfGraph(graph, asSet(graph))
 }
 
 /** The same on a compiled graph, with settings given from outside. */
@@ -250,11 +251,13 @@ function runAlong(reader: ChainReader, path: Path): Run {
   const points = pointsAlong(reader, heard, nodes)
   const first = chain.graph.nodes[nodes[0]!]!
   const last = chain.graph.nodes[end.node]!
-  const lastPoint = points.at(-1)!
+  const lastPoint = lastOf(points)
   const track = end.stage.kind === 'recording' ? end.stage.track : last.id
   const entry = chain.graph.entryNoises.find(({ node }) => node === origin.node)
   const ratios = ratiosAt(reader, heard, end.node)
-  const stopping = nodes.map((index) => chain.graph.nodes[index]!).find(({ stop }) => stop)
+  const stopping = nodes
+    .map((index) => chain.graph.nodes[index]!)
+    .flatMap(({ stop, part, partName }) => (stop ? [{ finding: stop, part, partName }] : []))[0]
   const ways = waysAt(reader, heard, end.node)
   return {
     id: `${origin.source.id}>${nodes.length > 1 ? first.part : end.box}>${end.box}.${track}`,
@@ -286,7 +289,7 @@ function runAlong(reader: ChainReader, path: Path): Run {
     shares: sharesAt(reader, heard, end.node),
     byEntry: entryShare(chain, heard, end.node, first.part),
     ways,
-    stop: stopping && { finding: stopping.stop!, part: stopping.part, partName: stopping.partName },
+    stop: stopping,
     tightest: tightestOf(points),
   }
 }

@@ -8,8 +8,8 @@ export interface Comparison {
   predicted: number
   measured: number | null
   differenceDb: number | null
-  /** What the difference hints at; empty when it is within what voices and rooms do by themselves. */
-  hint: string
+  /** Which way it lies off by more than voices and rooms do by themselves; left out: within that. */
+  off?: 'high' | 'low'
 }
 
 /** Differences a person makes by speaking another day. */
@@ -26,8 +26,6 @@ export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparis
     unit: string,
     predicted: number,
     value: number | null,
-    high: string,
-    low: string,
   ): Comparison => {
     const differenceDb = value === null ? null : value - predicted
     const far = differenceDb !== null && Math.abs(differenceDb) > naturalSpreadDb
@@ -37,41 +35,13 @@ export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparis
       predicted,
       measured: value,
       differenceDb,
-      hint: far ? (differenceDb > 0 ? high : low) : '',
+      ...(far && { off: differenceDb > 0 ? ('high' as const) : ('low' as const) }),
     }
   }
   return [
-    row(
-      'loudest peak',
-      'dBFS',
-      run.peakDb,
-      measured.peakDbfs,
-      'louder than the brief says, or nearer',
-      'quieter than the brief says, farther off, or a box turned lower',
-    ),
-    row(
-      'typical speech',
-      'dBFS(A)',
-      run.typicalDb,
-      measured.speechDbfsA,
-      'the voice, the distance or a gain is higher than planned',
-      'the voice, the distance or a gain is lower than planned',
-    ),
-    row(
-      'noise in the pauses',
-      'dBFS(A)',
-      run.noiseWithPlaceDb,
-      measured.noiseDbfsA,
-      'the place is louder, or a box is noisier than its figures',
-      'the place is quieter than the brief says',
-    ),
-    row(
-      'speech-to-noise',
-      'dB',
-      run.speechToNoiseDb,
-      ratio,
-      'better than planned',
-      'worse than planned: look at the noise first',
-    ),
+    row('loudest peak', 'dBFS', run.peakDb, measured.peakDbfs),
+    row('typical speech', 'dBFS(A)', run.typicalDb, measured.speechDbfsA),
+    row('noise in the pauses', 'dBFS(A)', run.noiseWithPlaceDb, measured.noiseDbfsA),
+    row('speech-to-noise', 'dB', run.speechToNoiseDb, ratio),
   ]
 }

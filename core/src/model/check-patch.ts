@@ -152,7 +152,7 @@ function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf
   const host = patch.links.find(({ pieces }) => pieces.some(({ id }) => id === piece))
   const says = (what: string) => [`Link "${link.id}" begins at a splitter "${piece}", ${what}.`]
   if (!host || host === link) return says('which lies in no other link')
-  const gear = shelf.get(host.pieces.find(({ id }) => id === piece)!.gear)
+  const gear = shelf.get(host.pieces.find(({ id }) => id === piece)?.gear ?? '')
   const ends = 2 + (gear?.passive?.more?.length ?? 0)
   if (end >= ends) return says(`which has no end ${end}`)
   const sameOutput = host.from.box === link.from.box && host.from.port === link.from.port
@@ -176,7 +176,7 @@ function joinProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf):
   if (!host || host === link) return says('which lies in no other link')
   if (host.to.box !== link.to.box || host.to.port !== link.to.port)
     return says('which is plugged in elsewhere')
-  const gear = shelf.get(host.pieces.find(({ id }) => id === piece)!.gear)
+  const gear = shelf.get(host.pieces.find(({ id }) => id === piece)?.gear ?? '')
   if (end >= 2 + (gear?.passive?.more?.length ?? 0)) return says(`which has no end ${end}`)
   const taken = patch.links.some(
     (other) => other.id !== link.id && other.joins?.piece === piece && other.joins.end === end,

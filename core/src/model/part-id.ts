@@ -1,3 +1,4 @@
+import { piecesOf } from './lookup'
 import type { Patch } from './patch'
 
 /** A short id for a part of a chain, after what it is and not yet in use. */
@@ -9,4 +10,4 @@ export function partId(base: string, used: readonly string[]): string {
 
 /** All ids of parts in use. */
 export const idsOf = (patch: Patch): string[] =>
-  [...patch.boxes, ...patch.links, ...patch.links.flatMap(({ pieces }) => pieces)].map(({ id }) => id)
+  [...patch.boxes, ...patch.links, ...piecesOf(patch)].map(({ id }) => id)

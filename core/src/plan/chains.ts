@@ -2,7 +2,19 @@ import { findWays, type Way } from '../circuit'
 import { atLeast } from '../findings'
 import { applyEdits, type Edit } from '../edits'
 import { plugIn } from '../advice'
-import { type Gear, idsOf, isPluggable, type Link, partId, type Patch, type Port, type Shelf } from '../model'
+import {
+  type Gear,
+  idsOf,
+  isPluggable,
+  type Link,
+  partId,
+  type Patch,
+  type Port,
+  type Shelf,
+  shelfFor,
+  gearOf,
+  boxOf,
+} from '../model'
 import { radioLinksOf } from '../radio'
 
 type End = Link['from']
@@ -101,8 +113,7 @@ export class ChainBuilder {
   }
 
   private gearOf(box: string): Gear {
-    const { gear } = this.patch.boxes.find(({ id }) => id === box)!
-    return this.patch.gear.find(({ id }) => id === gear) ?? this.shelf.get(gear)!
+    return gearOf(shelfFor(this.patch, this.shelf), boxOf(this.patch, box).gear)
   }
 }
 

@@ -3,7 +3,7 @@ import { checkGear, checkPatch, type Gear } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
-import { verdictOf } from '../words'
+import { reasonWords, verdictOf } from '../words'
 import { type HeardWith, planScene, scenarios, unknownCameras } from './index'
 
 const camera = (id: string): Gear => shelf.get(id) ?? unknownCameras.find((each) => each.id === id)!.gear
@@ -45,7 +45,7 @@ describe('a scene planned from three answers', () => {
   )
   it('switches on the power that a microphone needs, and says so', () => {
     const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
-    expect(best!.reasons.join(' ')).toMatch(/Phantom power of .* is switched on/)
+    expect(best!.reasons.map(reasonWords).join(' ')).toMatch(/Phantom power of .* is switched on/)
     expect(best!.through).toHaveLength(1)
   })
   it('gives two voices a microphone each where they wear one, and one to both where it is on a boom', () => {

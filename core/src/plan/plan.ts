@@ -1,6 +1,6 @@
 import { balance, settingsOf, worstRatioDb } from '../balance'
 import { applyEdits } from '../edits'
-import { atLeast, isDead } from '../findings'
+import { type Reason, atLeast, isDead } from '../findings'
 import { findingsOf, levelsOfPatch, type Run } from '../levels'
 import {
   type Gear,
@@ -35,7 +35,7 @@ export interface Planned {
   /** A box beside the camera records too. */
   backedUp: boolean
   /** What was switched on, which ceiling is met first, what limits the clearness. */
-  reasons: string[]
+  reasons: Reason[]
   /** Findings that are at least harmful, and those of them that are dead. */
   troubles: number
   dead: number

@@ -1,4 +1,4 @@
-import { type Box, type Gear, type Patch, type RadioSet, type Shelf, shelfFor } from '../model'
+import { type Box, type Gear, type Patch, type RadioSet, type Shelf, shelfFor, endOf } from '../model'
 import { intermodulation, type Product } from './intermodulation'
 
 /** A box that sends or receives, with the carrier it is set to. */
@@ -29,9 +29,7 @@ export function radioLinksOf(patch: Patch, commonShelf: Shelf): RadioLink[] {
   const shelf = shelfFor(patch, commonShelf)
   return patch.links.flatMap((link): RadioLink[] => {
     const [sender, receiver] = [link.from, link.to].map((end) => {
-      const box = patch.boxes.find(({ id }) => id === end.box)!
-      const gear = shelf.get(box.gear)!
-      const port = gear.ports.find(({ id }) => id === end.port)!
+      const { box, gear, port } = endOf(patch, shelf, end)
       return port.connector === 'radio' ? { box, gear } : undefined
     })
     if (!sender || !receiver) return []

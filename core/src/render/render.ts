@@ -1,3 +1,4 @@
+import { known } from '../model'
 import { type PositionOf, type Chain, chainOf, type End, type Graph, type Node } from '../chain'
 import { AgcFollower } from '../dynamics'
 import { DelayLine } from './delay'
@@ -119,7 +120,8 @@ class Entries {
 
   add(node: number, block: Float32Array): void {
     for (const each of this.lines)
-      if (each.node === node) each.line.add(this.spoken.get(each.source)!, block, each.size)
+      if (each.node === node)
+        each.line.add(known(this.spoken.get(each.source), each.source), block, each.size)
     for (const each of this.noises)
       if (each.node === node) each.ambience.add(block, this.scratch, this.fromFrame)
   }

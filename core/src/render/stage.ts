@@ -36,7 +36,7 @@ export function stageOnSamples(
   const out = stage?.kind === 'radio' ? (rendering.dropouts?.get(node.part) ?? 0) : 0
   const air = out > 0 ? new Air(out, rateHz, seed + node.index) : undefined
   const delay = node.delayS ? new DelayLine(Math.round(node.delayS * rateHz)) : undefined
-  const scratch = delay ? new Float32Array(4096) : undefined
+  const scratch = new Float32Array(delay ? 4096 : 0)
   return {
     run: (block, spoken) => {
       if (inputRms > 0) table.add(block, inputRms)
@@ -45,7 +45,7 @@ export function stageOnSamples(
       follow?.(block, spoken)
       if (gain !== 1) for (let index = 0; index < block.length; index++) block[index]! *= gain
       air?.apply(block)
-      if (delay) delay.apply(block, scratch!)
+      delay?.apply(block, scratch)
       if (outputRms > 0) table.add(block, outputRms)
       after?.apply(block)
       quantiser?.apply(block)

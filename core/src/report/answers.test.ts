@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { balance, pricesOf } from '../balance'
 import { channelsOf, levelsOfPatch } from '../levels'
 import { clipFindings, compareWithRun } from '../measure'
-import { clipWords } from '../words'
+import { clipWords, comparisonHint } from '../words'
 import { applyEdits } from '../edits'
 import {
   BalanceAnswer,
@@ -109,13 +109,13 @@ describe('measured beside planned', () => {
       speechDbfsA: run.typicalDb - 1,
       noiseDbfsA: run.noiseWithPlaceDb + 1,
     })
-    expect(compareWithRun(near, run).map(({ hint }) => hint)).toEqual(['', '', '', ''])
+    expect(compareWithRun(near, run).map(comparisonHint)).toEqual(['', '', '', ''])
     const far = channel({
       peakDbfs: run.peakDb - 9,
       speechDbfsA: run.typicalDb + 9,
       noiseDbfsA: run.noiseWithPlaceDb + 12,
     })
-    const hints = compareWithRun(far, run).map(({ hint }) => hint)
+    const hints = compareWithRun(far, run).map(comparisonHint)
     expect(hints[0]).toMatch(/quieter than the brief/)
     expect(hints[1]).toMatch(/higher than planned/)
     expect(hints[2]).toMatch(/place is louder, or a box is noisier/)

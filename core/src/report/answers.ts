@@ -11,16 +11,26 @@ import { leakageDb, type WiredLink, wiringFindings } from '../circuit'
 import type { Finding, LevelFinding } from '../findings'
 import { channelsOf, findingsOf, type Levels, type Moments, monoLosses, type Run } from '../levels'
 import { clipFindings } from '../measure'
-import type {
-  BalanceAnswer,
-  LevelsAnswer,
-  Measurement,
-  MeasureAnswer,
-  OddsAnswer,
-  Patch,
-  WiringAnswer,
+import {
+  type BalanceAnswer,
+  type LevelsAnswer,
+  type Measurement,
+  type MeasureAnswer,
+  type OddsAnswer,
+  type Patch,
+  type WiringAnswer,
+  known,
 } from '../model'
-import { circuitWords, clipWords, levelWords, type Sentences, verdictOf, whereWords } from '../words'
+import {
+  circuitWords,
+  clipWords,
+  levelWords,
+  type Sentences,
+  verdictOf,
+  whereWords,
+  assumptionWords,
+  reasonWords,
+} from '../words'
 
 const finite = (db: number): number | null => (Number.isFinite(db) ? db : null)
 const moments = ({ quietest, typical, loudest }: Moments) => ({
@@ -38,7 +48,7 @@ export function levelsAnswer(patch: Patch, levels: Levels): LevelsAnswer {
     patch: patch.name,
     runs: levels.runs.map((run) => runAnswer(run, patch)),
     reach: levels.reach,
-    assumptions: levels.assumptions,
+    assumptions: levels.assumptions.map(assumptionWords),
     findings: findingsOf(levels, contextOf(patch)).map(levelFinding),
   }
 }
@@ -136,7 +146,7 @@ export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Pri
     before: score(found.before),
     after: score(found.after),
     changes: found.changes,
-    reasons: found.reasons,
+    reasons: found.reasons.map(reasonWords),
     prices: [...prices],
     combinations: found.combinations,
     evaluations: found.evaluations,
@@ -202,7 +212,7 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
     findings: wiringFindings(wiring).map((finding) => ({
       severity: finding.severity,
       about: finding.code,
-      link: finding.subject.link!,
+      link: known(finding.subject.link, 'the link of a finding'),
       where: whereWords(finding.subject),
       ...circuitWords(finding),
     })),

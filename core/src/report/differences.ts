@@ -1,6 +1,6 @@
 import { signed } from '../units'
 import { levelsOfPatch, type Run, whereItStops } from '../levels'
-import { type Patch, positionName, type Shelf, shelfFor } from '../model'
+import { type Patch, positionName, type Shelf, shelfFor, piecesOf } from '../model'
 
 /** Something that differs between two settings of a chain, as a person reads it. */
 export interface Difference {
@@ -24,7 +24,7 @@ export function differencesOf(one: Patch, other: Patch, commonShelf: Shelf): Dif
 
 function controlsApart(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
   const shelf = shelfFor(one, commonShelf)
-  const partsOf = (patch: Patch) => [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
+  const partsOf = (patch: Patch) => [...patch.boxes, ...piecesOf(patch)]
   const others = new Map(partsOf(other).map((part) => [part.id, part]))
   return partsOf(one).flatMap((part) => {
     const twin = others.get(part.id)

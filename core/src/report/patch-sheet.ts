@@ -1,6 +1,6 @@
 import { type WiredLink, wiringFindings } from '../circuit'
 import { channelsOf, type Levels, monoLosses } from '../levels'
-import { type Link, type Patch, positionName, type Shelf, shelfFor } from '../model'
+import { type Link, type Patch, positionName, type Shelf, shelfFor, boxNameOf, endOf, gearOf } from '../model'
 import { cautionWords, circuitWords } from '../words'
 import { cautionsOf } from './cautions'
 
@@ -54,19 +54,20 @@ export function patchSheet(
 
 /** Every link from plug to plug, with what lies between. */
 function plugsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['plugs'] {
-  const end = ({ box: id, port }: Link['from']) => {
-    const box = boxes.find((each) => each.id === id)!
-    const gear = shelf.get(box.gear)!
-    return `${box.name ?? gear.name}: ${gear.ports.find((each) => each.id === port)!.name}`
+  const end = (at: Link['from']) => {
+    const { boxName, port } = endOf({ boxes }, shelf, at)
+    return `${boxName}: ${port.name}`
   }
   const pieceName = (id: string) => {
     const piece = links.flatMap(({ pieces }) => pieces).find((each) => each.id === id)
-    return piece ? shelf.get(piece.gear)!.name : id
+    return piece ? gearOf(shelf, piece.gear).name : id
   }
   return links.map(({ from, to, pieces, branch, joins }) => {
     const through = [
       ...(branch ? [`other end of ${pieceName(branch.piece)}`] : []),
-      ...pieces.map(({ gear, reversed }) => `${shelf.get(gear)!.name}${reversed ? ' (turned round)' : ''}`),
+      ...pieces.map(
+        ({ gear, reversed }) => `${gearOf(shelf, gear).name}${reversed ? ' (turned round)' : ''}`,
+      ),
       ...(joins ? [`other socket of ${pieceName(joins.piece)}`] : []),
     ]
     return { from: end(from), through: through.join(', '), to: end(to) }
@@ -76,17 +77,15 @@ function plugsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['plugs'] {
 /** Every box and piece with controls, each as it is set. */
 function settingsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['settings'] {
   const parts = [
-    ...boxes.map((box) => ({ ...box, name: box.name ?? shelf.get(box.gear)!.name })),
+    ...boxes.map((box) => ({ ...box, name: boxNameOf(box, shelf) })),
     ...links.flatMap(({ pieces }) =>
-      pieces.map((piece) => ({ ...piece, name: shelf.get(piece.gear)!.name })),
+      pieces.map((piece) => ({ ...piece, name: gearOf(shelf, piece.gear).name })),
     ),
   ]
   return parts.flatMap(({ gear, settings, name }) => {
-    const set = shelf
-      .get(gear)!
-      .controls.map(
-        (control) => `${control.name} ${positionName(control, settings[control.id] ?? control.initial)}`,
-      )
+    const set = gearOf(shelf, gear).controls.map(
+      (control) => `${control.name} ${positionName(control, settings[control.id] ?? control.initial)}`,
+    )
     return set.length ? [{ box: name, set }] : []
   })
 }

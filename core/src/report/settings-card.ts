@@ -1,6 +1,6 @@
 import { signed } from '../units'
 import type { Levels, Run } from '../levels'
-import { type Patch, positionName, type Shelf, shelfFor } from '../model'
+import { type Patch, positionName, type Shelf, shelfFor, boxNameOf, gearOf } from '../model'
 
 /** The settings of a whole patch on one page: where each control stands, and what each meter should read. */
 export interface SettingsCard {
@@ -16,13 +16,13 @@ const whole = (value: number): string => signed(value, 0)
 export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): SettingsCard {
   const shelf = shelfFor(patch, commonShelf)
   const parts = [
-    ...patch.boxes.map((box) => ({ ...box, shown: box.name ?? shelf.get(box.gear)!.name })),
+    ...patch.boxes.map((box) => ({ ...box, shown: boxNameOf(box, shelf) })),
     ...patch.links.flatMap(({ pieces }) =>
-      pieces.map((piece) => ({ ...piece, shown: shelf.get(piece.gear)!.name })),
+      pieces.map((piece) => ({ ...piece, shown: gearOf(shelf, piece.gear).name })),
     ),
   ]
   const boxes = parts.flatMap(({ gear, settings, shown }) => {
-    const controls = shelf.get(gear)!.controls.map((control) => ({
+    const controls = gearOf(shelf, gear).controls.map((control) => ({
       name: control.name,
       stands: positionName(control, settings[control.id] ?? control.initial),
     }))

@@ -11,7 +11,7 @@ import {
   softListeningDbSpl,
   whereItStops,
 } from '../levels'
-import type { Plan } from '../model'
+import { type Plan } from '../model'
 import { decibels, percent, shownDb, signed } from '../units'
 import { circuitWords } from './circuit'
 import { loudestWords, overloadWords } from './levels'

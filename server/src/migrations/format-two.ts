@@ -1,5 +1,5 @@
 import { type Kysely, sql } from 'kysely'
-import { currentFormat } from '@iron-hush/core/model'
+import { currentFormat, lastOf } from '@iron-hush/core/model'
 
 /** Where patches, edits and gear are kept as JSON. */
 const stored = [
@@ -18,7 +18,7 @@ export async function formatTwo(db: Kysely<unknown>): Promise<void> {
         select ctid::text place, ${json} json from ${table} where ctid > ${after}::tid order by ctid limit ${rowsAtOnce}
       `.execute(db)
       if (rows.length === 0) break
-      after = rows.at(-1)!.place
+      after = lastOf(rows).place
       for (const row of rows) {
         const now = JSON.stringify(currentFormat(row.json))
         if (now !== JSON.stringify(row.json))

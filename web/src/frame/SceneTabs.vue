@@ -15,7 +15,7 @@ const scene = useScene()
       :aria-selected="each.id === scene.document!.id"
       @click="scene.goTo(each.id)"
     >
-      {{ each.id === scene.document!.id ? scene.patch!.name : each.name }}
+      {{ each.id === scene.document!.id ? scene.openPatch.name : each.name }}
     </button>
   </div>
 </template>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { askedOfRuns } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
-import { circuitWords, foundWell, levelWords, whereWords } from '@iron-hush/core/words'
+import { circuitWords, foundWell, levelWords, whereWords, assumptionWords } from '@iron-hush/core/words'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 
@@ -56,8 +56,8 @@ const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrec
         </dt>
         <dd>{{ finding.why }} {{ finding.remedy }}</dd>
       </dl>
-      <p v-for="assumption in scene.levels?.assumptions" :key="assumption" class="quiet">
-        Assumed: {{ assumption }}.
+      <p v-for="(assumption, at) in scene.levels?.assumptions" :key="at" class="quiet">
+        Assumed: {{ assumptionWords(assumption) }}.
       </p>
     </section>
     <div class="run">

@@ -1,3 +1,4 @@
+import { known } from '@iron-hush/core/model'
 import { useEventListener } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
 import { useHistory } from '../state/history'
@@ -18,7 +19,13 @@ export function useKeys(): void {
     station: ({ key }) => {
       // on Roll the figures are for marks, where no thumb or eye should have to look
       if (route.name === 'roll') return false
-      void router.push({ name: stations.find((each) => each.key === key)!.name, params: route.params })
+      void router.push({
+        name: known(
+          stations.find((each) => each.key === key),
+          `station ${key}`,
+        ).name,
+        params: route.params,
+      })
     },
     gear: () => {
       if (route.name === 'roll') return false

@@ -35,7 +35,7 @@ export function useStationStates() {
   const recorded = computed(() => scene.runs.filter(({ end }) => end.kind === 'recording'))
 
   const brief = computed(() => {
-    const { sources } = scene.patch!.brief
+    const { sources } = scene.openPatch.brief
     const heard = new Set(recorded.value.filter(({ stop }) => !stop).map(({ source }) => source.id))
     const unheard = sources.filter(({ id }) => !heard.has(id)).length
     return !sources.length ? nothing : unheard ? inProgress(`${unheard} not recorded`) : settled

@@ -1,4 +1,6 @@
+import { known } from '@iron-hush/core/model'
 import { defineStore, storeToRefs } from 'pinia'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Edit } from '@iron-hush/core/edits'
 import { useOutbox } from '../sync/outbox'
@@ -43,6 +45,8 @@ export const useScene = defineStore('scene', () => {
     shoots,
     document,
     patch,
+    /** The same, for what is shown only while a scene is open. */
+    openPatch: computed(() => known(patch.value, 'an open scene')),
     conflict,
     loadShoots,
     open,

@@ -100,7 +100,7 @@ describe('a scene', () => {
   })
   it('does not count a field that writes back what it was given', async () => {
     const scene = await opened()
-    scene.change([{ kind: 'change plan', to: scene.patch!.plan }], 'plan')
+    scene.change([{ kind: 'change plan', to: scene.openPatch.plan }], 'plan')
     expect(useHistory().canUndo).toBeUndefined()
     expect(useOutbox().count).toBe(0)
   })
@@ -158,7 +158,7 @@ describe('a source that nothing records', () => {
   it('is told of, and leaves the run that was looked at in sight', async () => {
     const scene = await opened()
     const before = scene.run!.id
-    scene.change([{ kind: 'change brief', to: withSource(scene.patch!.brief, 'line') }], 'a feed')
+    scene.change([{ kind: 'change brief', to: withSource(scene.openPatch.brief, 'line') }], 'a feed')
     expect(scene.findings[0]).toMatchObject({ code: 'unrecorded', severity: 'dead' })
     expect(scene.run!.id).toBe(before)
   })

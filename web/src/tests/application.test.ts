@@ -114,7 +114,11 @@ beforeEach(async () => {
     removeEventListener: () => undefined,
   }))
 })
-afterEach(() => wrapper?.unmount())
+afterEach(async () => {
+  // what is still on its way belongs to this test, not to the storage of the next
+  await useScene().flush()
+  wrapper?.unmount()
+})
 
 describe('the frame', () => {
   it('shows the stations with their states and the verdict with its reasons', async () => {

@@ -4,7 +4,15 @@ import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
-import { type Gear, type Link, type Measurement, type Patch, Refusal, shelfOf } from '@iron-hush/core/model'
+import {
+  type Gear,
+  type Link,
+  type Measurement,
+  type Patch,
+  Refusal,
+  shelfOf,
+  known,
+} from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
 import { planScene, type Question, suggestScene } from '@iron-hush/core/plan'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
@@ -31,9 +39,10 @@ async function answered<T>(work: () => Promise<T>): Promise<Told<T>> {
 
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
-  balance: (patch: Patch, gear: Gear[]) => answered(async () => balance(patch, shelfOf(gear))!),
+  balance: (patch: Patch, gear: Gear[]) =>
+    answered(async () => known(balance(patch, shelfOf(gear)), 'a balance that nobody cancels')),
   cures: (patch: Patch, gear: Gear[], progress: (share: number, cure?: Cure) => void) =>
-    curesOf(patch, shelfOf(gear), { progress })!,
+    known(curesOf(patch, shelfOf(gear), { progress }), 'cures that nobody cancels'),
   safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
     saferPlan(patch, shelfOf(gear), limit, draws, seed),
   findWays: (patch: Patch, link: Link, gear: Gear[], search: WaySearch, found: (way: Way) => void) =>
@@ -74,7 +83,10 @@ const api = {
         shown = share
         progress(share)
       }
-      return (await measureWav(fileSource(file), name, { progress: watch }))!
+      return known(
+        await measureWav(fileSource(file), name, { progress: watch }),
+        'a measurement that nobody cancels',
+      )
     }),
   madeUpClip: (clip: TalkingClip): Uint8Array => wavBytes([talkingClip(clip)], clip.rateHz),
 }

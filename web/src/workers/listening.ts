@@ -1,6 +1,6 @@
-import { type PositionOf, graphOf } from '@iron-hush/core/chain'
+import { type PositionOf, graphOf, asSet } from '@iron-hush/core/chain'
 import { type Heard, heardIn } from '@iron-hush/core/measure'
-import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
+import { type Patch, Refusal, type Shelf, known } from '@iron-hush/core/model'
 import { dropoutsOf } from '@iron-hush/core/radio'
 import { clipVoice, render, voiceOf } from '@iron-hush/core/render'
 
@@ -36,7 +36,7 @@ export function renderTrack(
     ({ box: at, stage }) => at === box && stage.kind === 'recording' && stage.track === track,
   )
   if (!end) throw new Refusal('This recording is no longer in the chain. Choose another run to listen to.')
-  const at: PositionOf = (key) => graph.settings.get(key)!
+  const at: PositionOf = asSet(graph)
   const frames = seconds * renderRateHz
   const samples = new Float32Array(frames)
   const running = render(graph, at, {
@@ -49,7 +49,7 @@ export function renderTrack(
     dropouts: radioM === undefined ? undefined : dropoutsOf(patch, shelf, radioM),
   })
   for (const { fromFrame, tracks } of running) {
-    samples.set(tracks.get(end)!, fromFrame)
+    samples.set(known(tracks.get(end), `track ${end}`), fromFrame)
     progress(fromFrame / frames)
   }
   return { samples, rateHz: renderRateHz, heard: heardIn(samples, renderRateHz) }

@@ -18,7 +18,7 @@ import PartRow from './PartRow.vue'
 
 /** Everything that the brief holds: sources, noises and places, each added, named, changed and removed. */
 const scene = useScene()
-const brief = computed(() => scene.patch!.brief)
+const brief = computed(() => scene.openPatch.brief)
 const change = (to: Partial<Brief>, name: string) => scene.change([{ kind: 'change brief', to }], name)
 
 type Line = Extract<Source, { kind: 'line' }>
@@ -58,7 +58,7 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
         :name="source.name"
         :last="brief.sources.length === 1"
         @rename="renameSource(source.id, $event)"
-        @remove="scene.change(sourceRemoved(scene.patch!, source.id), `removing ${source.name}`)"
+        @remove="scene.change(sourceRemoved(scene.openPatch, source.id), `removing ${source.name}`)"
       >
         <template v-if="source.kind === 'line'">
           <template v-for="moment in moments" :key="moment">
@@ -132,7 +132,7 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
         :key="place.id"
         :name="place.name"
         @rename="renamePlace(place.id, $event)"
-        @remove="scene.change(placeRemoved(scene.patch!, place.id), `removing ${place.name}`)"
+        @remove="scene.change(placeRemoved(scene.openPatch, place.id), `removing ${place.name}`)"
       />
       <p class="add">
         Add <button type="button" @click="change(withNewPlace(brief), 'adding a place')">place</button>

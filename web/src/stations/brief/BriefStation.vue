@@ -20,7 +20,7 @@ import RankedPlaces from './RankedPlaces.vue'
 
 const scene = useScene()
 const view = useView()
-const brief = computed(() => scene.patch!.brief)
+const brief = computed(() => scene.openPatch.brief)
 const chosen = ref('')
 const source = computed(
   () => brief.value.sources.find(({ id }) => id === chosen.value) ?? brief.value.sources[0]!,
@@ -57,7 +57,7 @@ const roomChoices = computed(() =>
     : [...typicalRooms, brief.value.room],
 )
 const heardAt = (place: Brief['places'][number]) =>
-  place.hears.find((each) => each.source === source.value.id)!.distanceM
+  place.hears.find((each) => each.source === source.value.id)?.distanceM ?? 0
 const step = 0.05
 /** A role takes an article, a proper name does not. */
 const opening = computed(() => {

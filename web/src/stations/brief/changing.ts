@@ -30,7 +30,7 @@ export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
     changeSource({ levelsDba: movedLevels(now.levelsDba, to) }, 'the level')
   }
   const changePicture = (to: Partial<Brief['picture']>) =>
-    change(withPicture(scene.patch!, gear.shelf, { ...brief.value.picture, ...to }), 'the picture')
+    change(withPicture(scene.openPatch, gear.shelf, { ...brief.value.picture, ...to }), 'the picture')
   const changeRoom = (to: Partial<Brief['room']>) =>
     change({ room: { ...brief.value.room, ...to } }, 'the room')
   const changeNoise = (id: string, to: Partial<Brief['noises'][number]>) =>

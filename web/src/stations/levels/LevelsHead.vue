@@ -15,7 +15,7 @@ const shows = defineModel<'run' | 'runs'>('shows', { required: true })
 const mode = defineModel<ScaleMode>('mode', { required: true })
 const ambience = defineModel<boolean>('ambience', { required: true })
 const scene = useScene()
-const plan = computed(() => scene.patch!.plan)
+const plan = computed(() => scene.openPatch.plan)
 
 const views = [
   { id: 'run', name: 'this run' },
@@ -40,7 +40,7 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   <div class="station-head">
     <h1>Levels</h1>
     <SceneSelect />
-    <span class="what">{{ scene.patch!.note }}</span>
+    <span class="what">{{ scene.openPatch.note }}</span>
     <SelectButton
       v-model="shows"
       :options="views"

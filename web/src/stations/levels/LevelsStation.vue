@@ -53,7 +53,7 @@ const controlRow = useTemplateRef('controlRow')
 
 const run = computed(() => scene.run)
 const columns = computed(() => (run.value ? columnsOf(run.value) : []))
-const plan = computed(() => scene.patch!.plan)
+const plan = computed(() => scene.openPatch.plan)
 /** A run is opened at its narrowest place. */
 watch(
   () => run.value?.id,
@@ -69,11 +69,11 @@ watch(
 
 /** Power switches and channels, which stand under no stage of their own. */
 const powers = computed(() =>
-  run.value ? powerControls(run.value, columns.value, scene.patch!, gear.shelf) : [],
+  run.value ? powerControls(run.value, columns.value, scene.openPatch, gear.shelf) : [],
 )
 const sets = computed(() =>
   columns.value.map(({ controls }, index) =>
-    standingControls(scene.patch!, gear.shelf, [...controls, ...(powers.value[index] ?? [])]),
+    standingControls(scene.openPatch, gear.shelf, [...controls, ...(powers.value[index] ?? [])]),
   ),
 )
 const turn = useTurnControl()
@@ -162,7 +162,7 @@ useShortcuts({
         :mode
         :selected
         :pins
-        :place-words="placeWords(run, scene.patch!.brief)"
+        :place-words="placeWords(run, scene.openPatch.brief)"
         :moment-words="momentWords(run)"
         :spread-db="2 * spreadDb[run.source.kind]"
         @choose="selected = $event"

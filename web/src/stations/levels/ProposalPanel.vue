@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { cureWords, reasonWords } from '@iron-hush/core/words'
 import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed } from 'vue'
@@ -22,7 +23,7 @@ const cost = (price: number | undefined) =>
         <b :class="proposal.fits ? 'settled' : 'iron'">{{
           proposal.fits ? '\u2713 Nothing to change.' : '\u25B2 No setting is better than this one.'
         }}</b>
-        {{ proposal.reasons.join(' ') }}
+        {{ proposal.reasons.map(reasonWords).join(' ') }}
       </p>
       <p v-else>
         <b :class="proposal.fits ? 'settled' : 'iron'"
@@ -37,7 +38,7 @@ const cost = (price: number | undefined) =>
         speech-to-noise; least headroom
         <span class="figure"
           >{{ signed(proposal.before.headroomDb) }} &rarr; {{ signed(proposal.after.headroomDb) }} dB</span
-        >. {{ proposal.reasons.join(' ') }}
+        >. {{ proposal.reasons.map(reasonWords).join(' ') }}
       </p>
       <Button v-if="proposal.changes.length" label="Accept all" size="small" @click="acceptAll()" />
       <Button
@@ -54,9 +55,9 @@ const cost = (price: number | undefined) =>
       Trying what the shelf has, each balanced anew: {{ Math.round(tried * 100) }} %
     </p>
     <ul v-if="cures" aria-label="Cures">
-      <li v-for="each in shownCures" :key="each.what">
+      <li v-for="each in shownCures" :key="cureWords(each.change)">
         <button type="button" @click="takeCure(each)">
-          <b>{{ each.what }}</b>
+          <b>{{ cureWords(each.change) }}</b>
           <span class="quiet">{{ cost(each.price) }}</span>
           <span :class="each.fits ? 'settled' : 'iron'"
             >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} speech-to-noise of

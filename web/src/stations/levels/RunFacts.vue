@@ -11,7 +11,8 @@ import { printSettingsCard } from '../../print/settings-card'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import HissStrip from './HissStrip.vue'
-import { chanceLimits, chanceWords } from './odds'
+import { chanceWords } from '@iron-hush/core/words'
+import { chanceLimits } from './odds'
 
 /** What the run in hand comes to: figures, odds, what a step would do, pauses, and who makes the hiss. */
 const props = defineProps<{

@@ -9,7 +9,7 @@ import { type Plan, trackKey } from '@iron-hush/core/model'
 import HissStrip from './HissStrip.vue'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
-import { chanceWords } from './odds'
+import { chanceWords } from '@iron-hush/core/words'
 
 /** Every run to a recording side by side, as each file will hold it: voice, ceiling and floors in dBFS. */
 const props = defineProps<{

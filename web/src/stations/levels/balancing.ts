@@ -47,9 +47,10 @@ function useProposal() {
       if (job === mine) running.value = false
     }
   }
-  const ask = () => propose(true, () => startBalance(scene.patch!, gear.all))
+  const ask = () => propose(true, () => startBalance(scene.openPatch, gear.all))
   /** Settings that keep clipping rarer than a limit, as a proposal. */
-  const askSafer = (limit: number) => propose(false, () => startSaferBalance(scene.patch!, gear.all, limit))
+  const askSafer = (limit: number) =>
+    propose(false, () => startSaferBalance(scene.openPatch, gear.all, limit))
   return { proposal, running, forPlan, ask, askSafer, forget }
 }
 

@@ -1,5 +1,6 @@
 import { ref, shallowRef } from 'vue'
 import { byWorth, type Cure } from '@iron-hush/core/balance'
+import { cureWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startCures } from '../../workers/compute'
@@ -42,6 +43,6 @@ export function useCuring() {
     stopCuring()
     cures.value = undefined
   }
-  const takeCure = ({ what, edits }: Cure) => scene.change(edits, what)
+  const takeCure = ({ change, edits }: Cure) => scene.change(edits, cureWords(change))
   return { cures, tried, curing, cure, stopCuring, forgetCures, takeCure }
 }

@@ -1,7 +1,7 @@
 import { onUnmounted, ref, shallowRef, watch } from 'vue'
 import { equalLoudness } from '@iron-hush/core/measure'
 import { applyEdits, type Edit } from '@iron-hush/core/edits'
-import type { Patch } from '@iron-hush/core/model'
+import { type Patch, known } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
@@ -66,7 +66,7 @@ function useRendering() {
   }
   /** Whether it was rendered to its end, and not cancelled or refused. */
   async function render(sides: readonly Side[]): Promise<boolean> {
-    const { end } = scene.run!
+    const { end } = known(scene.run, 'a run to listen to')
     cancel()
     progress.value = 0
     const mine = startListen(

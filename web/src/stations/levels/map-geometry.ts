@@ -1,3 +1,4 @@
+import { lastOf } from '@iron-hush/core/model'
 import { scaleLinear } from 'd3-scale'
 import { computed, type Ref } from 'vue'
 import { type Column, type Run, wholePeakAtSourceDb, whereItStops } from '@iron-hush/core/levels'
@@ -56,7 +57,7 @@ export function useMapGeometry(
   const step = computed(() => (width.value - margin.left - margin.right) / props.columns.length)
   /** The voice lies straight across: the scale is referred to the source, or to the file. */
   const steady = computed(() => props.mode !== 'volts')
-  const wholeShift = computed(() => (props.mode === 'dbfs' ? props.run.points.at(-1)!.gainFromSourceDb : 0))
+  const wholeShift = computed(() => (props.mode === 'dbfs' ? lastOf(props.run.points).gainFromSourceDb : 0))
   const drawn = useDrawnColumns(props, { y, step })
   const band = computed(() => {
     const { peak, typical, quietest } = props.run.atSource

@@ -38,7 +38,7 @@ export function usePlayer() {
   /** Lets one of them be heard. */
   function mix(heard: number, volumeDb: number): void {
     for (const [index, { gain }] of voices.entries())
-      gain.gain.setTargetAtTime(index === heard ? 10 ** (volumeDb / 20) : 0, context!.currentTime, fadeS)
+      gain.gain.setTargetAtTime(index === heard ? 10 ** (volumeDb / 20) : 0, gain.context.currentTime, fadeS)
   }
 
   function stop(): void {

@@ -4,6 +4,8 @@ import { balance } from '@iron-hush/core/balance'
 import { mount } from '@vue/test-utils'
 import { ref } from 'vue'
 import type { Cure } from '@iron-hush/core/balance'
+import { reason } from '@iron-hush/core/findings'
+import { cureWords } from '@iron-hush/core/words'
 import { tuning, shelf } from '../../tests/demo'
 import ProposalPanel from './ProposalPanel.vue'
 import PrimeVue from 'primevue/config'
@@ -17,9 +19,8 @@ describe('cures', () => {
     headroomDb,
     changes: 1,
   })
-  const cure = (what: string, price: number | undefined, fits: boolean): Cure => ({
-    what,
-    kind: 'insert',
+  const cure = (thing: string, price: number | undefined, fits: boolean): Cure => ({
+    change: { kind: 'swap', thing, replaces: 'Recorder' },
     price,
     fits,
     before: score(20, -4),
@@ -34,12 +35,12 @@ describe('cures', () => {
         ...balance(tuning, shelf)!,
         fits: false,
         changes: [],
-        reasons: ['No setting keeps 3 dB under every ceiling.'],
+        reasons: [reason('no control', {})],
       }),
       cures: ref(cures),
       tried: ref(0.4),
       curing: ref(curing),
-      takeCure: ({ what }: Cure) => taken.push(what),
+      takeCure: ({ change }: Cure) => taken.push(cureWords(change)),
       acceptAll: () => undefined,
       cancel: () => undefined,
       cure: () => undefined,
@@ -56,7 +57,7 @@ describe('cures', () => {
     expect(pad!.text()).toMatch(/A pad.*to buy, about 15.*20\.0 \u2192 31\.\d dB, headroom 3\.0 dB/)
     expect(gun!.text()).toMatch(/price not known.*nearer/)
     await pad!.trigger('click')
-    expect(given.taken).toEqual(['A pad'])
+    expect(given.taken).toEqual(['A pad in place of Recorder'])
   })
   it('show how far they are, and say so when there are none', () => {
     expect(panel(balancing([], true)).text()).toContain('40 %')

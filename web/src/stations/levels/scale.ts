@@ -1,3 +1,4 @@
+import { lastOf } from '@iron-hush/core/model'
 import type { Column, Run } from '@iron-hush/core/levels'
 
 /** How the vertical scale of the level map is read. */
@@ -8,7 +9,7 @@ const step = 20
 /** What must be added to a level at the source to read it at a column in a mode; undefined where it has no reading. */
 export function shiftOf(mode: ScaleMode, run: Run, column: Column): number | undefined {
   if (mode === 'source') return 0
-  if (mode === 'dbfs') return run.points.at(-1)!.gainFromSourceDb
+  if (mode === 'dbfs') return lastOf(run.points).gainFromSourceDb
   return column.domain === 'volts' ? column.gainFromSourceDb : undefined
 }
 

@@ -13,7 +13,7 @@ import OutcomeLine from './OutcomeLine.vue'
 const emit = defineEmits<{ close: []; added: [box: string] }>()
 const scene = useScene()
 const gear = useGear()
-const patch = computed(() => scene.patch!)
+const patch = computed(() => scene.openPatch)
 const all = computed(() => shelfFor(patch.value, gear.shelf))
 const things = computed(() =>
   [...all.value.values()]
@@ -54,7 +54,7 @@ const outcome = computed(() =>
 
 function add(): void {
   const [first] = edits.value
-  if (first?.kind === 'add box' && scene.change(edits.value, `adding ${thing.value!.name}`))
+  if (first?.kind === 'add box' && scene.change(edits.value, `adding ${thing.value?.name}`))
     emit('added', first.box.id)
 }
 

@@ -11,6 +11,7 @@ import {
   lineSources,
   positionName,
   shelfFor,
+  gearOf,
 } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -22,9 +23,9 @@ const props = defineProps<{ box: Box }>()
 const emit = defineEmits<{ close: [] }>()
 const scene = useScene()
 const gear = useGear()
-const patch = computed(() => scene.patch!)
+const patch = computed(() => scene.openPatch)
 const all = computed(() => shelfFor(patch.value, gear.shelf))
-const thing = computed(() => all.value.get(props.box.gear)!)
+const thing = computed(() => gearOf(all.value, props.box.gear))
 const others = computed(() => swapsFor(patch.value, props.box, gear.shelf))
 const links = computed(() =>
   patch.value.links.filter(({ from, to }) => from.box === props.box.id || to.box === props.box.id),

@@ -2,7 +2,7 @@
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { joinAt } from '@iron-hush/core/circuit'
-import { shelfFor } from '@iron-hush/core/model'
+import { shelfFor, boxNameOf, boxOf, gearOf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
@@ -14,9 +14,9 @@ const props = defineProps<{ box: string; direction: 'in' | 'out' }>()
 const emit = defineEmits<{ close: []; added: [box: string] }>()
 const scene = useScene()
 const gear = useGear()
-const patch = computed(() => scene.patch!)
+const patch = computed(() => scene.openPatch)
 const shelf = computed(() => shelfFor(patch.value, gear.shelf))
-const thing = computed(() => shelf.value.get(patch.value.boxes.find(({ id }) => id === props.box)!.gear)!)
+const thing = computed(() => gearOf(shelf.value, boxOf(patch.value, props.box).gear))
 const boxName = computed(() => patch.value.boxes.find(({ id }) => id === props.box)?.name ?? thing.value.name)
 const taken = (port: string) =>
   patch.value.links.some(({ from, to }) =>
@@ -79,8 +79,7 @@ const there = computed(() =>
   patch.value.boxes.flatMap((box) =>
     box.id === props.box
       ? []
-      : shelf.value
-          .get(box.gear)!
+      : gearOf(shelf.value, box.gear)
           .ports.filter(
             ({ id, direction, connector }) =>
               direction !== props.direction &&
@@ -90,7 +89,7 @@ const there = computed(() =>
           )
           .map(({ id, name }) => ({
             id: `${box.id}.${id}`,
-            name: `${box.name ?? shelf.value.get(box.gear)!.name}: ${name}`,
+            name: `${boxNameOf(box, shelf.value)}: ${name}`,
             end: { box: box.id, port: id },
           })),
   ),

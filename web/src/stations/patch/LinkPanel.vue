@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/advice'
 import { contactStates, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
-import { type Link, shelfFor } from '@iron-hush/core/model'
+import { type Link, shelfFor, endOf } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
 import { circuitWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
@@ -19,14 +19,13 @@ const props = defineProps<{ link: Link }>()
 const emit = defineEmits<{ close: [] }>()
 const scene = useScene()
 const gear = useGear()
-const patch = computed(() => scene.patch!)
+const patch = computed(() => scene.openPatch)
 const shelf = computed(() => shelfFor(patch.value, gear.shelf))
 const offers = computed(() => offersForLink(patch.value, props.link, gear.shelf))
 
 const end = (at: Link['from']) => {
-  const box = patch.value.boxes.find(({ id }) => id === at.box)!
-  const thing = shelf.value.get(box.gear)!
-  return { name: box.name ?? thing.name, port: thing.ports.find(({ id }) => id === at.port)! }
+  const { boxName: name, port } = endOf(patch.value, shelf.value, at)
+  return { name, port }
 }
 const from = computed(() => end(props.link.from))
 const to = computed(() => end(props.link.to))
@@ -115,10 +114,7 @@ const wayName = (way: Way) =>
     .map(({ gear: piece, reversed }) => `${piece.name}${reversed ? ', turned round' : ''}`)
     .join(' + ') || 'straight in, nothing between'
 function bySockets(way: Way): string {
-  const port = (at: Link['from']) =>
-    shelf.value
-      .get(patch.value.boxes.find(({ id }) => id === at.box)!.gear)!
-      .ports.find(({ id }) => id === at.port)!.name
+  const port = (at: Link['from']) => endOf(patch.value, shelf.value, at).port.name
   return way.from.port === props.link.from.port && way.to.port === props.link.to.port
     ? ''
     : `${port(way.from)} to ${port(way.to)}: `

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { known } from '@iron-hush/core/model'
 import { useElementSize } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
@@ -27,10 +28,14 @@ const gear = useGear()
 const sheet = useTemplateRef('sheet')
 const hang = useTemplateRef('hang')
 const { width } = useElementSize(sheet, { width: 1240, height: 560 })
-const patch = computed(() => scene.patch!)
+const patch = computed(() => scene.openPatch)
 const layout = computed(() => layoutOf(patch.value, gear.shelf))
 const { pitch, leftOf, rightOf, rowY, ruleY, gapY, topOf, heightOf, total } = useGeometry(layout, width)
-const placedOf = (id: string) => layout.value.boxes.find(({ box }) => box.id === id)!
+const placedOf = (id: string) =>
+  known(
+    layout.value.boxes.find(({ box }) => box.id === id),
+    `box ${id}`,
+  )
 const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
 const drawnLinks = computed(() =>

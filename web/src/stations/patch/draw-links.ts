@@ -1,4 +1,4 @@
-import type { Link, Patch, Shelf } from '@iron-hush/core/model'
+import { type Link, type Patch, type Shelf, known } from '@iron-hush/core/model'
 import { type PlacedBox, type Strand, strandsOf } from './layout'
 
 /** A link as it is drawn: a strand for each contact along one path, and where its words stand. */
@@ -30,7 +30,7 @@ export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): Drawn
   // hosts before the branches that leave them
   for (const link of [...patch.links].sort((one, other) => Number(!!one.branch) - Number(!!other.branch)))
     drawn.set(link.id, draw(link))
-  return patch.links.map(({ id }) => drawn.get(id)!)
+  return patch.links.map(({ id }) => known(drawn.get(id), `link ${id}`))
 
   function draw(link: Link): DrawnLink {
     const from = placedOf(link.from.box)

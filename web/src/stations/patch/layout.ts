@@ -1,5 +1,13 @@
 import { contactStates, pluggedLink, type Travels, variantsOf } from '@iron-hush/core/circuit'
-import { type Box, type Gear, type Link, type Patch, type Shelf, shelfFor } from '@iron-hush/core/model'
+import {
+  type Box,
+  type Gear,
+  type Link,
+  type Patch,
+  type Shelf,
+  shelfFor,
+  lastOf,
+} from '@iron-hush/core/model'
 
 /** A box on the drawing: column by its place in the chain, rows by the runs that pass through it. */
 export interface PlacedBox {
@@ -74,8 +82,8 @@ export function strandsOf(link: Link, patch: Patch, shelf: Shelf): Strand[] {
   const plugged = pluggedLink(patch, link, shelf)
   const found = plugged && variantsOf(plugged)
   if (!found || 'misfit' in found) return ['nothing', 'nothing']
-  const travels = contactStates(plugged, found.variants[0]!)
-    .halves.at(-1)!
-    .contacts.map((each) => each.travels)
+  const travels = lastOf(contactStates(plugged, found.variants[0]!).halves).contacts.map(
+    (each) => each.travels,
+  )
   return travels.filter((each) => each !== 'nothing').length ? travels : ['nothing', 'nothing']
 }

@@ -5,7 +5,7 @@ import { clipFindings, compareWithRun } from '@iron-hush/core/measure'
 import { channelsOf } from '@iron-hush/core/levels'
 import { type ProofRecord, trackKey } from '@iron-hush/core/model'
 import { clock, signed } from '@iron-hush/core/units'
-import { clipWords } from '@iron-hush/core/words'
+import { clipWords, comparisonHint } from '@iron-hush/core/words'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
 import WaveStrip from './WaveStrip.vue'
@@ -33,7 +33,7 @@ const runs = computed(() => {
   const box = channels[first]!.box
   const tracks = channels.slice(first).filter((channel) => channel.box === box)
   return measurement.value.channels.map((_, index) =>
-    scene.levels!.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
+    scene.levels?.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
   )
 })
 const compared = computed(() =>
@@ -92,13 +92,13 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
         <tbody>
           <tr v-for="row in compared[index]" :key="row.figure">
             <th scope="row">
-              {{ row.figure }} <span class="unit">{{ row.unit }}</span><small v-if="row.hint">{{
-                row.hint
+              {{ row.figure }} <span class="unit">{{ row.unit }}</span><small v-if="row.off">{{
+                comparisonHint(row)
               }}</small>
             </th>
             <td class="figure">{{ db(row.predicted) }}</td>
             <td class="figure">{{ db(row.measured) }}</td>
-            <td class="figure" :class="row.hint ? 'tone-ceiling' : ''">{{ plus(row.differenceDb) }}</td>
+            <td class="figure" :class="row.off ? 'tone-ceiling' : ''">{{ plus(row.differenceDb) }}</td>
           </tr>
         </tbody>
       </table>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { preflightWords } from '@iron-hush/core/words'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { preflightOf } from '@iron-hush/core/advice'
@@ -46,12 +47,12 @@ const toggle = () => (rolling.value ? takes.end() : takes.start())
 
 const wording = ref(false)
 
-const before = computed(() => preflightOf(scene.patch!, gear.shelf, scene.runs))
+const before = computed(() => preflightOf(scene.openPatch, gear.shelf, scene.runs).map(preflightWords))
 const ticked = ref<string[]>([])
 
 function save(): void {
-  const text = soundReportCsv(scene.patch!.name, takes.list, channels.value)
-  const name = scene.patch!.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
+  const text = soundReportCsv(scene.openPatch.name, takes.list, channels.value)
+  const name = scene.openPatch.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
   download(text, `${name}-sound-report.csv`, 'text/csv')
 }
 
@@ -71,7 +72,7 @@ useShortcuts({
 <template>
   <section class="roll">
     <div class="top">
-      <h1>{{ scene.patch!.name }}</h1>
+      <h1>{{ scene.openPatch.name }}</h1>
       <span class="stored" :class="{ waiting: outbox.count }" role="status">
         {{
           outbox.count === 0

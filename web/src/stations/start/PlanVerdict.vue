@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import type { Planned } from '@iron-hush/core/plan'
-import { shelfFor } from '@iron-hush/core/model'
+import { shelfFor, boxOf } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { verdictOf } from '@iron-hush/core/words'
+import { verdictOf, reasonWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 
 /** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
@@ -23,7 +23,7 @@ const rows = computed(() => {
   const shelf = shelfFor(patch, gear.shelf)
   const nameOf = (id: string) => shelf.get(id)?.name ?? id
   const boxName = (id: string) => {
-    const box = patch.boxes.find((each) => each.id === id)!
+    const box = boxOf(patch, id)
     return box.name ?? nameOf(box.gear)
   }
   const begins = patch.boxes.filter(({ id }) => !patch.links.some(({ to }) => to.box === id))
@@ -85,7 +85,7 @@ const others = computed(() =>
             each.text
           }}</span>
         </p>
-        <p v-if="best.reasons[0]" class="quiet">{{ best.reasons[0] }} {{ bought }}</p>
+        <p v-if="best.reasons[0]" class="quiet">{{ reasonWords(best.reasons[0]) }} {{ bought }}</p>
         <p v-for="(row, at) in rows" :key="at" class="chain">
           <template v-for="(name, index) in row" :key="index"
             ><i v-if="index" aria-hidden="true"></i><span>{{ name }}</span></template

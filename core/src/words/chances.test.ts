@@ -1,6 +1,5 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
-import { chanceWords } from './odds'
+import { chanceWords } from './chances'
 
 describe('chances in words', () => {
   it('are said as a person would', () => {

@@ -1,0 +1,11 @@
+import type { Counting, PeakTarget } from '../model'
+
+/** What is changed to cure a chain, with the names it is told by. */
+export type CureChange =
+  | { kind: 'unlock'; control: string; box: string }
+  | { kind: 'place'; box: string; place: string }
+  | { kind: 'insert'; thing: string; between: [from: string, to: string]; replaces?: string }
+  | { kind: 'swap'; thing: string; replaces: string }
+  | { kind: 'peak target'; peakTarget: PeakTarget }
+  | { kind: 'margin'; marginDb: number; beforeDb: number }
+  | { kind: 'counting'; counts: Counting }

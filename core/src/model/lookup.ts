@@ -1,0 +1,59 @@
+import type { Gear, Port, Shelf } from './gear'
+import type { Box, Link, Patch, Piece } from './patch'
+
+/*
+ * What a checked patch surely holds. Its parts and links name each other and things of the shelf by id; checkPatch and the
+ * edits see to it that every such id is there, so one that is not is a mistake of ours and throws.
+ */
+
+/** A value that must be there. @throws Error that says what is missing */
+export function known<Value>(value: Value | undefined, what: string): Value {
+  if (value === undefined) throw new Error(`Missing: ${what}.`)
+  return value
+}
+
+export const boxOf = ({ boxes }: Pick<Patch, 'boxes'>, id: string): Box =>
+  known(
+    boxes.find((box) => box.id === id),
+    `box ${id}`,
+  )
+
+export const linkOf = ({ links }: Pick<Patch, 'links'>, id: string): Link =>
+  known(
+    links.find((link) => link.id === id),
+    `link ${id}`,
+  )
+
+/** @param shelf the shelf of the patch, its own gear included (shelfFor) */
+export const gearOf = (shelf: Shelf, id: string): Gear => known(shelf.get(id), `gear ${id}`)
+
+export const portOf = ({ id: gear, ports }: Gear, id: string): Port =>
+  known(
+    ports.find((port) => port.id === id),
+    `port ${id} of ${gear}`,
+  )
+
+/** A socket of a box in a patch: the box, what it is, and the port. */
+export interface LinkEnd {
+  box: Box
+  /** The name it goes by in this patch. */
+  boxName: string
+  gear: Gear
+  port: Port
+}
+
+/** What stands at one end of a link. */
+export function endOf(patch: Pick<Patch, 'boxes'>, shelf: Shelf, at: Link['from']): LinkEnd {
+  const box = boxOf(patch, at.box)
+  const gear = gearOf(shelf, box.gear)
+  return { box, boxName: box.name ?? gear.name, gear, port: portOf(gear, at.port) }
+}
+
+/** The name a box goes by: its own, or that of what it is. */
+export const boxNameOf = (box: Box, shelf: Shelf): string => box.name ?? gearOf(shelf, box.gear).name
+
+/** Cables and adapters of all links. */
+export const piecesOf = ({ links }: Pick<Patch, 'links'>): Piece[] => links.flatMap(({ pieces }) => pieces)
+
+/** The last of a list that has one. */
+export const lastOf = <Item>(list: readonly Item[]): Item => known(list.at(-1), 'the last of an empty list')

@@ -1,0 +1,24 @@
+import type { CureChange } from '../findings'
+
+/** What to do, in a few words. */
+export function cureWords(change: CureChange): string {
+  switch (change.kind) {
+    case 'unlock':
+      return `Unlock ${change.control} of ${change.box}`
+    case 'place':
+      return `${change.box} at "${change.place}"`
+    case 'insert': {
+      const [from, to] = change.between
+      const where = change.replaces === undefined ? '' : `in place of ${change.replaces} `
+      return `${change.thing} ${where}between ${from} and ${to}`
+    }
+    case 'swap':
+      return `${change.thing} in place of ${change.replaces}`
+    case 'peak target':
+      return `Peaks at the ${change.peakTarget} target`
+    case 'margin':
+      return `A margin of ${change.marginDb.toFixed(1)} dB in place of ${change.beforeDb.toFixed(1)}`
+    case 'counting':
+      return change.counts === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first'
+  }
+}

@@ -1,0 +1,51 @@
+import type { Reason, ReasonFigures } from '../findings'
+import { decibels } from '../units'
+import { chanceWords } from './chances'
+
+const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => string } = {
+  powered: ({ supply, box, output }) =>
+    `${supply.charAt(0).toUpperCase()}${supply.slice(1)} of ${box} is switched on: ${output} needs it.`,
+  'nothing heard': () => 'No sound arrives on any recording: see to what is dead first, then balance again.',
+  'all locked': () => 'Every control that could change a level is locked: unlock one, and balance again.',
+  'no control': () => 'No control of this chain changes a level.',
+  over: ({ point, partName, overDb, marginDb, atMicrophone }) => {
+    const missing = `No setting keeps ${decibels(marginDb)} under every ceiling: ${decibels(overDb)} are missing at ${point}.`
+    return atMicrophone
+      ? `${missing} It is the first thing in the chain: move it farther off, use one that takes more, or ask for a smaller margin.`
+      : `${missing} A pad of ${Math.ceil(overDb)} dB or more before ${partName} would cure it, or a smaller margin.`
+  },
+  outside: ({ peakTarget, outsideDb, because }) => {
+    const missing = `No setting brings every recording that counts into the window of the ${peakTarget} peak target: the worst stays ${decibels(outsideDb)} outside.`
+    switch (because) {
+      case 'nothing to turn':
+        return missing
+      case 'coarse steps':
+        return `${missing} A control with finer steps would cure it, or another peak target.`
+      case 'short range':
+        return `${missing} The controls do not reach that far: a pad or a preamplifier between two boxes may, or another peak target. "What would cure it?" tries them.`
+    }
+  },
+  binding: ({ point, headroomDb }) =>
+    `The ceiling met first is ${point}, ${
+      headroomDb < 0 ? `passed by ${decibels(-headroomDb)}` : `with ${decibels(headroomDb)} to spare`
+    }.`,
+  place: ({ track, overBoxesDb }) =>
+    `The noise of the place limits ${track}: the boxes alone would leave ${decibels(overBoxesDb)}.`,
+  hiss: ({ track, biggest }) =>
+    biggest
+      ? `On ${track} ${biggest.point} makes ${Math.round(biggest.share * 100)} % of the hiss.`
+      : `On ${track} the boxes add nothing.`,
+  unproved: ({ mayGainDb }) =>
+    mayGainDb > 0.05 && Number.isFinite(mayGainDb)
+      ? `This is the best found in the time allowed, not proved to be the best there is: another setting may be up to ${decibels(mayGainDb)} clearer.`
+      : 'This is the best found in the time allowed, not proved to be the best there is.',
+  safer: ({ marginDb, clipping, leavesOutAutomatic }) =>
+    `With ${marginDb} dB under every ceiling the worst recording clips in ${chanceWords(clipping)}.${
+      leavesOutAutomatic ? ' What automatic gain sets is left out.' : ''
+    }`,
+}
+
+/** Why Balance ends where it ends, as a sentence. */
+export const reasonWords = ({ code, figures }: Reason): string =>
+  // code and figures belong together: the type of the reason says so
+  (words[code] as (figures: unknown) => string)(figures)
