@@ -1,21 +1,29 @@
-import { type Graph, type Table, tableOf } from '../chain'
+import {
+  type Beside,
+  type Graph,
+  type Onset,
+  peakHigh,
+  peakLow,
+  placeLow,
+  type ReadingSpan,
+  type SituationSpans,
+  spanChainOf,
+  type SpanOf,
+  type Table,
+  tableOf,
+  type Way,
+  waysTo,
+} from '../chain'
 import { outsideDb } from '../levels'
 import { settledAgcGainDb } from '../dynamics'
 import { amplitudeDb, powerDb, powerFromDb } from '../units'
 import { type AimedRecording, type Aims, roomsOf } from './aims'
-import { type Favourable, FavourableReader } from './favourable'
+import { ReadingSpans } from './reading-spans'
 import { mostFirst, type Score, worstFirst } from './objective'
 import type { Positions, Region } from './positions'
-import { shapesOf } from './shapes'
-import { type Onset, situationsOn, type SituationSpans } from './situations'
-import { type Beside, besideOn } from './rises'
-import { peakHigh, peakLow, placeLow, SpanWalk } from './spans'
-import { type Way, waysTo } from './ways'
 
 /** Sums taken in another order differ in their last digits: a bound must never be the lower for it. */
 const slackDb = 1e-7
-
-type FavourableOf = (node: number) => Favourable
 
 /**
  * The best that any combination of positions in a region can come to, figure by figure. Every gain, noise and ceiling
@@ -23,40 +31,24 @@ type FavourableOf = (node: number) => Favourable
  */
 export function boundsOn(graph: Graph, aims: Aims, positions: Positions): (region: Region) => Score {
   const table = tableOf(graph)
-  const reader = new FavourableReader(positions)
+  const readings = new ReadingSpans(positions)
   const whole = positions.whole()
-  const wholeOf: FavourableOf = (node) => reader.read(node, whole)
-  const needed = neededFor(graph, aims)
-  const followKinds = graph.nodes.map(({ index }) =>
-    needed[index] ? wholeOf(index).follows?.kind : undefined,
-  )
-  const walk = new SpanWalk(
-    graph,
-    shapesOf(graph, wholeOf),
-    needed,
-    followKinds.map((kind) => kind !== undefined),
-  )
-  const situationsFor = situationsOn(
-    walk,
-    table,
-    graph.nodes.length,
-    new Set(followKinds.filter((kind) => kind !== undefined)),
-    besideOn(graph, wholeOf),
-  )
+  const wholeOf: SpanOf = (node) => readings.over(node, whole)
+  const chainOver = spanChainOf(graph, neededFor(graph, aims), wholeOf)
   const counted = aims.recordings
     .filter(({ counts }) => counts)
     .map((recording) => ({ recording, ways: waysTo(graph, recording.end.node, wholeOf) }))
 
   return (region) => {
-    const favourableOf: FavourableOf = (node) => reader.read(node, region)
-    const situations = situationsFor(favourableOf)
+    const spanOf: SpanOf = (node) => readings.over(node, region)
+    const situations = chainOver(spanOf)
     const { onsets } = situations
-    const rooms = roomsOf(aims, (node) => mostRoomDb(node, onsets, favourableOf, table) + slackDb)
+    const rooms = roomsOf(aims, (node) => mostRoomDb(node, onsets, spanOf, table) + slackDb)
     const misses = aims.recordings.map(({ end, window }) =>
       window ? leastMissDb(window, end.node, onsets, table) : 0,
     )
     const ratios = counted.map(({ recording, ways }) =>
-      bestRatioDb(graph, table, recording, ways, favourableOf, situations),
+      bestRatioDb(graph, table, recording, ways, spanOf, situations),
     )
     return {
       overDb: mostFirst(rooms.map(({ missingDb }) => missingDb)),
@@ -83,13 +75,8 @@ function neededFor(graph: Graph, { leadsToRecording }: Aims): boolean[] {
 }
 
 /** The most headroom that a node may leave. */
-function mostRoomDb(
-  node: number,
-  onsets: readonly Onset[],
-  favourableOf: FavourableOf,
-  table: Table,
-): number {
-  const { inputCeilingDb, outputCeilingDb } = favourableOf(node)
+function mostRoomDb(node: number, onsets: readonly Onset[], spanOf: SpanOf, table: Table): number {
+  const { inputCeilingDb, outputCeilingDb } = spanOf(node)
   const room = (ceilingDb: number, where: 'before' | 'after') =>
     ceilingDb === Infinity
       ? Infinity
@@ -120,7 +107,7 @@ function bestRatioDb(
   table: Table,
   { sources }: AimedRecording,
   ways: readonly Way[],
-  favourableOf: FavourableOf,
+  spanOf: SpanOf,
   situations: SituationSpans,
 ): { all: number; boxes: number } {
   let [all, boxes] = [Infinity, Infinity]
@@ -128,7 +115,7 @@ function bestRatioDb(
     let [overAll, overBoxes] = [0, 0]
     for (const way of ways) {
       if (way.source !== source) continue
-      const least = leastNoise(graph, table, way, favourableOf, situations)
+      const least = leastNoise(graph, table, way, spanOf, situations)
       overAll += 1 / Math.sqrt(least.boxes + least.place)
       overBoxes += 1 / Math.sqrt(least.boxes)
     }
@@ -143,7 +130,7 @@ function leastNoise(
   graph: Graph,
   table: Table,
   { source, origin, nodes, entryNoise, mostCut }: Way,
-  favourableOf: FavourableOf,
+  spanOf: SpanOf,
   situations: SituationSpans,
 ): { boxes: number; place: number } {
   const { typical, riseDb, beside } = situations
@@ -156,30 +143,25 @@ function leastNoise(
   for (let step = 0; step < nodes.length; step++) {
     const index = nodes[step]!
     const node = graph.nodes[index]!
-    const favourable = favourableOf(index)
+    const span = spanOf(index)
     if (node.feeds.length > 1)
       for (const feed of node.feeds)
         if (feed !== nodes[step - 1]) {
           noise.boxes += pause.after[feed]!.boxesLow / gain
           noise.place += placeLow(pause.after[feed]!) / gain
         }
-    noise.boxes += favourable.inputNoiseLow / gain
-    gain *= favourable.gainHigh ** 2
-    if (favourable.follows) {
-      const rise = powerFromDb(leastRiseOf(favourable, riseDb[source]![index]!))
+    noise.boxes += span.inputNoiseLow / gain
+    gain *= span.gainHigh ** 2
+    if (span.follows) {
+      const rise = powerFromDb(leastRiseOf(span, riseDb[source]![index]!))
       noise.boxes *= rise
       noise.place *= rise
       lifted *= rise
       gain *= powerFromDb(
-        mostFollowDb(
-          favourable,
-          typical[source]!.followDb[index]!.high,
-          powerDb(gain),
-          beside[source]![index],
-        ),
+        mostFollowDb(span, typical[source]!.followDb[index]!.high, powerDb(gain), beside[source]![index]),
       )
     }
-    noise.boxes += favourable.outputNoiseLow / gain
+    noise.boxes += span.outputNoiseLow / gain
   }
   const place = entryNoise === undefined ? 0 : table.entryNoiseLeft(entryNoise, mostCut).weighted
   noise.place += (place * lifted) / entryPower
@@ -187,7 +169,7 @@ function leastNoise(
 }
 
 /** A stage that may rest lifts nothing there; a limiter comes up in a pause, which is taken for nothing. */
-const leastRiseOf = ({ mayRest, follows }: Favourable, riseDb: number): number =>
+const leastRiseOf = ({ mayRest, follows }: ReadingSpan, riseDb: number): number =>
   follows?.kind !== 'agc' ? 0 : mayRest ? Math.min(0, riseDb) : riseDb
 
 /**
@@ -195,7 +177,7 @@ const leastRiseOf = ({ mayRest, follows }: Favourable, riseDb: number): number =
  * some more away.
  */
 function mostFollowDb(
-  { mayRest, follows }: Favourable,
+  { mayRest, follows }: ReadingSpan,
   mostDb: number,
   levelDb: number,
   beside: Beside | undefined,

@@ -54,7 +54,8 @@ describe('cures', () => {
   }, 60_000)
   it('bring no new fault of the wiring, and stop when cancelled', () => {
     for (const { change, thing } of curesOf(hot, shelf)!)
-      if (change.kind === 'insert') expect(['pad', 'preamplifier', 'mixer', 'recorder']).toContain(thing!.kind)
+      if (change.kind === 'insert')
+        expect(['pad', 'preamplifier', 'mixer', 'recorder']).toContain(thing!.kind)
     let asked = 0
     expect(curesOf(hot, shelf, { cancelled: () => ++asked > 3 })).toBeUndefined()
   }, 60_000)

@@ -1,6 +1,6 @@
-import { type Graph, type Table, tableOf, waysOfSource } from '../chain'
+import { type Graph, type ReadingSpan, type Table, tableOf, waysOfSource } from '../chain'
 import { amplitudeDb } from '../units'
-import { type Favourable, FavourableReader } from './favourable'
+import { ReadingSpans } from './reading-spans'
 import type { Demands, Problem } from './problem'
 import { type Choice, forEachIn, type Positions, type Region } from './positions'
 
@@ -224,18 +224,18 @@ interface GainsOfNode {
 }
 
 function gainsOfNodes(positions: Positions, graph: Graph): GainsOfNode[] {
-  const reader = new FavourableReader(positions)
+  const spans = new ReadingSpans(positions)
   const whole = positions.whole()
   return graph.nodes.map(({ index, stop }): GainsOfNode => {
     const own = positions.own[index]!
-    const favourable = reader.read(index, whole)
+    const span = spans.over(index, whole)
     if (stop) return { low: -Infinity, high: Infinity, inputCeilingDb: Infinity, outputCeilingDb: Infinity }
-    const follow = followLimits(favourable)
+    const follow = followLimits(span)
     const ceilings = {
-      inputCeilingDb: favourable.inputCeilingDb,
-      outputCeilingDb: favourable.outputCeilingDb,
+      inputCeilingDb: span.inputCeilingDb,
+      outputCeilingDb: span.outputCeilingDb,
     }
-    if (own.length === 1 && !favourable.follows) {
+    if (own.length === 1 && !span.follows) {
       const knob = own[0]!
       const gains = new Float64Array(positions.knobs[knob]!.stops.length)
       forEachIn(whole, [knob], positions.now, (choice: Choice) => {
@@ -244,15 +244,15 @@ function gainsOfNodes(positions: Positions, graph: Graph): GainsOfNode[] {
       return { knob: { index: knob, gains }, low: 0, high: 0, ...ceilings }
     }
     return {
-      low: favourable.gainLowDb + follow.low,
-      high: favourable.gainHighDb + follow.high,
+      low: span.gainLowDb + follow.low,
+      high: span.gainHighDb + follow.high,
       ...ceilings,
     }
   })
 }
 
 /** What follows the level is only known to lie within its limits. */
-function followLimits({ follows }: Favourable): { low: number; high: number } {
+function followLimits({ follows }: ReadingSpan): { low: number; high: number } {
   switch (follows?.kind) {
     case 'agc':
       return { low: Math.min(0, follows.minimumGainDb), high: Math.max(0, follows.maximumGainDb) }

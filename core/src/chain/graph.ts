@@ -76,6 +76,9 @@ export interface Graph {
   assumptions: Assumption[]
 }
 
+/** Nothing comes through a dead link but this share: a level that no chain comes down to, and a number all the same. */
+export const deadFactor = 1e-10
+
 /** What goes on while somebody else pauses. */
 export const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
 
@@ -103,7 +106,8 @@ export const acts = (node: Node, at: Parameters<Read>[0]): boolean => node.read(
 export const asSet =
   ({ settings }: { settings: ReadonlyMap<string, Position> }): PositionOf =>
   (key) =>
-    known(settings.get(key), `control ${key}`)
+    // asked in the innermost loops: the words are made only where they are needed
+    settings.get(key) ?? known<Position>(undefined, `control ${key}`)
 
 /** What every node reads as. @param at where the controls stand: as the patch has them unless said otherwise */
 export const readingsOf = (graph: Graph, at: PositionOf = asSet(graph)): Reading[] =>

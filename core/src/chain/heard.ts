@@ -1,5 +1,6 @@
 import { voiceCoherence } from '../acoustics'
-import type { Mixture } from './mixture'
+import { type Mixture, sameDelayS } from './mixture'
+import { comingBack, neverPauses } from './graph'
 import { whiteOverWeightedDb } from './reading'
 import type { Table } from './table'
 import { powerFromDb } from '../units'
@@ -10,7 +11,39 @@ export interface Sounding {
   placeAtLoudest: boolean
 }
 
-const whiteOverWeighted = powerFromDb(whiteOverWeightedDb)
+export const whiteOverWeighted = powerFromDb(whiteOverWeightedDb)
+/** One source at an amplitude over its typical level, and what never pauses beside it. */
+export const speaking = (table: Table, source: number, amplitude: number): Sounding => ({
+  sources: table.sources.map((each, index) =>
+    index === source ? amplitude : neverPauses(each.source) ? 1 : 0,
+  ),
+  placeAtLoudest: false,
+})
+
+/**
+ * What is at its loudest at once: everything; and where a duck is in the chain also what never pauses by itself, for the
+ * duck is up while nobody speaks, and what it ducks is then louder than under a voice.
+ */
+export function loudMoments({ sources }: Table, ducks: boolean): Sounding[] {
+  const everything = { sources: sources.map(({ loudest }) => loudest), placeAtLoudest: true }
+  const alone = {
+    sources: sources.map(({ source, loudest }) => (neverPauses(source) ? loudest : 0)),
+    placeAtLoudest: true,
+  }
+  return ducks ? [everything, alone] : [everything]
+}
+
+/** Whether somebody speaks whose voice does not pass a duck: then it is down. */
+export const isDucked = ({ sources }: Sounding, table: Table, passes: (source: number) => boolean): boolean =>
+  table.sources.some(({ source }, index) => sources[index]! > 0 && source.kind === 'speech' && !passes(index))
+
+/** Sources, by index, whose first word after a pause an automatic gain meets; none where nothing passes it. */
+export function comingBackAt(table: Table, passes: (source: number) => boolean): number[] {
+  const passing = [...table.sources.keys()].filter(passes)
+  const back = comingBack(passing.map((source) => table.sources[source]!.source))
+  return back.length ? passing.filter((source) => back.includes(table.sources[source]!.source)) : passing
+}
+
 const coherences = new Map<number, number>()
 
 function coherence(delayS: number): number {
@@ -31,7 +64,7 @@ export function waysOfSource(mixture: Mixture, table: Table, source: number): Wa
   for (let way = 0; way < mixture.emitters.length; way++) {
     const emitter = mixture.emitters[way]!
     if (emitter >= table.firstEntryNoise || table.sourceOfOrigin[emitter] !== source) continue
-    const same = ways.delaysS.findIndex((delayS) => Math.abs(delayS - mixture.delaysS[way]!) < 3e-6)
+    const same = ways.delaysS.findIndex((delayS) => Math.abs(delayS - mixture.delaysS[way]!) < sameDelayS)
     if (same >= 0) ways.amplitudes[same]! += mixture.amplitudes[way]!
     else {
       ways.amplitudes.push(mixture.amplitudes[way]!)

@@ -15,7 +15,7 @@ export interface Mixture {
 export const emptyMixture: Mixture = { emitters: [], amplitudes: [], delaysS: [], filters: [] }
 
 /** Delays that differ by less count as one: a sixth of a sample at 48 kHz. */
-const sameDelayS = 3e-6
+export const sameDelayS = 3e-6
 
 /** Several mixtures as one. What comes from one thing at one time adds up with its sign. */
 export function merged(mixtures: readonly Mixture[]): Mixture {

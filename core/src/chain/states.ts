@@ -6,8 +6,18 @@ import {
   settledLimiterGainDb,
 } from '../dynamics'
 import { amplitudeDb } from '../units'
-import { comingBack, type Graph, hasPauses, neverPauses, riseMsOf, voiceRiseMs } from './graph'
-import { carries, placePeak, sourcePower, type Sounding, soundingPeak } from './heard'
+import { type Graph, hasPauses, riseMsOf, voiceRiseMs } from './graph'
+import {
+  carries,
+  comingBackAt,
+  isDucked,
+  loudMoments,
+  placePeak,
+  sourcePower,
+  type Sounding,
+  soundingPeak,
+  speaking,
+} from './heard'
 import type { Mixture } from './mixture'
 import type { Reading } from './reading'
 import { type Table, tableOf } from './table'
@@ -54,19 +64,16 @@ export function chainOf(
     known ??= { walked, stepsBehind: stepsBehindFollowers(graph, readings) }
     return walked
   }
-  const loudest: Sounding = { sources: sources.map((each) => each.loudest), placeAtLoudest: true }
-  const speaking = (source: number, amplitude: number): Sounding => ({
-    sources: sources.map((each, index) => (index === source ? amplitude : neverPauses(each.source) ? 1 : 0)),
-    placeAtLoudest: false,
-  })
   const settled = (sounding: Sounding): Situation => ({
     ...sounding,
     follow: (met) => settledGainDb(met, sounding, table),
   })
   const base = { graph, readings, table }
 
+  const hasDuck = readings.some(({ follows }) => follows?.kind === 'duck')
+  const moments = loudMoments(table, hasDuck)
   if (!readings.some(({ follows }) => follows)) {
-    const only = walkIn({ ...speaking(-1, 0), follow: () => 0 })
+    const only = walkIn({ ...speaking(table, -1, 0), follow: () => 0 })
     const same = sources.map(() => only)
     return {
       ...base,
@@ -74,53 +81,43 @@ export function chainOf(
       pause: same,
       pauseAskedDb: same.map(({ followDb }) => followDb),
       onset: only,
-      ...peaksOf([{ walked: only, sounding: loudest }], table),
+      ...peaksOf([only], moments, table),
       at: () => only,
     }
   }
 
-  const typical = sources.map((_, source) => walkIn(settled(speaking(source, 1))))
+  const typical = sources.map((_, source) => walkIn(settled(speaking(table, source, 1))))
   const pauseAskedDb = typical.map(({ followDb }) => followDb.slice())
   const pause = sources.map((each, source) =>
     hasPauses(each.source)
-      ? walkIn(paused(speaking(source, 0), typical[source]!, table, pauseAskedDb[source]!))
+      ? walkIn(paused(speaking(table, source, 0), typical[source]!, table, pauseAskedDb[source]!))
       : typical[source]!,
   )
-  const onset = walkIn({
-    ...loudest,
-    follow: (met) => onsetGainDb(met, loudest, pause, table),
-  })
-  const loud = [{ walked: onset, sounding: loudest }]
-  if (readings.some(({ follows }) => follows?.kind === 'duck')) {
-    // a duck is up while nobody speaks: what it ducks is then louder than under a voice
-    const alone: Sounding = {
-      sources: sources.map(({ source, loudest: most }) => (neverPauses(source) ? most : 0)),
-      placeAtLoudest: true,
-    }
-    const walked = walkIn({ ...alone, follow: (met) => onsetGainDb(met, alone, pause, table) })
-    loud.push({ walked, sounding: alone })
-  }
+  const loud = moments.map((sounding) =>
+    walkIn({ ...sounding, follow: (met) => onsetGainDb(met, sounding, pause, table) }),
+  )
   return {
     ...base,
     typical,
     pause,
     pauseAskedDb,
-    onset,
-    ...peaksOf(loud, table),
-    at: (source, moment) => walkIn(settled(speaking(source, sources[source]![moment]))),
+    onset: loud[0]!,
+    ...peaksOf(loud, moments, table),
+    at: (source, moment) => walkIn(settled(speaking(table, source, sources[source]![moment]))),
   }
 }
 
 /** The largest peaks of several loud moments, worked out where they are asked for. */
 function peaksOf(
-  loud: readonly { walked: Walked; sounding: Sounding }[],
+  loud: readonly Walked[],
+  moments: readonly Sounding[],
   table: Table,
 ): Pick<Chain, 'peakBefore' | 'peakAfter'> {
-  const peaks = loud.map(({ walked, sounding }) => {
+  const peaks = loud.map((walked, moment) => {
     const known = new Map<Mixture, number>()
     return (where: 'before' | 'after', node: number): number => {
       const mixture = walked[where][node]!
-      const peak = known.get(mixture) ?? soundingPeak(mixture, table, sounding)
+      const peak = known.get(mixture) ?? soundingPeak(mixture, table, moments[moment]!)
       known.set(mixture, peak)
       return peak
     }
@@ -148,7 +145,7 @@ function settledGainDb({ stage, levelDb, mixture }: Met, sounding: Sounding, tab
       return settledLimiterGainDb(stage, amplitudeDb(Math.max(1e-12, peak)))
     }
     case 'duck':
-      return isDucked(mixture, sounding, table) ? -stage.depthDb : 0
+      return isDucked(sounding, table, (source) => carries(mixture, table, source)) ? -stage.depthDb : 0
   }
 }
 
@@ -157,12 +154,6 @@ const waveShare = 0.5
 
 /** The peaks of steady noise that hold a limiter down, as a share of its rarest: found on samples. */
 const usualShare = 0.7
-
-/** Somebody speaks whose voice does not pass here. */
-const isDucked = (mixture: Met['mixture'], { sources }: Sounding, table: Table): boolean =>
-  table.sources.some(
-    ({ source }, index) => sources[index]! > 0 && source.kind === 'speech' && !carries(mixture, table, index),
-  )
 
 /** A pause: automatic gain has opened for a while from where the voice held it. */
 const paused = (silence: Sounding, spoken: Walked, table: Table, askedDb: Float64Array): Situation => ({
@@ -179,19 +170,17 @@ const paused = (silence: Sounding, spoken: Walked, table: Table, askedDb: Float6
 function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], table: Table): number {
   const { stage, node } = met
   if (stage.kind === 'duck') return settledGainDb(met, sounding, table)
-  // those whose voice passes here have spoken, and paused
-  const passing = table.sources.flatMap(({ source }, index) =>
-    carries(met.mixture, table, index) ? [source] : [],
+  const passes = (source: number) => carries(met.mixture, table, source)
+  const riseMs = Math.min(
+    voiceRiseMs,
+    ...table.sources.flatMap(({ source }, index) => (passes(index) ? [riseMsOf(source)] : [])),
   )
-  const riseMs = Math.min(voiceRiseMs, ...passing.map(riseMsOf))
   // peaks that only meet there do so in the last of the rise
   if (stage.kind === 'limiter')
     return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs * waveShare * met.peakShare)
-  if (passing.length === 0) return settledGainDb(met, sounding, table)
-  const back = comingBack(passing)
-  const heard = (back.length ? back : passing).map((source) =>
-    table.sources.findIndex((each) => each.source === source),
-  )
+  // those whose voice passes here have spoken, and paused
+  const heard = comingBackAt(table, passes)
+  if (heard.length === 0) return settledGainDb(met, sounding, table)
   const opened = Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))
   return agcGainAtPeakDb(stage, opened, met.peakPowerDb, riseMs)
 }

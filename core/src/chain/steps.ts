@@ -25,3 +25,12 @@ export function stepsOf(graph: Graph): number[][] {
 function feedsInto(graph: Graph, from: number, to: number): boolean {
   return graph.nodes[to]!.feeds.some((feed) => feed === from || feedsInto(graph, from, feed))
 }
+
+/** For each node whether something there or before it follows the level: what it passes differs from one situation to the next. */
+export function isBehindFollowers(graph: Graph, follows: (node: number) => boolean): boolean[] {
+  const isBehind = graph.nodes.map(() => false)
+  for (const step of graph.steps)
+    if (step.some((index) => follows(index) || graph.nodes[index]!.feeds.some((feed) => isBehind[feed])))
+      for (const index of step) isBehind[index] = true
+  return isBehind
+}

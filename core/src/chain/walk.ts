@@ -1,5 +1,6 @@
 import { amplitudeFromDb } from '../units'
-import type { Graph, Node } from './graph'
+import { deadFactor, type Graph, type Node } from './graph'
+import { isBehindFollowers } from './steps'
 import { peakMakeup, soundingPower, type Sounding } from './heard'
 import { type Added, emptyMixture, merged, type Mixture, passedOn } from './mixture'
 import type { FollowingStage, Reading } from './reading'
@@ -42,18 +43,10 @@ export interface Known {
 
 /** The steps in which something follows the level, and those that they feed. */
 export function stepsBehindFollowers(graph: Graph, readings: readonly Reading[]): number[][] {
-  const isBehind = new Uint8Array(graph.nodes.length)
-  return graph.steps.filter((step) => {
-    const behind = step.some(
-      (index) => readings[index]!.follows || graph.nodes[index]!.feeds.some((feed) => isBehind[feed]),
-    )
-    if (behind) for (const index of step) isBehind[index] = 1
-    return behind
-  })
+  const isBehind = isBehindFollowers(graph, (node) => readings[node]!.follows !== undefined)
+  return graph.steps.filter((step) => step.some((index) => isBehind[index]))
 }
 
-/** Nothing comes through a dead link but this share: a level that no chain comes down to, and a number all the same. */
-const deadFactor = 1e-10
 const dbOfPower = (power: number): number => 10 * Math.log10(Math.max(1e-24, power))
 
 /**

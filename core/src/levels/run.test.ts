@@ -238,7 +238,7 @@ describe('unknown figures', () => {
     const patch = Patch.parse({ ...boomIntoRecorder, gear: [shortGun, vague] })
     const levels = levelsOfPatch(patch, new Map())
     expect(levels.assumptions).toEqual([
-      'Recorder, Preamplifier: input noise is not known; a typical value stands in',
+      { partName: 'Recorder', place: 'Preamplifier', figure: 'inputNoiseDbuA' },
     ])
     expect(levels.runs[0]!.noiseDb).toBeGreaterThan(-87.12)
   })

@@ -1,8 +1,11 @@
-import { type Graph, type Node, type Table, tableOf, whiteOverWeightedDb } from '../chain'
+import { deadFactor, type Graph, type Node } from './graph'
+import { type Sounding, whiteOverWeighted } from './heard'
+import { type Table, tableOf } from './table'
+import { isBehindFollowers } from './steps'
 import { settledAgcGainDb } from '../dynamics'
-import { amplitudeFromDb, powerDb, powerFromDb } from '../units'
-import type { Favourable } from './favourable'
-import type { Shape, Shapes } from './shapes'
+import { amplitudeFromDb, powerDb } from '../units'
+import type { ReadingSpan, SpanOf } from './reading-span'
+import type { Shape, Shapes } from './span-shapes'
 
 /** A figure that is only known to lie between two. */
 export interface Span {
@@ -27,14 +30,8 @@ export interface Spans {
 }
 
 /** Gain of a following stage between two figures, dB, from what may arrive at it and at those that turn with it. */
-export type FollowSpan = (
-  node: Node,
-  favourable: Favourable,
-  together: readonly Arriving[],
-  own: Arriving,
-) => Span
+export type FollowSpan = (node: Node, span: ReadingSpan, together: readonly Arriving[], own: Arriving) => Span
 
-const deadFactor = 1e-10
 const still: Span = { low: 0, high: 0 }
 
 const arrivingFor = (shape: Shape): Arriving => ({
@@ -68,16 +65,12 @@ export class SpanWalk {
     follows: readonly boolean[],
   ) {
     this.table = tableOf(graph)
-    const isBehind = graph.nodes.map(() => false)
-    for (const step of graph.steps)
-      if (step.some((index) => follows[index] || graph.nodes[index]!.feeds.some((feed) => isBehind[feed])))
-        for (const index of step) isBehind[index] = true
-    this.isBehind = isBehind
+    this.isBehind = isBehindFollowers(graph, (node) => follows[node]!)
     const steps = graph.steps
       .map((step) => step.filter((index) => needed[index]))
       .filter(({ length }) => length)
-    this.stepsAhead = steps.filter(([index]) => !isBehind[index!])
-    this.stepsBehind = steps.filter(([index]) => isBehind[index!])
+    this.stepsAhead = steps.filter(([index]) => !this.isBehind[index!])
+    this.stepsBehind = steps.filter(([index]) => this.isBehind[index!])
     this.common = this.spans()
   }
 
@@ -99,32 +92,32 @@ export class SpanWalk {
   }
 
   /** What is the same in every situation, for another region. */
-  walkCommon(favourableOf: (node: number) => Favourable): void {
-    this.walkSteps(this.stepsAhead, this.common, favourableOf, () => still)
+  walkCommon(spanOf: SpanOf): void {
+    this.walkSteps(this.stepsAhead, this.common, spanOf, () => still)
   }
 
   /** The rest, for one situation. */
-  walk(spans: Spans, favourableOf: (node: number) => Favourable, followSpan: FollowSpan): void {
-    this.walkSteps(this.stepsBehind, spans, favourableOf, followSpan)
+  walk(spans: Spans, spanOf: SpanOf, followSpan: FollowSpan): void {
+    this.walkSteps(this.stepsBehind, spans, spanOf, followSpan)
   }
 
   private walkSteps(
     steps: readonly (readonly number[])[],
     spans: Spans,
-    favourableOf: (node: number) => Favourable,
+    spanOf: SpanOf,
     followSpan: FollowSpan,
   ): void {
     for (const step of steps) {
       for (const index of step) this.arrive(index, spans)
       for (const index of step) {
         const node = this.graph.nodes[index]!
-        const favourable = favourableOf(index)
+        const span = spanOf(index)
         const together = () => step.map((each) => spans.before[each]!)
-        const follow = favourable.follows
-          ? restable(followSpan(node, favourable, together(), spans.before[index]!), favourable)
+        const follow = span.follows
+          ? restable(followSpan(node, span, together(), spans.before[index]!), span)
           : still
         spans.followDb[index] = follow
-        this.leave(node, favourable, follow, spans.before[index]!, spans.after[index]!)
+        this.leave(node, span, follow, spans.before[index]!, spans.after[index]!)
       }
     }
   }
@@ -162,10 +155,10 @@ export class SpanWalk {
     target.boxesHigh = boxesHigh
   }
 
-  private leave(node: Node, favourable: Favourable, follow: Span, before: Arriving, after: Arriving): void {
+  private leave(node: Node, span: ReadingSpan, follow: Span, before: Arriving, after: Arriving): void {
     const dead = node.stop ? deadFactor : 1
-    const least = favourable.gainLow * (follow.low === 0 ? 1 : amplitudeFromDb(follow.low)) * dead
-    const most = favourable.gainHigh * (follow.high === 0 ? 1 : amplitudeFromDb(follow.high)) * dead
+    const least = span.gainLow * (follow.low === 0 ? 1 : amplitudeFromDb(follow.low)) * dead
+    const most = span.gainHigh * (follow.high === 0 ? 1 : amplitudeFromDb(follow.high)) * dead
     const turned = node.sign === -1
     const count = before.low.length
     for (let slot = 0; slot < count; slot++) {
@@ -175,14 +168,13 @@ export class SpanWalk {
       after.low[slot] = turned ? -up : down
       after.high[slot] = turned ? -down : up
     }
-    after.boxesLow = (before.boxesLow + favourable.inputNoiseLow) * least * least + favourable.outputNoiseLow
-    after.boxesHigh =
-      (before.boxesHigh + favourable.inputNoiseHigh) * most * most + favourable.outputNoiseHigh
+    after.boxesLow = (before.boxesLow + span.inputNoiseLow) * least * least + span.outputNoiseLow
+    after.boxesHigh = (before.boxesHigh + span.inputNoiseHigh) * most * most + span.outputNoiseHigh
   }
 }
 
 /** A stage that may also rest in some position adds nothing there. */
-const restable = ({ low, high }: Span, { mayRest }: Favourable): Span =>
+const restable = ({ low, high }: Span, { mayRest }: ReadingSpan): Span =>
   mayRest ? { low: Math.min(0, low), high: Math.max(0, high) } : { low, high }
 
 const leastSize = (low: number, high: number): number => (low > 0 ? low : high < 0 ? -high : 0)
@@ -259,16 +251,8 @@ function peakOf(
   return sum
 }
 
-/** What may sound at once: for each source the amplitude over its typical level, and the place as it is or at its loudest. */
-export interface MaySound {
-  sources: readonly number[]
-  placeAtLoudest: boolean
-}
-
-export const whiteOverWeighted = powerFromDb(whiteOverWeightedDb)
-
 /** Level of all that sounds, as automatic gain hears it, dB. */
-export function levelSpanDb(arriving: Arriving, { sources, placeAtLoudest }: MaySound): Span {
+export function levelSpanDb(arriving: Arriving, { sources, placeAtLoudest }: Sounding): Span {
   const { shape, low, high } = arriving
   let least = arriving.boxesLow * whiteOverWeighted
   let most = arriving.boxesHigh * whiteOverWeighted

@@ -1,5 +1,6 @@
-import { type Graph, tableOf } from '../chain'
-import type { Favourable } from './favourable'
+import { type Graph } from './graph'
+import { tableOf } from './table'
+import type { SpanOf } from './reading-span'
 
 /** One way of a source to a node. */
 export interface Way {
@@ -15,7 +16,7 @@ export interface Way {
 }
 
 /** All ways of all sources to a node. */
-export function waysTo(graph: Graph, node: number, wholeOf: (node: number) => Favourable): Way[] {
+export function waysTo(graph: Graph, node: number, wholeOf: SpanOf): Way[] {
   const table = tableOf(graph)
   const rows: number[][] = []
   const back = (index: number, behind: readonly number[]): void => {

@@ -1,5 +1,7 @@
-import { type Graph, type Table, tableOf } from '../chain'
-import type { Favourable } from './favourable'
+import { type Graph } from './graph'
+import { type Table, tableOf } from './table'
+import { sameDelayS } from './mixture'
+import type { SpanOf } from './reading-span'
 
 /** A way of a source or of an entry's noise to a place in the chain. What it carries differs from region to region, this does not. */
 interface Slot {
@@ -48,11 +50,10 @@ export interface Shapes {
   joints: readonly (Joint | undefined)[]
 }
 
-const sameDelayS = 3e-6
 const noShape: Shape = { slots: [], sources: [], places: [] }
 
 /** Works out once, over all positions, which ways lead where. */
-export function shapesOf(graph: Graph, whole: (node: number) => Favourable): Shapes {
+export function shapesOf(graph: Graph, whole: SpanOf): Shapes {
   const table = tableOf(graph)
   const before: Shape[] = graph.nodes.map(() => noShape)
   const after: Shape[] = graph.nodes.map(() => noShape)

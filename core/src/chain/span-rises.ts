@@ -1,16 +1,12 @@
-import {
-  type FollowingStage,
-  type Graph,
-  hasPauses,
-  neverPauses,
-  plannedPauseS,
-  type Table,
-  tableOf,
-} from '../chain'
+import { type Graph, hasPauses, neverPauses } from './graph'
+import { type FollowingStage } from './reading'
+import { plannedPauseS } from './states'
+import { type Table, tableOf } from './table'
 import { agcGainAfterDb, settledAgcGainDb } from '../dynamics'
 import { powerDb, powerFromDb } from '../units'
-import type { Favourable } from './favourable'
-import { levelSpanDb, type MaySound, type Span, type Spans, sourceSpan, whiteOverWeighted } from './spans'
+import type { SpanOf } from './reading-span'
+import { type Sounding, whiteOverWeighted } from './heard'
+import { levelSpanDb, type Span, type Spans, sourceSpan } from './span-walk'
 import { type Way, waysTo } from './ways'
 
 /*
@@ -33,22 +29,22 @@ export interface Beside {
 export type BesideAt = (
   source: number,
   node: number,
-  favourableOf: (node: number) => Favourable,
+  spanOf: SpanOf,
   typical: Spans,
   pause: Spans,
 ) => Beside | undefined
 
 /** @param wholeOf every node over all positions */
-export function besideOn(graph: Graph, wholeOf: (node: number) => Favourable): BesideAt {
+export function besideOn(graph: Graph, wholeOf: SpanOf): BesideAt {
   const table = tableOf(graph)
   const wayTo = graph.nodes.map(({ index }) =>
     wholeOf(index).follows?.kind === 'agc' ? singleWays(graph, table, index, wholeOf) : [],
   )
-  return (source, node, favourableOf, typical, pause) => {
+  return (source, node, spanOf, typical, pause) => {
     const at = (member: number): Beside | undefined => {
       const way = wayTo[member]![source]
       if (!way) return undefined
-      const { least, most } = noiseOverSource(graph, table, way, wholeOf, favourableOf, typical, pause)
+      const { least, most } = noiseOverSource(graph, table, way, wholeOf, spanOf, typical, pause)
       return { liftDb: powerDb(1 + least), fallDb: powerDb((1 + least) / most) }
     }
     const own = at(node)
@@ -66,12 +62,7 @@ export function besideOn(graph: Graph, wholeOf: (node: number) => Favourable): B
 }
 
 /** For each source its only way to a node, where nothing on it follows the level or brings the same thing twice. */
-function singleWays(
-  graph: Graph,
-  table: Table,
-  node: number,
-  wholeOf: (node: number) => Favourable,
-): (Way | undefined)[] {
+function singleWays(graph: Graph, table: Table, node: number, wholeOf: SpanOf): (Way | undefined)[] {
   const ways = waysTo(graph, node, wholeOf)
   const entries = (index: number): number[] => {
     const { feeds } = graph.nodes[index]!
@@ -98,12 +89,12 @@ function noiseOverSource(
   graph: Graph,
   table: Table,
   { source, origin, nodes, entryNoise, mostCut, leastCut }: Way,
-  wholeOf: (node: number) => Favourable,
-  favourableOf: (node: number) => Favourable,
+  wholeOf: SpanOf,
+  spanOf: SpanOf,
   typical: Spans,
   pause: Spans,
 ): { least: number; most: number } {
-  const others: MaySound = {
+  const others: Sounding = {
     sources: table.sources.map((each, index) => (index !== source && neverPauses(each.source) ? 1 : 0)),
     placeAtLoudest: false,
   }
@@ -128,12 +119,11 @@ function noiseOverSource(
         least += joining(typical).low / gainHigh
     }
     if (step === nodes.length - 1) return
-    const { inputNoiseLow, inputNoiseHigh, outputNoiseLow, outputNoiseHigh, ...favourable } =
-      favourableOf(index)
+    const { inputNoiseLow, inputNoiseHigh, outputNoiseLow, outputNoiseHigh, ...span } = spanOf(index)
     least += (inputNoiseLow * whiteOverWeighted) / gainHigh
     most += (inputNoiseHigh * whiteOverWeighted) / gainLow
-    gainLow *= favourable.gainLow ** 2
-    gainHigh *= favourable.gainHigh ** 2
+    gainLow *= span.gainLow ** 2
+    gainHigh *= span.gainHigh ** 2
     least += (outputNoiseLow * whiteOverWeighted) / gainHigh
     most += (outputNoiseHigh * whiteOverWeighted) / gainLow
   })
@@ -146,9 +136,9 @@ function joiningPower(
   { before, after }: Spans,
   index: number,
   own: number,
-  sounding: MaySound,
+  sounding: Sounding,
 ): Span {
-  const nobody: MaySound = { ...sounding, sources: sounding.sources.map(() => 0) }
+  const nobody: Sounding = { ...sounding, sources: sounding.sources.map(() => 0) }
   let [low, high] = [0, 0]
   for (const feed of graph.nodes[index]!.feeds) {
     if (feed === own) continue

@@ -1,29 +1,25 @@
-import {
-  comingBack,
-  type FollowingStage,
-  hasPauses,
-  neverPauses,
-  plannedPauseS,
-  type Table,
-  voiceRiseMs,
-} from '../chain'
 import { agcGainAfterDb, agcGainAtPeakDb, settledLimiterGainDb } from '../dynamics'
 import { amplitudeDb } from '../units'
-import type { Favourable } from './favourable'
-import { type Beside, type BesideAt, leastRiseDb } from './rises'
+import { type Graph, hasPauses, voiceRiseMs } from './graph'
+import { comingBackAt, isDucked, loudMoments, type Sounding, speaking } from './heard'
+import type { FollowingStage } from './reading'
+import type { SpanOf } from './reading-span'
+import { type Beside, besideOn, leastRiseDb } from './span-rises'
+import { shapesOf } from './span-shapes'
 import {
   agcSpanDb,
   type Arriving,
   type FollowSpan,
   levelSpanDb,
   loudestOf,
-  type MaySound,
   peakHigh,
   peakLow,
   type Span,
   type Spans,
-  type SpanWalk,
-} from './spans'
+  SpanWalk,
+} from './span-walk'
+import { plannedPauseS } from './states'
+import { type Table, tableOf } from './table'
 
 /** A chain over a region of positions, in every situation that the plan reckons with. */
 export interface SituationSpans {
@@ -47,78 +43,75 @@ export interface Onset {
 const still: Span = { low: 0, high: 0 }
 
 /**
- * The same situations as for single positions, each gain between two figures. What it returns is filled anew for the next
- * region.
+ * Lays a chain out for walks over regions of positions: the same situations as for single positions, each gain between
+ * two figures. What the function it returns gives is filled anew for the next region.
+ *
+ * @param needed nodes that matter, by index
+ * @param wholeOf every node over all positions
  */
-export function situationsOn(
-  walk: SpanWalk,
-  table: Table,
-  nodeCount: number,
-  kinds: ReadonlySet<FollowingStage['kind']>,
-  besideAt: BesideAt,
-): (favourableOf: (node: number) => Favourable) => SituationSpans {
-  const everything = table.sources.map(({ loudest }) => loudest)
-  // a duck is up while nobody speaks: what it ducks is then louder than under a voice
-  const alone = table.sources.map(({ source, loudest }) => (neverPauses(source) ? loudest : 0))
-  const first = walk.spans()
-  const inEach = (make: (source: number) => Spans) =>
-    table.sources.map((_, source) => (kinds.size === 0 ? first : make(source)))
-  const typical = inEach(() => walk.spans())
-  const situations: SituationSpans = {
-    typical,
-    pause: inEach((source) => (hasPauses(table.sources[source]!.source) ? walk.spans() : typical[source]!)),
-    riseDb: table.sources.map(() => new Float64Array(nodeCount)),
-    beside: table.sources.map(() => new Array<Beside | undefined>(nodeCount).fill(undefined)),
-    onsets: [everything, ...(kinds.has('duck') ? [alone] : [])].map((sources) => ({
-      sources,
-      spans: kinds.size === 0 ? first : walk.spans(),
-    })),
-  }
-  const { pause, riseDb, beside, onsets } = situations
-  return (favourableOf) => {
-    walk.walkCommon(favourableOf)
-    if (kinds.size === 0) return situations
+export function spanChainOf(
+  graph: Graph,
+  needed: readonly boolean[],
+  wholeOf: SpanOf,
+): (spanOf: SpanOf) => SituationSpans {
+  const table = tableOf(graph)
+  const kinds = graph.nodes.map(({ index }) => (needed[index] ? wholeOf(index).follows?.kind : undefined))
+  const walk = new SpanWalk(
+    graph,
+    shapesOf(graph, wholeOf),
+    needed,
+    kinds.map((kind) => kind !== undefined),
+  )
+  const besideAt = besideOn(graph, wholeOf)
+  const situations = situationsOn(walk, graph, kinds)
+  const { typical, pause, riseDb, beside, onsets } = situations
+  return (spanOf) => {
+    walk.walkCommon(spanOf)
+    if (kinds.every((kind) => kind === undefined)) return situations
     typical.forEach((spans, source) => {
-      walk.walk(spans, favourableOf, settledSpan(speaking(table, source, 1), table))
+      walk.walk(spans, spanOf, settledSpan(speaking(table, source, 1), table))
       if (pause[source] === spans) return
       riseDb[source]!.fill(0)
       beside[source]!.fill(undefined)
       walk.walk(
         pause[source]!,
-        favourableOf,
+        spanOf,
         pausedSpan(source, table, situations, (node) => {
-          const found = besideAt(source, node, favourableOf, spans, pause[source]!)
+          const found = besideAt(source, node, spanOf, spans, pause[source]!)
           beside[source]![node] = found
           return found?.fallDb ?? -Infinity
         }),
       )
     })
-    for (const { sources, spans } of onsets) walk.walk(spans, favourableOf, onsetSpan(table, pause, sources))
+    for (const { sources, spans } of onsets) walk.walk(spans, spanOf, onsetSpan(table, pause, sources))
     return situations
   }
 }
 
-/** One source at an amplitude over its typical level, what never pauses beside it. */
-const speaking = (table: Table, source: number, amplitude: number): MaySound => ({
-  sources: table.sources.map((each, index) =>
-    index === source ? amplitude : neverPauses(each.source) ? 1 : 0,
-  ),
-  placeAtLoudest: false,
-})
+/** Room for every situation; one stands for all where nothing follows the level. */
+function situationsOn(
+  walk: SpanWalk,
+  graph: Graph,
+  kinds: readonly (FollowingStage['kind'] | undefined)[],
+): SituationSpans {
+  const table = tableOf(graph)
+  const follows = kinds.some((kind) => kind !== undefined)
+  const only = walk.spans()
+  const room = () => (follows ? walk.spans() : only)
+  const typical = table.sources.map(room)
+  return {
+    typical,
+    pause: table.sources.map(({ source }, index) => (hasPauses(source) ? room() : typical[index]!)),
+    riseDb: table.sources.map(() => new Float64Array(graph.nodes.length)),
+    beside: table.sources.map(() => new Array<Beside | undefined>(graph.nodes.length).fill(undefined)),
+    onsets: loudMoments(table, kinds.includes('duck')).map(({ sources }) => ({ sources, spans: room() })),
+  }
+}
 
-const levelOfAll = (arriving: readonly Arriving[], sounding: MaySound): Span =>
+const levelOfAll = (arriving: readonly Arriving[], sounding: Sounding): Span =>
   loudestOf(arriving.map((each) => levelSpanDb(each, sounding)))
 
-/** A duck is down where somebody speaks whose voice does not pass it. */
-const duckDb = (depthDb: number, { shape }: Arriving, { sources }: MaySound, table: Table): number =>
-  table.sources.some(
-    ({ source }, index) =>
-      sources[index]! > 0 && source.kind === 'speech' && shape.sources[index]!.length === 0,
-  )
-    ? -depthDb
-    : 0
-
-function settledSpan(sounding: MaySound, table: Table): FollowSpan {
+function settledSpan(sounding: Sounding, table: Table): FollowSpan {
   return (_, { follows }, arriving, own) => {
     switch (follows?.kind) {
       case 'agc':
@@ -126,7 +119,8 @@ function settledSpan(sounding: MaySound, table: Table): FollowSpan {
       case 'limiter':
         return limiterSpan(follows, own, table)
       case 'duck': {
-        const gainDb = duckDb(follows.depthDb, own, sounding, table)
+        const passes = (source: number) => own.shape.sources[source]!.length > 0
+        const gainDb = isDucked(sounding, table, passes) ? -follows.depthDb : 0
         return { low: gainDb, high: gainDb }
       }
       default:
@@ -166,9 +160,9 @@ function pausedSpan(
   const [voice, silence] = [speaking(table, source, 1), speaking(table, source, 0)]
   const spoken = typical[source]!
   const settled = settledSpan(silence, table)
-  return (node, favourable, arriving, own) => {
-    const asked = settled(node, favourable, arriving, own)
-    const { follows } = favourable
+  return (node, span, arriving, own) => {
+    const asked = settled(node, span, arriving, own)
+    const { follows } = span
     if (follows?.kind !== 'agc') return asked
     const members = arriving.length > 1 ? [node.index, ...(node.linked ?? [])] : [node.index]
     const before = members.map((member) => spoken.before[member]!)
@@ -189,18 +183,12 @@ function pausedSpan(
 
 function onsetSpan(table: Table, pause: readonly Spans[], sources: readonly number[]): FollowSpan {
   const settled = settledSpan({ sources, placeAtLoudest: true }, table)
-  return (node, favourable, arriving, own) => {
-    const { follows } = favourable
-    const to = settled(node, favourable, arriving, own)
+  return (node, span, arriving, own) => {
+    const { follows } = span
+    const to = settled(node, span, arriving, own)
     if (follows?.kind !== 'agc') return to
-    const passing = table.sources.flatMap(({ source }, index) =>
-      own.shape.sources[index]!.length ? [source] : [],
-    )
-    if (passing.length === 0) return to
-    const back = comingBack(passing)
-    const heard = (back.length ? back : passing).map((source) =>
-      table.sources.findIndex((each) => each.source === source),
-    )
+    const heard = comingBackAt(table, (source) => own.shape.sources[source]!.length > 0)
+    if (heard.length === 0) return to
     const opened = loudestOf(heard.map((source) => pause[source]!.followDb[node.index]!))
     // it comes down while the loud moment swells: by the least where what passes is softest, and what turns with it not
     const others = arriving.filter((each) => each !== own)
