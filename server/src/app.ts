@@ -35,6 +35,15 @@ interface Setup {
 export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Express {
   const app = express()
   app.disable('x-powered-by')
+  guard(app, requestsPerMinute)
+  serveApi(app, db)
+  if (web) servePage(app, web)
+  app.use(problems(log))
+  return app
+}
+
+/** What every request passes: safe headers, this machine's own pages only, so many requests a minute. */
+function guard(app: Express, requestsPerMinute: number): void {
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -69,6 +78,10 @@ export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Ex
       },
     }),
   )
+}
+
+/** What the contract promises, and its description. */
+function serveApi(app: Express, db: Database): void {
   const routes = allRoutes()
   for (const { request } of routes)
     if (request.largestBodyMb) app.use(request.path, express.json({ limit: `${request.largestBodyMb}mb` }))
@@ -84,17 +97,16 @@ export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Ex
   app.use('/api', () => {
     throw notFound('This address')
   })
-  if (web) {
-    app.use(express.static(web, { index: false, maxAge: '1y', immutable: true }))
-    // stations are addresses of the one page
-    app.get(
-      /^\/[\w/-]*$/,
-      (_request, response) =>
-        void response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web }),
-    )
-  }
-  app.use(problems(log))
-  return app
+}
+
+/** The built interface: stations are addresses of the one page. */
+function servePage(app: Express, web: string): void {
+  app.use(express.static(web, { index: false, maxAge: '1y', immutable: true }))
+  app.get(
+    /^\/[\w/-]*$/,
+    (_request, response) =>
+      void response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web }),
+  )
 }
 
 /**

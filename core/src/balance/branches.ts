@@ -31,91 +31,115 @@ const dives = 20
  * combination, which is worked out whole. A region whose bounds break a demand, or do no better than what is found, is
  * dropped. Serves wherever a mix, a shared control or automatic gain entangles the chain.
  */
-export function searchBranches(
-  { graph, aims, positions, cancelled, exhausted, count, enoughHeadroomDb }: Problem,
+export const searchBranches = (
+  problem: Problem,
   demands: Demands,
   whole: Region,
   narrow: (region: Region) => Region | undefined,
-): Found | undefined {
-  const bound = boundsOn(graph, aims, positions)
-  const compare = compareFor[demands.goal]
-  let best: Found | undefined
-  const open = new Heap<Open>((one, other) => compare(one.score, other.score))
-  const capped = (score: Score): Score => ({
-    ...score,
-    headroomDb: Math.min(score.headroomDb, enoughHeadroomDb),
-  })
-  const splitting = new Splitting(positions)
+): Found | undefined => new BranchSearch(problem, demands, narrow).best(whole)
+
+class BranchSearch {
+  private readonly bound: (region: Region) => Score
+  private readonly compare: (one: Score, other: Score) => number
+  private readonly open: Heap<Open>
+  private readonly splitting: Splitting
+  private found: Found | undefined
+
+  constructor(
+    private readonly problem: Problem,
+    private readonly demands: Demands,
+    private readonly narrow: (region: Region) => Region | undefined,
+  ) {
+    const { graph, aims, positions } = problem
+    this.bound = boundsOn(graph, aims, positions)
+    this.compare = compareFor[demands.goal]
+    this.open = new Heap((one, other) => this.compare(one.score, other.score))
+    this.splitting = new Splitting(positions)
+  }
+
+  best(whole: Region): Found | undefined {
+    const { cancelled, exhausted } = this.problem
+    this.put(whole)
+    for (let next = this.open.pop(); next; next = this.open.pop()) {
+      if (cancelled()) return undefined
+      // the best that is left is no better than what is found: neither is anything else
+      if (!this.isBetter(next.score)) break
+      if (exhausted()) return this.unproved(next)
+      const knob = this.splitting.knobOf(next.region)
+      if (knob === undefined) {
+        this.workOut(next.region.low.slice())
+        continue
+      }
+      for (const half of halvesOf(next.region, knob))
+        this.splitting.learn(knob, next.region, next.score, this.put(half))
+    }
+    return this.found
+  }
+
+  private isBetter(score: Score): boolean {
+    return !this.found || this.compare(score, this.found.score) < 0
+  }
+
+  private capped(score: Score): Score {
+    return { ...score, headroomDb: Math.min(score.headroomDb, this.problem.enoughHeadroomDb) }
+  }
+
   /** Keeps a region for later where it may hold something better, and says what it is worth at most. */
-  const put = (asked: Region): Score | undefined => {
-    const region = narrow(asked)
+  private put(asked: Region): Score | undefined {
+    const region = this.narrow(asked)
     if (!region) return undefined
-    const score = capped(bound(region))
-    count(graph.nodes.length)
-    if (!keeps(score, demands) || (best && compare(score, best.score) >= 0)) return undefined
-    open.push({ region, score })
+    const score = this.capped(this.bound(region))
+    this.problem.count(this.problem.graph.nodes.length)
+    if (!keeps(score, this.demands) || !this.isBetter(score)) return undefined
+    this.open.push({ region, score })
     return score
   }
-  const workOut = (choice: Choice): boolean => {
+
+  /** Works one combination out; true when it is the best so far. */
+  private workOut(choice: Choice): boolean {
+    const { graph, aims, positions, count } = this.problem
     const chain = chainOf(graph, positions.readings(choice))
     count(graph.nodes.length)
-    const score = capped(scoreOf(chain, aims, positions.changes(choice)))
-    if (!keeps(score, demands) || (best && compare(score, best.score) >= 0)) return false
-    best = { score, choice }
+    const score = this.capped(scoreOf(chain, aims, positions.changes(choice)))
+    if (!keeps(score, this.demands) || !this.isBetter(score)) return false
+    this.found = { score, choice }
     return true
   }
+
   /** The best that can be found at once: down the likeliest region to one choice, and from there one knob at a time. */
-  const unproved = (first: Open): Found | undefined => {
-    const seeds = [first, ...open.some(dives - 1)].map(({ region }) =>
-      likeliest(region, splitting, narrow, bound, compare),
-    )
-    for (const seed of seeds) if (seed) workOut(seed)
-    while (best && positions.knobs.some((knob, index) => improve(index, knob.stops.length)));
-    return best && { ...best, bound: first.score }
+  private unproved(first: Open): Found | undefined {
+    const seeds = [first, ...this.open.some(dives - 1)].map(({ region }) => this.likeliest(region))
+    for (const seed of seeds) if (seed) this.workOut(seed)
+    while (
+      this.found &&
+      this.problem.positions.knobs.some(({ stops }, knob) => this.improve(knob, stops.length))
+    );
+    return this.found && { ...this.found, bound: first.score }
   }
-  const improve = (knob: number, stops: number): boolean => {
+
+  private improve(knob: number, stops: number): boolean {
     let improved = false
-    for (let stop = 0; best && stop < stops && !cancelled(); stop++) {
-      const choice = best.choice.slice()
+    for (let stop = 0; this.found && stop < stops && !this.problem.cancelled(); stop++) {
+      const choice = this.found.choice.slice()
       choice[knob] = stop
-      improved = workOut(choice) || improved
+      improved = this.workOut(choice) || improved
     }
     return improved
   }
-  put(whole)
-  for (let next = open.pop(); next; next = open.pop()) {
-    if (cancelled()) return undefined
-    // the best that is left is no better than what is found: neither is anything else
-    if (best && compare(next.score, best.score) >= 0) break
-    if (exhausted()) return unproved(next)
-    const knob = splitting.knobOf(next.region)
-    if (knob === undefined) {
-      workOut(next.region.low.slice())
-      continue
-    }
-    for (const half of halvesOf(next.region, knob)) splitting.learn(knob, next.region, next.score, put(half))
-  }
-  return best
-}
 
-/** Down a region, always into the half with the better bound; undefined where nothing is left of it. */
-function likeliest(
-  region: Region,
-  splitting: Splitting,
-  narrow: (region: Region) => Region | undefined,
-  bound: (region: Region) => Score,
-  compare: (one: Score, other: Score) => number,
-): Choice | undefined {
-  for (let now: Region | undefined = region; now;) {
-    const knob: number | undefined = splitting.knobOf(now)
-    if (knob === undefined) return now.low.slice()
-    const halves: { half: Region; score: Score }[] = halvesOf(now, knob).flatMap((asked) => {
-      const half = narrow(asked)
-      return half ? [{ half, score: bound(half) }] : []
-    })
-    now = halves.sort((one, other) => compare(one.score, other.score))[0]?.half
+  /** Down a region, always into the half with the better bound; undefined where nothing is left of it. */
+  private likeliest(region: Region): Choice | undefined {
+    for (let now: Region | undefined = region; now;) {
+      const knob = this.splitting.knobOf(now)
+      if (knob === undefined) return now.low.slice()
+      const halves: Open[] = halvesOf(now, knob).flatMap((asked) => {
+        const half = this.narrow(asked)
+        return half ? [{ region: half, score: this.bound(half) }] : []
+      })
+      now = halves.sort((one, other) => this.compare(one.score, other.score))[0]?.region
+    }
+    return undefined
   }
-  return undefined
 }
 
 function halvesOf({ low, high }: Region, knob: number): [Region, Region] {

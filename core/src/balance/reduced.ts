@@ -20,44 +20,13 @@ export function reducedGraph(
 ): Graph {
   const graph = withoutTwins(whole, moved)
   const needed = neededNodes(graph)
-  const nextCount = graph.nodes.map(({ index }) =>
-    graph.nodes.reduce(
-      (count, node) => (needed[node.index] && node.feeds.includes(index) ? count + 1 : count),
-      0,
-    ),
-  )
-  const isEnd = new Set(graph.ends.map(({ node }) => node))
-  const rows: Node[][] = []
-  const rowOf = new Map<number, number>()
-  const fewEnough = (row: readonly Node[]) => {
+  const rows = rowsOf(graph, needed, (row) => {
     const counts = [...new Set(row.flatMap(({ controls }) => controls))].flatMap(
       (key) => moved.get(key)?.length ?? [],
     )
     return counts.length < 2 || counts.reduce((product, count) => product * count, 1) <= togetherMost
-  }
-  for (const index of graph.steps.flat()) {
-    if (!needed[index]) continue
-    const node = graph.nodes[index]!
-    const [feed] = node.feeds
-    const into = node.feeds.length === 1 ? rowOf.get(feed!) : undefined
-    const row = into === undefined ? undefined : rows[into]!
-    const joins =
-      row !== undefined &&
-      lastOf(row).index === feed &&
-      nextCount[feed] === 1 &&
-      !isEnd.has(feed) &&
-      ![...row, node].some(
-        ({ kind, delayS, linked, stop }) => keptKinds.has(kind) || delayS || linked || stop,
-      ) &&
-      fewEnough([...row, node])
-    if (joins) {
-      row.push(node)
-      rowOf.set(index, into!)
-    } else {
-      rowOf.set(index, rows.length)
-      rows.push([node])
-    }
-  }
+  })
+  const rowOf = new Map(rows.flatMap((row, at) => row.map(({ index }) => [index, at] as const)))
   const place = (index: number) => known(rowOf.get(index), `the row of node ${index}`)
   const reduced: Graph = {
     nodes: rows.map((row, index) => nodeOf(row, index, place)),
@@ -76,6 +45,42 @@ export function reducedGraph(
   }
   reduced.steps = stepsOf(reduced)
   return reduced
+}
+
+/** Nodes in rows in which each feeds the next and nothing else, as long as a row may be one node. */
+function rowsOf(
+  graph: Graph,
+  needed: readonly boolean[],
+  fewEnough: (row: readonly Node[]) => boolean,
+): Node[][] {
+  const nextCount = graph.nodes.map(({ index }) =>
+    graph.nodes.reduce(
+      (count, node) => (needed[node.index] && node.feeds.includes(index) ? count + 1 : count),
+      0,
+    ),
+  )
+  const isEnd = new Set(graph.ends.map(({ node }) => node))
+  const stays = ({ kind, delayS, linked, stop }: Node) => keptKinds.has(kind) || delayS || linked || stop
+  const rows: Node[][] = []
+  const rowOf = new Map<number, Node[]>()
+  for (const index of graph.steps.flat()) {
+    if (!needed[index]) continue
+    const node = graph.nodes[index]!
+    const [feed = -1, ...others] = node.feeds
+    const row = others.length ? undefined : rowOf.get(feed)
+    const joins =
+      row !== undefined &&
+      lastOf(row).index === feed &&
+      nextCount[feed] === 1 &&
+      !isEnd.has(feed) &&
+      ![...row, node].some(stays) &&
+      fewEnough([...row, node])
+    if (!joins) rows.push([])
+    const into = joins ? row : lastOf(rows)
+    into.push(node)
+    rowOf.set(index, into)
+  }
+  return rows
 }
 
 /** The same nodes, each fed by the first of the twins that feed it, so that the others lead nowhere. */

@@ -55,25 +55,7 @@ type Source = Extract<Part, { kind: 'source' }>
  * @throws SingularNetwork
  */
 export function networkAt(netlist: Netlist, frequencyHz: number): Network {
-  const joined = joinWires(netlist)
-  const rows = new Map<NodeName, number>()
-  const row = (node: NodeName): number => {
-    const root = joined(node)
-    if (root === joined(ground)) return -1
-    const known = rows.get(root) ?? rows.size
-    rows.set(root, known)
-    return known
-  }
-  for (const part of netlist) for (const node of nodesOfPart(part)) row(node)
-
-  /** Unknown currents come after the nodes, those of each part that has some in a row. */
-  const currents = new Map<Part, number>()
-  let size = rows.size
-  for (const part of netlist) {
-    const count = currentsIn(part)
-    if (count > 0) currents.set(part, size)
-    size += count
-  }
+  const { joined, rows, row, currents, size } = unknownsOf(netlist)
   const system = new LinearSystem(size)
   for (let node = 0; node < rows.size; node++) system.add(node, node, leakageSiemens)
   const omega = 2 * Math.PI * frequencyHz
@@ -114,6 +96,28 @@ export function networkAt(netlist: Netlist, frequencyHz: number): Network {
       return answer(rightSide)
     },
   }
+}
+
+/** Numbers the unknowns: node voltages first, then the currents, those of each part that has some in a row. */
+function unknownsOf(netlist: Netlist) {
+  const joined = joinWires(netlist)
+  const rows = new Map<NodeName, number>()
+  const row = (node: NodeName): number => {
+    const root = joined(node)
+    if (root === joined(ground)) return -1
+    const number = rows.get(root) ?? rows.size
+    rows.set(root, number)
+    return number
+  }
+  for (const part of netlist) for (const node of nodesOfPart(part)) row(node)
+  const currents = new Map<Part, number>()
+  let size = rows.size
+  for (const part of netlist) {
+    const count = currentsIn(part)
+    if (count > 0) currents.set(part, size)
+    size += count
+  }
+  return { joined, rows, row, currents, size }
 }
 
 /** Solves a network once, for the sources of one signal or of the supplies. */

@@ -307,9 +307,8 @@ function pointsAlong(reader: ChainReader, heard: Heard, nodes: readonly number[]
   let automatic = false
   return nodes.map((index): Point => {
     const node = chain.graph.nodes[index]!
-    const reading = chain.readings[index]!
     const onset = automatic
-    automatic ||= reading.follows?.kind === 'agc'
+    automatic ||= chain.readings[index]!.follows?.kind === 'agc'
     const rmsDb: Moments = {
       typical: reader.sourceDb(typical, source, index),
       quietest: reader.sourceDb(heard.quietest, source, index) + origin.quietestDb - origin.typicalDb,
@@ -346,22 +345,28 @@ function pointsAlong(reader: ChainReader, heard: Heard, nodes: readonly number[]
       heldDb: heldDb(chain, node, pause),
       automatic: automaticAt(chain, heard, index),
       joinedDb: joinedDb(reader, heard, node),
-      ceilings: [
-        ceilingOf(
-          { at: 'input', levelDb: reading.inputCeilingDb, shape: reading.shape, onset },
-          chain.peakBefore(index),
-          before.loudest - origin.loudestDb,
-        ),
-        ceilingOf(
-          { at: 'output', levelDb: reading.outputCeilingDb, shape: reading.shape, onset },
-          chain.peakAfter(index),
-          rmsDb.loudest - origin.loudestDb,
-        ),
-      ].filter((ceiling) => ceiling !== undefined),
+      ceilings: ceilingsAt(chain, index, onset, {
+        before: before.loudest - origin.loudestDb,
+        after: rmsDb.loudest - origin.loudestDb,
+      }),
     }
     before = rmsDb
     return point
   })
+}
+
+/** The ceilings of a node, with what reaches them. @param gainDb from the source, before and after it */
+function ceilingsAt(
+  chain: Chain,
+  node: number,
+  onset: boolean,
+  gainDb: { before: number; after: number },
+): Ceiling[] {
+  const { inputCeilingDb, outputCeilingDb, shape } = chain.readings[node]!
+  return [
+    ceilingOf({ at: 'input', levelDb: inputCeilingDb, shape, onset }, chain.peakBefore(node), gainDb.before),
+    ceilingOf({ at: 'output', levelDb: outputCeilingDb, shape, onset }, chain.peakAfter(node), gainDb.after),
+  ].filter((ceiling) => ceiling !== undefined)
 }
 
 function ceilingOf(

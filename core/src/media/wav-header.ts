@@ -48,23 +48,9 @@ const mostChunks = 200
 export async function readWavHeader(source: ByteSource, name: string): Promise<WavHeader> {
   const refuse = (why: string) => new Refusal(`${name} was refused: ${why}`)
   if (source.size === 0) throw refuse('it is empty. Copy it from the card again.')
-  const start = await source.read(0, 12)
-  if (start.length < 12)
-    throw refuse(`it is only ${start.length} bytes long, too short for a WAV. Copy it from the card again.`)
-  const container = { RIFF: 'WAV', RF64: 'RF64', BW64: 'BW64' }[text(start, 0)] as
-    WavHeader['container'] | undefined
-  if (!container || text(start, 8) !== 'WAVE') {
-    const kind = otherKinds.find(([, is]) => is(start))?.[0]
-    throw refuse(
-      kind
-        ? `in spite of its name it is ${kind} file. Convert it to WAV, or drop the WAV that the recorder wrote.`
-        : 'it does not begin like a WAV file. Drop a WAV from the recorder or camera.',
-    )
-  }
-
-  const remarks: string[] = []
+  const container = containerOf(await source.read(0, 12), refuse)
   let longDataSize: number | undefined
-  let found: (Pick<WavHeader, 'format' | 'bits' | 'channels' | 'rateHz'> & { frameBytes: number }) | undefined
+  let found: Format | undefined
   let offset = 12
   for (let chunks = 0; ; chunks++) {
     if (chunks > mostChunks) throw refuse('its header does not come to an end. The file is damaged.')
@@ -85,27 +71,55 @@ export async function readWavHeader(source: ByteSource, name: string): Promise<W
     } else if (chunk === 'fmt ') found = formatOf(await source.read(body, Math.min(size, 40)), refuse)
     else if (chunk === 'data') {
       if (!found) throw refuse('it has samples but does not say in what format.')
-      const there = source.size - body
-      const long = size === sizeUnknown && longDataSize !== undefined
-      const promised = long ? longDataSize! : size
-      const seconds = (bytes: number) => (bytes / found!.frameBytes / found!.rateHz).toFixed(1)
-      if (!long && (size === 0 || size === sizeUnknown) && there > 0)
-        remarks.push(
-          `The header was never finished, as after a power cut; ${seconds(there)} s of sound are there and were read.`,
-        )
-      else if (promised > there)
-        remarks.push(
-          `The file is cut off: the header promises ${seconds(promised)} s, ${seconds(there)} s are there and were read.`,
-        )
-      const bytes = promised === 0 || (!long && size === sizeUnknown) ? there : Math.min(promised, there)
-      const { frameBytes, ...rest } = found
+      const { bytes, remarks } = soundIn(source.size - body, size, longDataSize, found)
+      const { frameBytes, ...format } = found
       const frames = Math.floor(bytes / frameBytes)
       if (frames === 0) throw refuse('it holds no sound. Copy it from the card again.')
-      return { container, ...rest, dataOffset: body, frames, remarks }
+      return { container, ...format, dataOffset: body, frames, remarks }
     }
     offset = body + size + (size % 2)
   }
 }
+
+/** What a file begins like. */
+function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHeader['container'] {
+  if (start.length < 12)
+    throw refuse(`it is only ${start.length} bytes long, too short for a WAV. Copy it from the card again.`)
+  const container = { RIFF: 'WAV', RF64: 'RF64', BW64: 'BW64' }[text(start, 0)] as
+    WavHeader['container'] | undefined
+  if (container && text(start, 8) === 'WAVE') return container
+  const kind = otherKinds.find(([, is]) => is(start))?.[0]
+  throw refuse(
+    kind
+      ? `in spite of its name it is ${kind} file. Convert it to WAV, or drop the WAV that the recorder wrote.`
+      : 'it does not begin like a WAV file. Drop a WAV from the recorder or camera.',
+  )
+}
+
+/** How much sound there is where a header promises some, is unfinished, or promises more than there is. */
+function soundIn(
+  there: number,
+  size: number,
+  longDataSize: number | undefined,
+  { frameBytes, rateHz }: Format,
+): { bytes: number; remarks: string[] } {
+  const seconds = (bytes: number) => (bytes / frameBytes / rateHz).toFixed(1)
+  const promised = size === sizeUnknown ? longDataSize : size
+  if (promised === undefined || size === 0) {
+    const remark = `The header was never finished, as after a power cut; ${seconds(there)} s of sound are there and were read.`
+    return { bytes: there, remarks: there > 0 ? [remark] : [] }
+  }
+  if (promised === 0) return { bytes: there, remarks: [] }
+  if (promised <= there) return { bytes: promised, remarks: [] }
+  return {
+    bytes: there,
+    remarks: [
+      `The file is cut off: the header promises ${seconds(promised)} s, ${seconds(there)} s are there and were read.`,
+    ],
+  }
+}
+
+type Format = Pick<WavHeader, 'format' | 'bits' | 'channels' | 'rateHz'> & { frameBytes: number }
 
 function formatOf(bytes: Uint8Array, refuse: (why: string) => Refusal) {
   if (bytes.length < 16) throw refuse('its header is cut off. Copy it from the card again.')

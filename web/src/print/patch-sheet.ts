@@ -15,10 +15,9 @@ export async function printPatchSheet(
   await writePdf(pageOf(patchSheet(patch, shelf, wiring, levels)), patch.name, 'patch')
 }
 
-/** The sheet laid out on one page, in the largest letter that fits. */
-export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
-  const { plugs, settings, channels, warnings, cautions } = sheet
-  const lines =
+/** About so many lines the sheet takes. */
+function linesOf({ plugs, settings, channels, warnings, cautions }: PatchSheet): number {
+  return (
     plugs.reduce(
       (sum, plug) => sum + Math.max(...[plug.from, plug.through, plug.to].map((text) => wrapped(text, 30))),
       0,
@@ -27,7 +26,18 @@ export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
     channels.length +
     [...warnings, ...cautions].reduce((sum, text) => sum + wrapped(text, 95), 0) +
     12
-  const size = letterPt(lines)
+  )
+}
+
+const table = (widths: string[], body: string[][]): Content => ({
+  layout: ruled,
+  table: { headerRows: 0, widths, body },
+})
+
+/** The sheet laid out on one page, in the largest letter that fits. */
+export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
+  const { plugs, settings, channels, warnings, cautions } = sheet
+  const size = letterPt(linesOf(sheet))
   const heading = (text: string): Content => ({ text, bold: true, margin: [0, size * 0.8, 0, size * 0.2] })
   return {
     pageSize: 'A4',
@@ -38,38 +48,26 @@ export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
       { text: sheet.title, fontSize: size * 1.7, bold: true },
       ...(sheet.note ? [{ text: sheet.note, color: '#5E6168' }] : []),
       heading('What plugs where'),
-      {
-        layout: ruled,
-        table: {
-          headerRows: 0,
-          widths: ['*', '*', '*'],
-          body: plugs.map(({ from, through, to }) => [from, through || 'straight in', to]),
-        },
-      },
+      table(
+        ['*', '*', '*'],
+        plugs.map(({ from, through, to }) => [from, through || 'straight in', to]),
+      ),
       ...(settings.length
         ? [
             heading('Settings'),
-            {
-              layout: ruled,
-              table: {
-                headerRows: 0,
-                widths: ['28%', '*'],
-                body: settings.map(({ box, set }) => [box, set.join(', ')]),
-              },
-            } satisfies Content,
+            table(
+              ['28%', '*'],
+              settings.map(({ box, set }) => [box, set.join(', ')]),
+            ),
           ]
         : []),
       ...(channels.length
         ? [
             heading('What lands where'),
-            {
-              layout: ruled,
-              table: {
-                headerRows: 0,
-                widths: ['40%', '*'],
-                body: channels.map(({ name, holds }) => [name, holds]),
-              },
-            } satisfies Content,
+            table(
+              ['40%', '*'],
+              channels.map(({ name, holds }) => [name, holds]),
+            ),
           ]
         : []),
       ...(warnings.length ? [heading('Not right yet'), { ul: warnings } satisfies Content] : []),

@@ -61,22 +61,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   const changed = (all: readonly T[], content: T): T[] =>
     [...all.filter(({ id }) => id !== content.id), content].sort(kind.order)
 
-  async function send({ place: to, errand }: Parcel): Promise<void> {
-    const id = idOfPlace(to)
-    if (errand.do === 'drop') {
-      await ask(kind.drop, { id })
-      revisions.delete(id)
-      outbox.storage.removeDocument(kind.name, id)
-    } else if (errand.do === 'put') {
-      const baseRevision = revisions.get(id) ?? 0
-      const { content } = errand
-      const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
-      revisions.set(id, revision)
-      const under = kind.scopeOf(content as T)
-      outbox.storage.keepDocument({ kind: kind.name, id, scope: under, revision, content })
-    }
-  }
-
+  const send = (parcel: Parcel) => sendTo(kind, parcel, revisions)
   function refused(parcel: Parcel, refusal: Refused): void {
     const merged = mergedAfter(kind, parcel, refusal)
     if (merged) {
@@ -97,6 +82,27 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     outbox.post(place(id), { do: 'drop' })
   }
   return { list, load, put, drop }
+}
+
+/** Sends one change to the server, and notes what it then has. */
+async function sendTo<T extends { id: string }>(
+  kind: DocumentKind<T>,
+  { place, errand }: Parcel,
+  revisions: Map<string, number>,
+): Promise<void> {
+  const { storage } = useOutbox()
+  const id = idOfPlace(place)
+  if (errand.do === 'drop') {
+    await ask(kind.drop, { id })
+    revisions.delete(id)
+    storage.removeDocument(kind.name, id)
+  } else if (errand.do === 'put') {
+    const baseRevision = revisions.get(id) ?? 0
+    const { content } = errand
+    const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
+    revisions.set(id, revision)
+    storage.keepDocument({ kind: kind.name, id, scope: kind.scopeOf(content as T), revision, content })
+  }
 }
 
 /** What the server has under a scope; while it is away, what it had when it was last asked. */

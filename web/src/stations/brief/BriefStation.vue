@@ -1,18 +1,12 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import {
-  candidatePlaces,
-  equivalentFocalLengthMm,
-  typicalRooms,
-  vocalEfforts,
-} from '@iron-hush/core/acoustics'
-import { type Brief, Framing, Sensor, withNewPlace } from '@iron-hush/core/model'
+import { candidatePlaces } from '@iron-hush/core/acoustics'
+import { withNewPlace } from '@iron-hush/core/model'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import SceneTabs from '../../frame/SceneTabs.vue'
-import InlineChoice from '../../parts/InlineChoice.vue'
-import InlineNumber from '../../parts/InlineNumber.vue'
+import BriefParagraph from './BriefParagraph.vue'
 import BriefParts from './BriefParts.vue'
 import { useBriefChanges } from './changing'
 import PlanDrawing from './PlanDrawing.vue'
@@ -27,43 +21,7 @@ const source = computed(
 )
 const ranked = computed(() => candidatePlaces(brief.value, source.value.id))
 const changes = useBriefChanges(brief, source)
-const { acoustic, placesOfSource, change } = changes
-
-/** Where a noise comes from, as the microphones at the places of this source stand to it; -1 for all round. */
-const sides = [
-  { value: -1, name: 'all round' },
-  { value: 0, name: 'in front of the microphone' },
-  { value: 45, name: '45\u00B0 off its axis' },
-  { value: 90, name: '90\u00B0 off its axis' },
-  { value: 135, name: '135\u00B0 off its axis' },
-  { value: 180, name: 'behind the microphone' },
-]
-const sideOf = (noise: string): number =>
-  placesOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
-/** Efforts offered, and the level as it is where that is none of them. */
-function effortsWith(levelDba: number) {
-  const named = vocalEfforts.map(({ name, levelDba: db }) => ({
-    name: `${name}, ${db} dB(A)`,
-    value: db,
-  }))
-  return named.some(({ value }) => value === levelDba)
-    ? named
-    : [...named, { name: `${levelDba} dB(A)`, value: levelDba }].sort((one, other) => one.value - other.value)
-}
-const quick = <V extends string>(values: readonly V[]) => values.map((value) => ({ value, name: value }))
-const roomChoices = computed(() =>
-  typicalRooms.some(({ name }) => name === brief.value.room.name)
-    ? [...typicalRooms]
-    : [...typicalRooms, brief.value.room],
-)
-const heardAt = (place: Brief['places'][number]) =>
-  place.hears.find((each) => each.source === source.value.id)?.distanceM ?? 0
-const step = 0.05
-/** A role takes an article, a proper name does not. */
-const opening = computed(() => {
-  const { name } = source.value
-  return /^\p{Lu}/u.test(name) ? name : `The ${name.replace(/^(the|an?) /, '')}`
-})
+const { acoustic, change } = changes
 </script>
 
 <template>
@@ -84,132 +42,7 @@ const opening = computed(() => {
     </div>
     <div class="body">
       <div class="words">
-        <p v-if="acoustic" class="paragraph">
-          {{ opening }},
-          <InlineChoice
-            :model-value="acoustic.movement"
-            :options="quick(['seated', 'standing', 'walking'] as const)"
-            label="Movement"
-            @update:model-value="changes.changeSource({ movement: $event }, 'the movement')"
-          />, is heard
-          <InlineChoice
-            :model-value="acoustic.levelsDba.typical"
-            :options="effortsWith(acoustic.levelsDba.typical)"
-            label="Typical level"
-            @update:model-value="changes.levels({ typical: $event })"
-          />
-          at 1 m, down to
-          <InlineNumber
-            :model-value="acoustic.levelsDba.quietest"
-            :min="0"
-            :max="150"
-            unit="dB(A)"
-            label="Quietest"
-            @update:model-value="changes.levels({ quietest: $event })"
-          />
-          and up to
-          <InlineNumber
-            :model-value="acoustic.levelsDba.loudest"
-            :min="0"
-            :max="150"
-            :decimals="1"
-            unit="dB(A)"
-            label="Loudest"
-            @update:model-value="changes.levels({ loudest: $event })"
-          />, with peaks
-          <InlineNumber
-            :model-value="acoustic.crestDb"
-            :min="0"
-            :max="40"
-            unit="dB"
-            label="Crest"
-            @update:model-value="changes.changeSource({ crestDb: $event }, 'the crest')"
-          />
-          above, framed
-          <InlineChoice
-            :model-value="brief.picture.framing"
-            :options="quick(Framing.options)"
-            label="Framing"
-            @update:model-value="changes.changePicture({ framing: $event })"
-          />
-          with a
-          <InlineNumber
-            :model-value="brief.picture.focalLengthMm"
-            :min="1"
-            :max="2000"
-            unit="mm"
-            label="Focal length"
-            @update:model-value="changes.changePicture({ focalLengthMm: $event })"
-          />
-          lens on
-          <InlineChoice
-            :model-value="brief.picture.sensor"
-            :options="quick(Sensor.options)"
-            label="Sensor"
-            @update:model-value="changes.changePicture({ sensor: $event })"
-          />
-          <span class="quiet"
-            >({{ equivalentFocalLengthMm(brief.picture.focalLengthMm, brief.picture.sensor).toFixed(0) }} mm
-            on full frame)</span
-          >. The room is
-          <InlineChoice
-            :model-value="brief.room.name"
-            :options="roomChoices.map(({ name }) => ({ value: name, name }))"
-            label="Room"
-            @update:model-value="
-              change({ room: roomChoices.find(({ name }) => name === $event)! }, 'the room')
-            "
-          />
-          <template v-if="!brief.room.outdoors">
-            that rings for
-            <InlineNumber
-              :model-value="brief.room.reverberationS"
-              :min="0.05"
-              :max="20"
-              :decimals="2"
-              unit="s"
-              label="Reverberation"
-              @update:model-value="changes.changeRoom({ reverberationS: $event })"
-            /> </template
-          ><template v-for="noise in brief.noises" :key="noise.id"
-            >, with {{ noise.name }} at
-            <InlineNumber
-              :model-value="noise.levelDba"
-              :min="0"
-              :max="140"
-              unit="dB(A)"
-              :label="`Level of ${noise.name}`"
-              @update:model-value="changes.changeNoise(noise.id, { levelDba: $event })" />,
-            <InlineChoice
-              :model-value="sideOf(noise.id)"
-              :options="sides"
-              :label="`Where ${noise.name} comes from`"
-              @update:model-value="changes.changeSide(noise.id, $event)" /></template
-          >. Wind:
-          <InlineChoice
-            :model-value="brief.wind"
-            :options="quick(['none', 'breeze', 'gusts'] as const)"
-            label="Wind"
-            @update:model-value="change({ wind: $event }, 'the wind')"
-          />.
-          <template v-for="place in placesOfSource" :key="place.id">
-            The place {{ place.name }} is
-            <InlineNumber
-              :model-value="heardAt(place)"
-              :min="0.01"
-              :max="200"
-              :step
-              :decimals="2"
-              unit="m"
-              :label="`Distance of ${place.name}`"
-              @update:model-value="changes.changeDistance(place.id, $event)"
-            />
-            off.
-          </template>
-        </p>
-        <p v-else class="paragraph">
-          {{ source.name }} comes as a line feed: nothing to place. Its levels stand below.
-        </p>
+        <BriefParagraph :brief :source :changes />
         <p v-if="brief.wind !== 'none'" class="quiet">
           {{
             brief.wind === 'gusts'
@@ -243,10 +76,6 @@ const opening = computed(() => {
   display: grid;
   align-content: start;
   gap: 14px;
-}
-.paragraph {
-  font-size: var(--lead);
-  line-height: 2.05;
 }
 @media (max-width: 900px) {
   .body {

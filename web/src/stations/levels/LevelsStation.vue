@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { columnsOf, powerControls } from '@iron-hush/core/levels'
 import { standingControls, turned } from '@iron-hush/core/model'
@@ -16,6 +15,7 @@ import ProposalPanel from './ProposalPanel.vue'
 import RunFacts from './RunFacts.vue'
 import RunsMap from './RunsMap.vue'
 import { spreadDb } from '@iron-hush/core/balance'
+import NothingRecorded from './NothingRecorded.vue'
 import { useListening } from './listening'
 import ListenPanel from './ListenPanel.vue'
 import { momentWords, placeWords } from './map-words'
@@ -133,17 +133,7 @@ useShortcuts({
       @balance="balancing.ask()"
       @stop="balancing.cancel()"
     />
-    <div v-if="!run" class="empty">
-      <p>
-        Nothing reaches a recording yet. Connect a microphone to a recorder or a camera, and the map is drawn
-        here.
-      </p>
-      <Button
-        label="Go to Patch"
-        severity="secondary"
-        @click="$router.push({ name: 'patch', params: $route.params })"
-      />
-    </div>
+    <NothingRecorded v-if="!run" />
     <div v-else class="body" :style="{ '--columns': columns.length }">
       <RunsMap
         v-if="shows === 'runs'"
@@ -201,13 +191,6 @@ useShortcuts({
 </template>
 
 <style scoped>
-.empty {
-  padding: 40px 18px;
-  display: grid;
-  gap: 14px;
-  justify-items: start;
-  align-content: start;
-}
 .body {
   min-height: 0;
   display: grid;

@@ -6,10 +6,9 @@ import { signed, withMinus } from '@iron-hush/core/units'
 import type { Odds } from '@iron-hush/core/balance'
 import { askedOfRuns, type Run, whereItStops } from '@iron-hush/core/levels'
 import { type Plan, trackKey } from '@iron-hush/core/model'
-import HissStrip from './HissStrip.vue'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
-import { chanceWords } from '@iron-hush/core/words'
+import RunsFacts from './RunsFacts.vue'
 
 /** Every run to a recording side by side, as each file will hold it: voice, ceiling and floors in dBFS. */
 const props = defineProps<{
@@ -157,38 +156,7 @@ const summary = computed(
         </g>
       </svg>
     </div>
-    <div class="facts" :style="{ '--columns': runs.length }">
-      <button
-        v-for="each in drawn"
-        :key="each.run.id"
-        type="button"
-        :class="{ hand: each.run.id === selected }"
-        :aria-pressed="each.run.id === selected"
-        @click="emit('choose', each.run.id)"
-      >
-        <b>{{ each.run.entry.name }} &rarr; {{ each.run.end.boxName }}, {{ each.run.end.name }}</b>
-        <span class="quiet">{{ each.run.source.name }}</span>
-        <template v-if="each.stops">
-          <span class="iron">&#9650; stops at {{ each.stops.partName }}</span>
-        </template>
-        <template v-else>
-          <span
-            ><span class="figure">{{ signed(each.run.peakDb) }}</span> dBFS peaks</span
-          >
-          <span
-            ><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB over noise</span
-          >
-          <span v-if="each.headroomDb !== undefined" :class="{ iron: each.headroomDb < 0 }"
-            ><span class="figure">{{ signed(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
-          >
-          <HissStrip class="strip" :run="each.run" :worded="false" />
-          <span v-if="each.noisiest && runs.length <= 10" class="slate">{{ each.noisiest }}</span>
-          <span v-if="each.clipping !== undefined" :class="each.clipping > 0.02 ? 'iron' : 'settled'"
-            >clips in {{ chanceWords(each.clipping) }}</span
-          >
-        </template>
-      </button>
-    </div>
+    <RunsFacts :drawn :selected @choose="emit('choose', $event)" />
   </div>
 </template>
 
@@ -215,45 +183,5 @@ const summary = computed(
 .hit.hand {
   fill: var(--ink);
   fill-opacity: 0.05;
-}
-.facts {
-  display: grid;
-  grid-template-columns: repeat(var(--columns), minmax(0, 1fr));
-  padding: 0 18px 8px 64px;
-}
-.facts button {
-  border: 0;
-  border-top: 2px solid transparent;
-  background: none;
-  padding: 4px 3px;
-  display: grid;
-  align-content: start;
-  gap: 2px;
-  text-align: center;
-  font-size: var(--small);
-  font-stretch: 84%;
-  line-height: 1.15;
-  cursor: pointer;
-  overflow-wrap: anywhere;
-}
-.facts .hand {
-  border-top-color: var(--ink);
-  background: var(--sheet);
-}
-.strip {
-  height: 9px;
-  margin: 2px 14px;
-}
-.facts .figure {
-  font-size: var(--small);
-}
-.iron {
-  color: var(--iron);
-}
-.slate {
-  color: var(--slate-deep);
-}
-.settled {
-  color: var(--verdigris);
 }
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { known } from '@iron-hush/core/model'
 import { useElementSize } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
@@ -13,10 +12,11 @@ import AddPanel from './AddPanel.vue'
 import BoxCard from './BoxCard.vue'
 import BoxPanel from './BoxPanel.vue'
 import ChannelPlan from './ChannelPlan.vue'
+import { useChosen } from './chosen'
 import { drawLinks } from './draw-links'
 import EndPanel from './EndPanel.vue'
 import { boxWidth, planWidth, useGeometry } from './geometry'
-import { layoutOf } from './layout'
+import { layoutOf, placedIn } from './layout'
 import LinkChip from './LinkChip.vue'
 import LinkPanel from './LinkPanel.vue'
 import LinkStrands from './LinkStrands.vue'
@@ -30,28 +30,21 @@ const hang = useTemplateRef('hang')
 const { width } = useElementSize(sheet, { width: 1240, height: 560 })
 const patch = computed(() => scene.openPatch)
 const layout = computed(() => layoutOf(patch.value, gear.shelf))
-const { pitch, leftOf, rightOf, rowY, ruleY, gapY, topOf, heightOf, total } = useGeometry(layout, width)
-const placedOf = (id: string) =>
-  known(
-    layout.value.boxes.find(({ box }) => box.id === id),
-    `box ${id}`,
-  )
+const geometry = useGeometry(layout, width)
+const { pitch, leftOf, rightOf, rowY, ruleY, gapY, topOf, heightOf, total } = geometry
+const placedOf = (id: string) => placedIn(layout.value, id)
 const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
 const drawnLinks = computed(() =>
   drawLinks(patch.value, gear.shelf, { placedOf, rowY, leftOf, rightOf, gapY }),
 )
 
-const chosen = ref<
-  | { kind: 'box' | 'link'; id: string }
-  | { kind: 'end'; id: string; direction: 'in' | 'out' }
-  | { kind: 'add' }
->()
-const isChosen = (kind: 'box' | 'link', id: string) => chosen.value?.kind === kind && chosen.value.id === id
-watch(
-  () => scene.document?.id,
-  () => (chosen.value = undefined),
-)
+const { chosen, isChosen, chosenLink, chosenBox, panelAt } = useChosen({
+  patch,
+  layout,
+  drawnLinks,
+  geometry,
+})
 
 const grave = ({ severity }: { severity: string }) => severity === 'harmful' || severity === 'dead'
 const boxesInNeed = computed(() => new Set(scene.findings.filter(grave).map(({ subject }) => subject.part)))
@@ -69,38 +62,6 @@ async function print(): Promise<void> {
     printing.value = false
   }
 }
-
-/** Where the panel hangs: under what it explains, inside the sheet. */
-const panelAt = computed(() => {
-  const now = chosen.value
-  if (!now) return undefined
-  const inside = (x: number) =>
-    Math.min(Math.max(8, x), Math.max(8, total.value.width - planWidth - (now.kind === 'link' ? 800 : 420)))
-  if (now.kind === 'link') {
-    const drawn = drawnLinks.value.find(({ link }) => link.id === now.id)
-    if (!drawn) return undefined
-    const ends = [drawn.link.from.box, drawn.link.to.box].map(placedOf)
-    return {
-      left: inside(drawn.x - 390),
-      top: Math.max(...ends.map((placed) => topOf(placed) + heightOf(placed))) + 8,
-    }
-  }
-  if (now.kind === 'box' || now.kind === 'end') {
-    const placed = layout.value.boxes.find(({ box }) => box.id === now.id)
-    return placed && { left: inside(leftOf(placed)), top: topOf(placed) + heightOf(placed) + 8 }
-  }
-  return { left: inside(total.value.width), top: 8 }
-})
-const chosenLink = computed(() =>
-  chosen.value?.kind === 'link'
-    ? patch.value.links.find(({ id }) => chosen.value?.kind === 'link' && id === chosen.value.id)
-    : undefined,
-)
-const chosenBox = computed(() =>
-  chosen.value?.kind === 'box'
-    ? patch.value.boxes.find(({ id }) => chosen.value?.kind === 'box' && id === chosen.value.id)
-    : undefined,
-)
 
 /** The panel hangs below what it explains; if that is out of sight, it comes into it. */
 watch(panelAt, () => void nextTick(() => hang.value?.scrollIntoView({ block: 'nearest' })))

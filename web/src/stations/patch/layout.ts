@@ -7,6 +7,7 @@ import {
   type Shelf,
   shelfFor,
   lastOf,
+  known,
 } from '@iron-hush/core/model'
 
 /** A box on the drawing: column by its place in the chain, rows by the runs that pass through it. */
@@ -67,6 +68,13 @@ export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   }
   return { boxes: placed, columns: Math.max(0, ...placed.map((each) => each.column)) + 1, rows: next }
 }
+
+/** A box of the patch where it is laid out. */
+export const placedIn = ({ boxes }: Layout, id: string): PlacedBox =>
+  known(
+    boxes.find(({ box }) => box.id === id),
+    `box ${id}`,
+  )
 
 /** Contacts of a link as they are drawn, by what travels on each; none where no plugs are. */
 export type Strand = Travels | 'radio'

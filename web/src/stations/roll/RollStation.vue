@@ -1,14 +1,11 @@
 <script setup lang="ts">
-import { preflightWords } from '@iron-hush/core/words'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { preflightOf } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
-import { markName, soundReportCsv, takeLengthS } from '@iron-hush/core/report'
+import { soundReportCsv, takeLengthS } from '@iron-hush/core/report'
 import type { MarkKind, Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import { useShortcuts } from '../../frame/shortcuts'
-import { useGear } from '../../state/gear'
 import { useHistory } from '../../state/history'
 import { useOutbox } from '../../sync/outbox'
 import { useScene } from '../../state/scene'
@@ -17,11 +14,12 @@ import { useTakes } from '../../state/takes'
 import ChannelChoice from './ChannelChoice.vue'
 import MarkButtons from './MarkButtons.vue'
 import { marks } from './marks'
+import PreRoll from './PreRoll.vue'
+import TakeLine from './TakeLine.vue'
 import TakeList from './TakeList.vue'
 import WordDialog from './WordDialog.vue'
 
 const scene = useScene()
-const gear = useGear()
 const takes = useTakes()
 const outbox = useOutbox()
 const history = useHistory()
@@ -46,9 +44,6 @@ function mark(kind: MarkKind, note = ''): void {
 const toggle = () => (rolling.value ? takes.end() : takes.start())
 
 const wording = ref(false)
-
-const before = computed(() => preflightOf(scene.openPatch, gear.shelf, scene.runs).map(preflightWords))
-const ticked = ref<string[]>([])
 
 function save(): void {
   const text = soundReportCsv(scene.openPatch.name, takes.list, channels.value)
@@ -91,25 +86,8 @@ useShortcuts({
 
     <ChannelChoice v-model="channel" :channels :current />
 
-    <div
-      v-if="shown"
-      class="line"
-      role="img"
-      :aria-label="`Take ${shown.number}, ${shown.marks.length} marks`"
-    >
-      <span
-        v-for="each in shown.marks"
-        :key="each.id"
-        class="tick"
-        :style="{ left: `${Math.min(97, (100 * each.atS) / Math.max(10, lengthOf(shown)))}%` }"
-        >{{ markName(each.kind) }}</span
-      >
-    </div>
-    <ul v-if="!rolling && takes.list.length === 0" class="before" aria-label="Before the first take">
-      <li v-for="each in before" :key="each">
-        <label><input v-model="ticked" type="checkbox" :value="each" /> {{ each }}</label>
-      </li>
-    </ul>
+    <TakeLine v-if="shown" :take="shown" :length-s="lengthOf(shown)" />
+    <PreRoll v-if="!rolling && takes.list.length === 0" />
     <TakeList v-else-if="!rolling" :length-of="lengthOf" />
 
     <MarkButtons v-if="rolling" @mark="mark($event)" />
@@ -181,52 +159,6 @@ h1 {
   background: var(--iron-solid);
   border-color: var(--iron-solid);
   color: var(--on-solid);
-}
-.line {
-  position: relative;
-  height: 44px;
-  border: 1px solid var(--rule);
-  background: repeating-linear-gradient(90deg, transparent 0 9.9%, var(--rule) 9.9% 10%);
-  overflow: hidden;
-  flex: none;
-}
-.tick:nth-child(3n + 2) {
-  padding-top: 15px !important;
-}
-.tick:nth-child(3n) {
-  padding-top: 29px !important;
-}
-.tick {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-left: 2px solid var(--brass);
-  padding: 1px 4px;
-  line-height: 13px;
-  font-size: var(--small);
-  font-stretch: 80%;
-  color: var(--brass-ink);
-  white-space: nowrap;
-}
-.before {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.before li {
-  border-top: 1px solid var(--rule);
-  padding: 10px 2px;
-}
-.before label {
-  display: flex;
-  gap: 10px;
-}
-/* the same size beside one line and beside two */
-.before input {
-  flex: none;
-  width: 20px;
-  height: 20px;
-  accent-color: var(--verdigris);
 }
 .foot {
   position: sticky;

@@ -1,0 +1,66 @@
+import type { Patch } from '@iron-hush/core/model'
+import { computed, type ComputedRef, ref, watch } from 'vue'
+import { useScene } from '../../state/scene'
+import type { DrawnLink } from './draw-links'
+import { planWidth, type useGeometry } from './geometry'
+import { type Layout, placedIn } from './layout'
+
+type Chosen =
+  | { kind: 'box' | 'link'; id: string }
+  | { kind: 'end'; id: string; direction: 'in' | 'out' }
+  | { kind: 'add' }
+
+/** What of a patch is chosen, and where the panel that explains it hangs. */
+export function useChosen({
+  patch,
+  layout,
+  drawnLinks,
+  geometry: { leftOf, topOf, heightOf, total },
+}: {
+  patch: ComputedRef<Patch>
+  layout: ComputedRef<Layout>
+  drawnLinks: ComputedRef<DrawnLink[]>
+  geometry: ReturnType<typeof useGeometry>
+}) {
+  const scene = useScene()
+  const placedOf = (id: string) => placedIn(layout.value, id)
+  const chosen = ref<Chosen>()
+  const isChosen = (kind: 'box' | 'link', id: string) => chosen.value?.kind === kind && chosen.value.id === id
+  watch(
+    () => scene.document?.id,
+    () => (chosen.value = undefined),
+  )
+
+  /** Where the panel hangs: under what it explains, inside the sheet. */
+  const panelAt = computed(() => {
+    const now = chosen.value
+    if (!now) return undefined
+    const inside = (x: number) =>
+      Math.min(Math.max(8, x), Math.max(8, total.value.width - planWidth - (now.kind === 'link' ? 800 : 420)))
+    if (now.kind === 'link') {
+      const drawn = drawnLinks.value.find(({ link }) => link.id === now.id)
+      if (!drawn) return undefined
+      const ends = [drawn.link.from.box, drawn.link.to.box].map(placedOf)
+      return {
+        left: inside(drawn.x - 390),
+        top: Math.max(...ends.map((placed) => topOf(placed) + heightOf(placed))) + 8,
+      }
+    }
+    if (now.kind === 'box' || now.kind === 'end') {
+      const placed = layout.value.boxes.find(({ box }) => box.id === now.id)
+      return placed && { left: inside(leftOf(placed)), top: topOf(placed) + heightOf(placed) + 8 }
+    }
+    return { left: inside(total.value.width), top: 8 }
+  })
+  const chosenLink = computed(() =>
+    chosen.value?.kind === 'link'
+      ? patch.value.links.find(({ id }) => chosen.value?.kind === 'link' && id === chosen.value.id)
+      : undefined,
+  )
+  const chosenBox = computed(() =>
+    chosen.value?.kind === 'box'
+      ? patch.value.boxes.find(({ id }) => chosen.value?.kind === 'box' && id === chosen.value.id)
+      : undefined,
+  )
+  return { chosen, isChosen, chosenLink, chosenBox, panelAt }
+}
