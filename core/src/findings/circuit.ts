@@ -78,6 +78,8 @@ export interface CircuitFigures {
   clock: { output: string; input: string; both: 'own' | 'follows' }
   /** It works in some sockets and not in others. */
   'some sockets': object
+  /** A switch of a box lets nothing through, as an input that was not chosen. */
+  'switched off': { box: string; stage: string }
   /** Transmitter and receiver on different channels. */
   channel: { sender: string; receiver: string; sendsMhz: number; listensMhz: number }
 }

@@ -148,8 +148,7 @@ export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
     graph.nodes.map(({ read }) => read(at)),
   )
   const reader = new ChainReader(chain)
-  const paths = pathsOf(graph)
-  const runs = numbered(paths.map((path) => runAlong(reader, path)))
+  const { paths, runs } = heardAlong(reader, pathsOf(graph))
   const reach: Record<string, string[]> = Object.fromEntries(
     [...graph.settings.keys()].map((key) => [key, []]),
   )
@@ -158,6 +157,19 @@ export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
       reach[key]?.push(runs[index]!.id)
   return { runs, reach, assumptions: graph.assumptions }
 }
+
+/** Runs along paths. One that a switch has turned away is none where the same source arrives there by another way. */
+function heardAlong(reader: ChainReader, all: readonly Path[]): { paths: Path[]; runs: Run[] } {
+  const found = all.map((path) => ({ path, run: runAlong(reader, path) }))
+  const arrives = new Set(found.flatMap(({ path, run }) => (run.stop ? [] : [destination(path)])))
+  const kept = found.filter(
+    ({ path }) =>
+      !arrives.has(destination(path)) || !path.nodes.some((node) => isSwitchedOff(reader.chain, node)),
+  )
+  return { paths: kept.map(({ path }) => path), runs: numbered(kept.map(({ run }) => run)) }
+}
+
+const destination = ({ origin, end }: Path): string => `${origin.source.id} ${end.node}`
 
 /** Controls that change what a node does as things stand: those of other channels only while its gain turns with theirs. */
 function controlsThatCount({ graph, readings }: Chain, node: Node): string[] {
@@ -255,9 +267,7 @@ function runAlong(reader: ChainReader, path: Path): Run {
   const track = end.stage.kind === 'recording' ? end.stage.track : last.id
   const entry = chain.graph.entryNoises.find(({ node }) => node === origin.node)
   const ratios = ratiosAt(reader, heard, end.node)
-  const stopping = nodes
-    .map((index) => chain.graph.nodes[index]!)
-    .flatMap(({ stop, part, partName }) => (stop ? [{ finding: stop, part, partName }] : []))[0]
+  const stopping = nodes.flatMap((index) => stopAt(chain, index) ?? [])[0]
   const ways = waysAt(reader, heard, end.node)
   return {
     id: `${origin.source.id}>${nodes.length > 1 ? first.part : end.box}>${end.box}.${track}`,
@@ -353,6 +363,29 @@ function pointsAlong(reader: ChainReader, heard: Heard, nodes: readonly number[]
     before = rmsDb
     return point
   })
+}
+
+/** No gain of a box takes so much away, dB: a switch has been set to something else. */
+const switchedOffDb = -100
+
+const isSwitchedOff = ({ graph, readings }: Chain, index: number): boolean =>
+  graph.nodes[index]!.controls.length > 0 && readings[index]!.gainDb <= switchedOffDb
+
+/** What lets nothing through at a node: its link, its radio, or a switch of its own. */
+function stopAt(chain: Chain, index: number): Run['stop'] {
+  const { stop, part, partName, name } = chain.graph.nodes[index]!
+  if (stop) return { finding: stop, part, partName }
+  if (!isSwitchedOff(chain, index)) return undefined
+  return {
+    finding: {
+      severity: 'dead',
+      code: 'switched off',
+      subject: { part, where: `${partName}, ${name.toLowerCase()}` },
+      figures: { box: partName, stage: name },
+    },
+    part,
+    partName,
+  }
 }
 
 /** The ceilings of a node, with what reaches them. @param gainDb from the source, before and after it */

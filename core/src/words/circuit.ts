@@ -255,7 +255,15 @@ const onQuality: Pick<Words, 'unbalanced' | 'treble' | 'bass' | 'rate' | 'clock'
   }),
 }
 
-const words: Words = { ...onPlugs, ...onOutputs, ...onPower, ...onArrival, ...onQuality }
+const onSwitches: Pick<Words, 'switched off'> = {
+  'switched off': ({ box, stage }) => ({
+    what: `${stage} of ${box} lets nothing of it through: it is switched to something else.`,
+    why: 'What is not chosen there is not recorded.',
+    remedy: `Switch ${stage} of ${box} to it, or take what is plugged in there elsewhere.`,
+  }),
+}
+
+const words: Words = { ...onPlugs, ...onOutputs, ...onPower, ...onArrival, ...onQuality, ...onSwitches }
 
 /** Where a finding of the circuit lies: a socket, and a contact of it. */
 export const whereWords = ({ where = '', contact }: CircuitFinding['subject']): string =>
