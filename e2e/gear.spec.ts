@@ -78,3 +78,40 @@ test('Gear: a table is read line by line, and only what is good is taken, when i
     .setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('[]') })
   await expect(page.getByRole('alert')).toContainText('no shelf of Iron Hush')
 })
+
+test('a thing of your own is made from a few answers before any scene is open, and changed to the last stage', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: 'Gear' }).click()
+  await page.getByRole('button', { name: 'New', exact: true }).click()
+  await page.getByLabel('name of the thing').fill('Field reflex')
+  await page.getByLabel('name of the thing').press('Tab')
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Field reflex')
+
+  // another scale, and a sentence where it cannot be
+  await page.getByRole('button', { name: 'Change everything' }).click()
+  const everything = page.getByRole('region', { name: 'Everything it is made of' })
+  await everything.getByLabel('steps of Record level').fill('21')
+  await everything.getByLabel('steps of Record level').press('Tab')
+  await everything.getByLabel('initial of Record level').fill('20')
+  await everything.getByLabel('initial of Record level').press('Tab')
+  await everything.getByLabel('id of Record level').fill('dial')
+  await everything.getByLabel('id of Record level').press('Tab')
+  await expect(everything.getByRole('alert')).toContainText('level')
+  await everything.getByLabel('id of Record level').fill('level')
+  await everything.getByLabel('id of Record level').press('Tab')
+  await expect(everything.getByRole('alert')).toHaveCount(0)
+  await everything.getByRole('button', { name: 'Store' }).click()
+  await expect(page.getByRole('row', { name: /Record level/ })).toContainText('20')
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await expect(page.getByRole('row', { name: /Record level/ })).toContainText('30')
+  await settled(page)
+  await page.reload()
+  await expect(page.getByRole('button', { name: /Field reflex/ })).toBeVisible()
+
+  // and it films: the first page offers it like any other
+  await page.goto('/')
+  await expect(page.getByRole('radio', { name: /Field reflex/ })).toBeVisible()
+})

@@ -23,7 +23,7 @@ const gear = useGear()
 const view = useView()
 const trouble = ref('')
 const ready = ref(false)
-const onStart = computed(() => route.name === 'start')
+const needsScene = computed(() => route.params.scene !== undefined)
 const onRoll = computed(() => route.name === 'roll')
 
 async function start(): Promise<void> {
@@ -81,7 +81,7 @@ useKeys()
         </p>
         <button type="button" @click="start">Try again</button>
       </div>
-      <RouterView v-else-if="onStart ? ready : scene.patch" />
+      <RouterView v-else-if="needsScene ? scene.patch : ready" />
       <p v-else class="opening quiet">Opening the scene&hellip;</p>
     </main>
     <VerdictLine />

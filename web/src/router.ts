@@ -26,6 +26,8 @@ export const router = createRouter({
     },
     { path: '/scene/:scene/roll', name: 'roll', component: () => import('./stations/roll/RollStation.vue') },
     { path: '/scene/:scene/gear', name: 'gear', component: () => import('./stations/gear/GearStation.vue') },
+    // the shelf by itself, before any scene is open
+    { path: '/gear', name: 'shelf', component: () => import('./stations/gear/GearStation.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })

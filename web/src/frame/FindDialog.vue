@@ -4,6 +4,7 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { stations } from './stations'
+import { useGearPlace } from './gear-place'
 import { useGear } from '../state/gear'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
@@ -11,6 +12,7 @@ import { useView } from '../state/view'
 const view = useView()
 const scene = useScene()
 const gear = useGear()
+const gearPlace = useGearPlace()
 const route = useRoute()
 const router = useRouter()
 const wanted = ref('')
@@ -38,7 +40,7 @@ const all = computed<Hit[]>(() => [
   ...gear.all.map(({ id, name, maker }) => ({
     what: 'gear',
     name: `${name}, ${maker}`,
-    go: () => void router.push({ name: 'gear', params: route.params, query: { thing: id } }),
+    go: () => void router.push(gearPlace(id)),
   })),
 ])
 const hits = computed(() =>

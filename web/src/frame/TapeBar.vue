@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { useGearPlace } from './gear-place'
 import { useStationStates } from './station-states'
 import { stations } from './stations'
 import { useHistory } from '../state/history'
@@ -14,7 +15,9 @@ const view = useView()
 const outbox = useOutbox()
 const history = useHistory()
 
-const params = computed(() => ({ scene: scene.document?.id ?? (route.params.scene || '-') }))
+const params = computed(() => ({ scene: scene.document?.id }))
+const inScene = computed(() => route.params.scene !== undefined)
+const gearPlace = useGearPlace()
 const shoot = computed(() => scene.shoots.find(({ id }) => id === scene.document?.shoot))
 
 const states = useStationStates()
@@ -29,9 +32,9 @@ const states = useStationStates()
         <path d="M1 12.2h24v1.6H1z" fill="var(--brass)" />
       </svg>
       <b>IRON HUSH</b>
-      <span v-if="route.name !== 'start'">{{ shoot?.name }}</span>
+      <span v-if="inScene">{{ shoot?.name }}</span>
     </RouterLink>
-    <nav v-if="route.name !== 'start'" aria-label="Stations">
+    <nav v-if="inScene" aria-label="Stations">
       <RouterLink
         v-for="station in stations"
         :key="station.name"
@@ -69,7 +72,9 @@ const states = useStationStates()
       >
         Redo
       </button>
-      <RouterLink :to="{ name: 'gear', params }" :class="{ here: route.name === 'gear' }">Gear</RouterLink>
+      <RouterLink :to="gearPlace()" :class="{ here: route.name === 'gear' || route.name === 'shelf' }"
+        >Gear</RouterLink
+      >
       <button type="button" @click="view.toggle('find')">Find&nbsp;/</button>
       <button type="button" @click="view.toggle('keys')">Keys&nbsp;?</button>
       <button type="button" @click="view.night = !view.night">{{ view.night ? 'Day' : 'Night' }}</button>

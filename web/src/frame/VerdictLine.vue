@@ -38,7 +38,7 @@ const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrec
 </script>
 
 <template>
-  <footer v-if="route.name !== 'roll' && route.name !== 'start'">
+  <footer v-if="route.name !== 'roll' && route.params.scene !== undefined">
     <section v-if="view.open === 'why'" class="why-panel" aria-label="Why">
       <button type="button" class="close" @click="view.toggle('why')">Close</button>
       <template v-if="about.length + wired.length === 0">

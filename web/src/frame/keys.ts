@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useHistory } from '../state/history'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
+import { useGearPlace } from './gear-place'
 import { useShortcuts } from './shortcuts'
 import { stations } from './stations'
 import { isTyping } from './typing'
@@ -14,11 +15,12 @@ export function useKeys(): void {
   const router = useRouter()
   const scene = useScene()
   const view = useView()
+  const gearPlace = useGearPlace()
   useUndoKeys()
   useShortcuts({
     station: ({ key }) => {
       // on Roll the figures are for marks, where no thumb or eye should have to look
-      if (route.name === 'roll') return false
+      if (route.name === 'roll' || route.params.scene === undefined) return false
       void router.push({
         name: known(
           stations.find((each) => each.key === key),
@@ -29,7 +31,7 @@ export function useKeys(): void {
     },
     gear: () => {
       if (route.name === 'roll') return false
-      void router.push({ name: 'gear', params: route.params })
+      void router.push(gearPlace())
     },
     previousRun: () => scene.stepRun(-1),
     nextRun: () => scene.stepRun(1),

@@ -11,9 +11,11 @@ import {
   positionsOf,
   stageNames,
 } from '@iron-hush/core/model'
+import Button from 'primevue/button'
 import ContactsDrawing from '../patch/ContactsDrawing.vue'
 import FigurePanel from './FigurePanel.vue'
 import FigureButton from './FigureButton.vue'
+import EverythingPanel from './EverythingPanel.vue'
 import GearHead from './GearHead.vue'
 import { isUnder } from './figures'
 import PortContacts from './PortContacts.vue'
@@ -23,6 +25,7 @@ const props = defineProps<{ thing: Gear }>()
 const emit = defineEmits<{ choose: [id: string] }>()
 const figures = computed(() => figuresOfGear(props.thing))
 const under = (...path: GearFigure['path']) => figures.value.filter((figure) => isUnder(figure, path))
+const everything = ref(false)
 const selected = ref<string>()
 const key = ({ path }: GearFigure) => path.join('.')
 const figureInHand = computed(() => figures.value.find((figure) => key(figure) === selected.value))
@@ -46,6 +49,10 @@ const partCount = computed(() =>
 <template>
   <article>
     <GearHead :thing @choose="emit('choose', $event)" />
+    <p v-if="!everything">
+      <Button label="Change everything" severity="secondary" size="small" @click="everything = true" />
+    </p>
+    <EverythingPanel v-else :thing @close="everything = false" />
     <FigurePanel
       v-if="figureInHand"
       class="hand"

@@ -9,12 +9,18 @@ import { useGear } from '../../state/gear'
 import { download } from '../../state/download'
 import GearFile from './GearFile.vue'
 import GearSheet from './GearSheet.vue'
+import NewThing from './NewThing.vue'
 
 const gear = useGear()
 const route = useRoute()
 const router = useRouter()
 const wanted = ref('')
 const reading = ref<File>()
+const making = ref(false)
+function made(id: string): void {
+  making.value = false
+  choose(id)
+}
 
 const plural: Record<GearKind, string> = {
   microphone: 'Microphones',
@@ -65,6 +71,12 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
       <span class="what"
         >{{ gear.all.length }} things: what each does in a chain, and where every figure comes from.</span
       >
+      <Button
+        label="New"
+        size="small"
+        title="A thing of your own, from a few answers"
+        @click="making = true"
+      />
       <label class="pick"
         >Import<input
           type="file"
@@ -85,7 +97,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
             :key="each.id"
             type="button"
             :aria-current="each.id === thing?.id"
-            @click="choose(each.id)"
+            @click="made(each.id)"
           >
             <span
               >{{ each.name }} <small>{{ each.maker }}</small></span
@@ -95,7 +107,8 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
         </template>
         <p v-if="shelf.length === 0" class="quiet">Nothing of that name on the shelf.</p>
       </nav>
-      <GearFile v-if="reading" :key="reading.name" :file="reading" @close="reading = undefined" />
+      <NewThing v-if="making" @close="making = false" @made="made($event)" />
+      <GearFile v-else-if="reading" :key="reading.name" :file="reading" @close="reading = undefined" />
       <GearSheet v-else-if="thing" :key="thing.id" :thing="thing" @choose="choose" />
     </div>
   </section>

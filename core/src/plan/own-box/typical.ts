@@ -1,0 +1,33 @@
+import type { Control, GearInput, Port } from '../../model'
+
+/** A thing in the making: what its kind decides. */
+export type Made = Omit<GearInput, 'id' | 'name' | 'maker'>
+
+/** A switch with two positions, off at first. */
+export const onOff = (id: string, label: string): Control => ({
+  kind: 'switch',
+  id,
+  name: label,
+  positions: [
+    { id: 'off', name: 'off' },
+    { id: 'on', name: 'on' },
+  ],
+  initial: 'off',
+})
+
+/** 48 V phantom power by a switch. */
+export const phantom = (control: string): NonNullable<Port['supplies']> => [
+  { name: 'phantom power', volts: 48, ohm: 6810, contacts: ['2', '3'], when: { control, is: ['on'] } },
+]
+
+/** A figure that nobody gave: what is typical of the kind. */
+export const typical = (value: number, tolerance: number) => ({ value, tolerance, from: 'typical' as const })
+
+/** Automatic gain as small cameras have it. */
+export const automatic = {
+  kind: 'agc' as const,
+  name: 'Automatic gain',
+  target: -25,
+  minimumGainDb: -15,
+  maximumGainDb: 24,
+}

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, shallowRef, watch } from 'vue'
+import { levelsOfPatch } from '@iron-hush/core/levels'
+import { checkGear, Gear, gearForm, sentenceOf } from '@iron-hush/core/model'
+import { decibels } from '@iron-hush/core/units'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import SchemaFields from './SchemaFields.vue'
+
+/** Everything that the format can say of a thing, changed in a draft and stored as one change. */
+const props = defineProps<{ thing: Gear }>()
+const emit = defineEmits<{ close: [] }>()
+const gear = useGear()
+const scene = useScene()
+const form = gearForm()
+const draft = shallowRef<Record<string, unknown>>({})
+watch(
+  () => props.thing,
+  (thing) => (draft.value = structuredClone(JSON.parse(JSON.stringify(thing)))),
+  { immediate: true },
+)
+/** The id is what scenes know it by. */
+const shown = {
+  ...form,
+  properties: Object.fromEntries(Object.entries(form.properties ?? {}).filter(([key]) => key !== 'id')),
+}
+
+const read = computed(() => {
+  const parsed = Gear.safeParse({ ...draft.value, id: props.thing.id })
+  if (!parsed.success) return { problem: sentenceOf(parsed.error, props.thing.name) }
+  const [problem] = checkGear(parsed.data)
+  return problem === undefined ? { thing: parsed.data } : { problem }
+})
+const changed = computed(
+  () => read.value.thing && JSON.stringify(read.value.thing) !== JSON.stringify(props.thing),
+)
+/** What it would do to the scene that was open last, where that uses it. */
+const effect = computed(() => {
+  const { patch, levels } = scene
+  const next = read.value.thing
+  const parts = patch && [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
+  if (!patch || !levels || !next || !changed.value || !parts?.some((each) => each.gear === next.id)) return ''
+  const worst = (runs: typeof levels.runs) =>
+    Math.min(
+      ...runs.filter(({ end, stop }) => end.kind === 'recording' && !stop).map((run) => run.speechToNoiseDb),
+    )
+  try {
+    const after = levelsOfPatch(patch, new Map([...gear.shelf, [next.id, next]]))
+    return `In ${patch.name}: worst speech-to-noise ${decibels(worst(levels.runs))} before, ${decibels(worst(after.runs))} after.`
+  } catch {
+    return `${patch.name} could not be computed with it: a socket or a control that it uses would be gone.`
+  }
+})
+function store(): void {
+  if (read.value.thing) gear.change(read.value.thing, `changing ${props.thing.name}`)
+  emit('close')
+}
+</script>
+
+<template>
+  <section class="everything" aria-label="Everything it is made of">
+    <header>
+      <h3>Everything it is made of</h3>
+      <span class="quiet"
+        >stages, controls, sockets, patterns, power. Stored as one change; undo takes it back.</span
+      >
+      <Button label="Store" size="small" :disabled="!changed" @click="store()" />
+      <Button label="Discard" severity="secondary" size="small" @click="emit('close')" />
+    </header>
+    <p v-if="read.problem" role="alert" class="iron">{{ read.problem }}</p>
+    <p v-else-if="effect" role="status">{{ effect }}</p>
+    <SchemaFields :schema="shown" :value="draft" :label="thing.name" @change="draft = $event" />
+  </section>
+</template>
+
+<style scoped>
+.everything {
+  border: 1px solid var(--ink);
+  background: var(--sheet);
+  padding: 10px 14px 14px;
+  display: grid;
+  gap: 8px;
+}
+header {
+  position: sticky;
+  top: -14px;
+  background: var(--sheet);
+  z-index: 2;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: baseline;
+  padding: 4px 0;
+}
+h3 {
+  margin: 0;
+  font-size: var(--body);
+}
+header .quiet {
+  flex: 1;
+}
+.iron {
+  color: var(--iron);
+}
+</style>
