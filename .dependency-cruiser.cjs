@@ -51,7 +51,7 @@ const above = {
     'balance',
     'advice',
   ],
-  words: ['units', 'model', 'findings', 'levels', 'balance', 'advice', 'measure'],
+  words: ['units', 'model', 'findings', 'levels', 'balance', 'advice', 'measure', 'plan'],
   report: ['units', 'model', 'findings', 'circuit', 'radio', 'levels', 'balance', 'measure', 'words'],
 }
 

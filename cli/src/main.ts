@@ -2,6 +2,7 @@ import { CommanderError } from 'commander'
 import { adviseCommand } from './commands/advise'
 import { balanceCommand } from './commands/balance'
 import { curesCommand } from './commands/cures'
+import { kitsCommand } from './commands/kits'
 import { findWayCommand } from './commands/find-way'
 import { levelsCommand } from './commands/levels'
 import { measureCommand } from './commands/measure'
@@ -16,6 +17,7 @@ const commands = [
   levelsCommand,
   balanceCommand,
   curesCommand,
+  kitsCommand,
   oddsCommand,
   renderCommand,
   wiringCommand,

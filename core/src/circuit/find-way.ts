@@ -1,4 +1,4 @@
-import type { Severity } from '../findings'
+import { severities, type Severity } from '../findings'
 import {
   contactsOf,
   type Gear,
@@ -247,12 +247,22 @@ function wayOf(link: Link, row: readonly Candidate[], report: LinkReport): Way {
   }
 }
 
-/** Ways as they are ranked. */
+/** Ways as they are ranked: what is owned, what is clean, what loses least, the plain lead before a row of plugs, what costs least. */
 export const ranked = (ways: readonly Way[]): Way[] =>
   [...ways].sort(
     (one, other) =>
       one.missing - other.missing ||
+      troubleOf(one) - troubleOf(other) ||
       Math.round(one.lossDb) - Math.round(other.lossDb) ||
-      one.price - other.price ||
-      one.pieces.length - other.pieces.length,
+      one.pieces.length - other.pieces.length ||
+      one.price - other.price,
+  )
+
+/** How bad the worst is that a way brings; a note is no trouble, and a supply can be switched on. */
+const troubleOf = ({ report }: Way): number =>
+  Math.max(
+    0,
+    ...report.findings.map(({ code, severity }) =>
+      code === 'supply missing' || severity === 'note' ? 0 : severities.indexOf(severity),
+    ),
   )

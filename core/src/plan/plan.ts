@@ -2,16 +2,9 @@ import { balance, settingsOf, worstRatioDb } from '../balance'
 import { applyEdits } from '../edits'
 import { type Reason, atLeast, isDead } from '../findings'
 import { findingsOf, levelsOfPatch, type Run } from '../levels'
-import {
-  type Gear,
-  isPiece,
-  type Patch,
-  type Shelf,
-  type Source,
-  formatVersion,
-  Patch as PatchSchema,
-} from '../model'
+import { type Gear, type Patch, type Shelf, type Source, formatVersion, Patch as PatchSchema } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
+import { type Begun, between, overRadio, straight } from './joining'
 import { placeFor } from './places'
 import { briefOf, type Scenario, type ScenarioChoice } from './scenarios'
 
@@ -114,7 +107,11 @@ const hasBackup = (patch: Patch, camera: string, shelf: Shelf): boolean =>
   )
 
 /** A chain with its powers on and its controls at their best positions. */
-function balanced({ patch, missing, through }: Chain, shelf: Shelf, backedUp: boolean): Planned | undefined {
+export function balanced(
+  { patch, missing, through }: Chain,
+  shelf: Shelf,
+  backedUp: boolean,
+): Planned | undefined {
   const found = balance(patch, shelf, undefined, mostEvaluations)
   if (!found) return undefined
   const set = applyEdits(patch, settingsOf(found.changes), shelf)
@@ -147,14 +144,6 @@ export function chainsFor(question: Question, shelf: Shelf): Chain[] {
     ...straight(each, question.camera),
     ...between([...shelf.values()], each, question.camera),
   ])
-}
-
-/** A chain that has come as far as some outputs. */
-interface Begun {
-  builder: ChainBuilder
-  outputs: { box: string; port: string }[]
-  /** What stands apart from the boxes goes there by a cable, not plug in socket. */
-  by?: 'lead'
 }
 
 const cameraId = 'camera'
@@ -213,76 +202,10 @@ function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Sh
     builder = new ChainBuilder(placed.builder.patch, shelf, missing)
     outputs.unshift({ box: placed.id, port: pluggable(desk, 'out')[0]!.id })
   }
-  return { builder, outputs, by: mount === 'worn' || mount === 'camera' ? undefined : 'lead' }
-}
-
-/** Each output into an input of the camera of its own. */
-function straight({ builder, outputs, by: lead }: Begun, camera: Gear): Chain[] {
-  const inputs = pluggable(camera, 'in')
-  if (inputs.length < outputs.length || outputs.length === 0) return []
-  const joined = outputs.reduce<ChainBuilder | undefined>(
-    (sofar, output, index) => sofar?.connect(output, { box: cameraId, port: inputs[index]!.id }, lead),
+  return {
     builder,
-  )
-  return joined ? [joined.done()] : []
-}
-
-/** By a box that takes all of them: plain, and with an attenuator in front of the camera. */
-function between(things: readonly Gear[], begun: Begun, camera: Gear): Chain[] {
-  const able = things.filter(
-    (thing) =>
-      !isPiece(thing) &&
-      thing.kind !== 'camera' &&
-      thing.kind !== 'desk' &&
-      pluggable(thing, 'in').length >= begun.outputs.length &&
-      pluggable(thing, 'out').length > 0,
-  )
-  return able.flatMap((thing) => by(thing, begun, camera))
-}
-
-function by(thing: Gear, { builder, outputs, by: lead }: Begun, camera: Gear): Chain[] {
-  const added = builder.add(thing)
-  const inputs = pluggable(thing, 'in')
-  const fed = outputs.reduce<ChainBuilder | undefined>(
-    (sofar, output, index) => sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, lead),
-    added.builder,
-  )
-  if (!fed) return []
-  for (const output of pluggable(thing, 'out'))
-    for (const input of pluggable(camera, 'in')) {
-      const ends = [
-        { box: added.id, port: output.id },
-        { box: cameraId, port: input.id },
-      ] as const
-      const plain = fed.connect(...ends)
-      const padded = fed.connect(...ends, 'pad')
-      if (plain ?? padded) return [plain, padded].flatMap((chain) => (chain ? [chain.done()] : []))
-    }
-  return []
-}
-
-/** Every output by a radio of its own: a transmitter that it fits and a receiver on the same channel. */
-function overRadio({ builder, outputs }: Begun, shelf: Shelf): Begun[] {
-  const sets = [...shelf.values()].filter(({ ports }) => ports.some(({ connector }) => connector === 'radio'))
-  const sending = sets.filter((set) => pluggable(set, 'in').length > 0)
-  const hearing = sets.filter((set) => pluggable(set, 'out').length > 0)
-  return sending.flatMap((transmitter) =>
-    hearing.flatMap((receiver): Begun[] => {
-      let sofar: ChainBuilder | undefined = builder
-      const ends: Begun['outputs'] = []
-      for (const output of outputs) {
-        if (!sofar) return []
-        const sends = sofar.add(transmitter)
-        const plugged = sends.builder.connect(output, {
-          box: sends.id,
-          port: pluggable(transmitter, 'in')[0]!.id,
-        })
-        if (!plugged) return []
-        const hears = plugged.add(receiver)
-        sofar = hears.builder.link(sends.id, hears.id)
-        ends.push({ box: hears.id, port: pluggable(receiver, 'out')[0]!.id })
-      }
-      return sofar ? [{ builder: sofar, outputs: ends }] : []
-    }),
-  )
+    camera: cameraId,
+    outputs,
+    by: mount === 'worn' || mount === 'camera' ? undefined : 'lead',
+  }
 }

@@ -1,9 +1,9 @@
 import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
 import { toRaw } from 'vue'
 import type { Way, WaySearch } from '@iron-hush/core/circuit'
-import type { Balance, Cure, Odds, SaferPlan } from '@iron-hush/core/balance'
+import type { Balance, Cure, Odds, SaferPlan, SchoolSettings } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
-import type { Planned, Question } from '@iron-hush/core/plan'
+import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
 import type { End, EndOffer } from '@iron-hush/core/advice'
@@ -89,6 +89,17 @@ export const startListen = (
   job(async (api) =>
     unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), proxy(progress))),
   )
+
+/** The ways to use a kit, told as they are found. */
+export const startKits = (
+  patch: Patch,
+  gear: readonly Gear[],
+  progress: (share: number, found?: KitOption) => void,
+): Job<KitOption[]> => job((api) => api.kits(toRaw(patch), gear.map(toRaw), proxy(progress)))
+
+/** The chain in hand as two schools of gain would set it. */
+export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSettings[]> =>
+  job((api) => api.schools(toRaw(patch), gear.map(toRaw)))
 
 /** The chains that answer three questions, the best first. */
 export const startPlan = (question: Question, gear: readonly Gear[]): Job<Planned[]> =>

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
-import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/balance'
+import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
 import { measureWav } from '@iron-hush/core/measure'
 import {
@@ -14,7 +14,7 @@ import {
   known,
 } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
-import { planScene, type Question, suggestScene } from '@iron-hush/core/plan'
+import { type KitOption, kitOptions, planScene, type Question, suggestScene } from '@iron-hush/core/plan'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
 import { type Listening, renderTrack } from './listening'
@@ -55,6 +55,10 @@ const api = {
         ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
         : readGearJson(text, shelfOf(gear)),
     ),
+  kits: (patch: Patch, gear: Gear[], progress: (share: number, found?: KitOption) => void) =>
+    known(kitOptions(patch, shelfOf(gear), { progress }), 'a comparison that nobody cancels'),
+  schools: (patch: Patch, gear: Gear[]) =>
+    known(schoolsOf(patch, shelfOf(gear)), 'schools that nobody cancels'),
   plan: (question: Question, gear: Gear[]) => planScene(question, shelfOf(gear)),
   suggest: (question: Omit<Question, 'heardWith'>, gear: Gear[], progress: (share: number) => void) =>
     suggestScene(question, shelfOf(gear), progress),

@@ -11,7 +11,7 @@ import type { ScaleMode } from './scale'
 /** What is drawn and how, what is asked for, and what can be done with it. */
 defineProps<{ running: boolean; canListen: boolean }>()
 const emit = defineEmits<{ listen: []; balance: []; stop: [] }>()
-const shows = defineModel<'run' | 'runs'>('shows', { required: true })
+const shows = defineModel<'run' | 'runs' | 'kits'>('shows', { required: true })
 const mode = defineModel<ScaleMode>('mode', { required: true })
 const ambience = defineModel<boolean>('ambience', { required: true })
 const scene = useScene()
@@ -20,6 +20,7 @@ const plan = computed(() => scene.openPatch.plan)
 const views = [
   { id: 'run', name: 'this run' },
   { id: 'runs', name: 'all runs' },
+  { id: 'kits', name: 'kits' },
 ]
 const modes = computed(() => [
   { id: 'source', name: scene.run?.unit === 'dBu' ? 'at the feed' : 'as pressure' },

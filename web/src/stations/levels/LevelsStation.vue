@@ -8,6 +8,7 @@ import { useScene } from '../../state/scene'
 import { useBalancing } from './balancing'
 import ColumnNames from './ColumnNames.vue'
 import ControlCell from './ControlCell.vue'
+import KitPanel from './KitPanel.vue'
 import LevelMap from './LevelMap.vue'
 import LevelsHead from './LevelsHead.vue'
 import { useOdds } from './odds'
@@ -38,7 +39,7 @@ const { open: hearing } = listening
 const { odds: allOdds, mine: odds } = useOdds()
 const mode = ref<ScaleMode>('source')
 /** One run along its chain, or every recorded run beside the others. */
-const shows = ref<'run' | 'runs'>('run')
+const shows = ref<'run' | 'runs' | 'kits'>('run')
 /** Where one source takes several ways into one track, the first stands for them. */
 const recorded = computed(() =>
   scene.runs.filter(({ id, end }) => end.kind === 'recording' && !/#\d+$/.test(id)),
@@ -135,8 +136,9 @@ useShortcuts({
     />
     <NothingRecorded v-if="!run" />
     <div v-else class="body" :style="{ '--columns': columns.length }">
+      <KitPanel v-if="shows === 'kits'" @listen="listening.listenBeside($event)" />
       <RunsMap
-        v-if="shows === 'runs'"
+        v-else-if="shows === 'runs'"
         :runs="recorded"
         :plan="plan"
         :odds="allOdds"

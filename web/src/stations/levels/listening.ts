@@ -14,6 +14,8 @@ import { usePlayer } from './player'
 export interface Side {
   name: string
   patch: Patch
+  /** The recording that is heard; left out: that of the selected run. */
+  end?: { box: string; track: string }
 }
 
 const seconds = 10
@@ -66,21 +68,27 @@ function useRendering() {
   }
   /** Whether it was rendered to its end, and not cancelled or refused. */
   async function render(sides: readonly Side[]): Promise<boolean> {
-    const { end } = known(scene.run, 'a run to listen to')
+    const own = known(scene.run, 'a run to listen to').end
     cancel()
     progress.value = 0
-    const mine = startListen(
-      sides.map(({ patch }) => patch),
-      { box: end.box, track: end.track, seconds, seed: 1, clip: clip.value?.samples, radioM: radioM.value },
-      gear.all,
-      (share) => {
-        if (job === mine) progress.value = share
-      },
-    )
-    job = mine
+    let mine: Job<Rendered[]> | undefined
+    const heard: Rendered[] = []
     try {
-      rendered.value = await mine.result
-      return job === mine
+      for (const [at, { patch, end: { box, track } = own }] of sides.entries()) {
+        mine = startListen(
+          [patch],
+          { box, track, seconds, seed: 1, clip: clip.value?.samples, radioM: radioM.value },
+          gear.all,
+          (share) => {
+            if (job === mine) progress.value = (at + share) / sides.length
+          },
+        )
+        job = mine
+        heard.push(...(await mine.result))
+        if (job !== mine) return false
+      }
+      rendered.value = heard
+      return true
     } catch (error) {
       useNotices().say(error instanceof Error ? error.message : String(error))
       return false
@@ -109,6 +117,11 @@ export function useListening(proposed: () => readonly Edit[]) {
   const volumeDb = ref(startVolumeDb)
   const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
 
+  /** Hears another setting beside the one that stands. */
+  function listenBeside(other: Side): Promise<void> {
+    kept.value = other
+    return listen()
+  }
   async function listen(): Promise<void> {
     if (!scene.run) return
     open.value = true
@@ -143,6 +156,6 @@ export function useListening(proposed: () => readonly Edit[]) {
   const { playing, stop } = player
   return {
     ...{ open, kept, clip, radioM, rendered, sides, progress, playing, side, heard, volumeDb, blind, tally },
-    ...{ listen, play, stop, close, keep, prefer },
+    ...{ listen, listenBeside, play, stop, close, keep, prefer },
   }
 }

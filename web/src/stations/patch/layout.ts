@@ -31,8 +31,8 @@ export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   const into = (id: string) => patch.links.filter(({ to }) => to.box === id).map(({ from }) => from.box)
   const column = new Map<string, number>()
   const columnOf = (id: string): number => {
-    const known = column.get(id)
-    if (known !== undefined) return known
+    const found = column.get(id)
+    if (found !== undefined) return found
     const value = Math.max(-1, ...into(id).map(columnOf)) + 1
     column.set(id, value)
     return value
@@ -40,8 +40,8 @@ export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   const rows = new Map<string, number[]>()
   let next = 0
   const rowsOf = (id: string): number[] => {
-    const known = rows.get(id)
-    if (known) return known
+    const found = rows.get(id)
+    if (found) return found
     const feeders = into(id)
     const value = feeders.length ? [...new Set(feeders.flatMap(rowsOf))] : [next++]
     rows.set(id, value)

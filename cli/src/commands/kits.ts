@@ -1,0 +1,42 @@
+import { schoolsOf, worstRatioDb } from '@iron-hush/core/balance'
+import { known } from '@iron-hush/core/model'
+import { kitOptions } from '@iron-hush/core/plan'
+import { decibels } from '@iron-hush/core/units'
+import { kitWords } from '@iron-hush/core/words'
+import { readPatch } from '../input'
+import type { Options } from '../options'
+import type { Shell } from '../shell'
+
+/** The ways to use a kit side by side, and the chain as two schools of gain would set it. */
+export function kitsCommand({ onPatch, say }: Shell): void {
+  onPatch('kits', 'straight in, something between, a recorder alone: each balanced, side by side').action(
+    async (file: string, options: Options) => {
+      const { patch, shelf } = await readPatch(file, options.shelf)
+      const kits = known(kitOptions(patch, shelf), 'a comparison that nobody cancels').map(
+        ({ way, planned }) => ({
+          way: kitWords(way),
+          dead: planned.dead > 0,
+          speechToNoiseDb: planned.dead ? null : planned.worstDb,
+          toBuy: planned.missing.map(({ id }) => id),
+        }),
+      )
+      const schools = known(schoolsOf(patch, shelf), 'schools that nobody cancels').map(
+        ({ school, fits, score, changes }) => ({
+          school,
+          fits,
+          speechToNoiseDb: Number.isFinite(worstRatioDb(score)) ? worstRatioDb(score) : null,
+          headroomDb: Number.isFinite(score.headroomDb) ? score.headroomDb : null,
+          changes,
+        }),
+      )
+      if (options.json) return say.log(JSON.stringify({ kits, schools }, null, 2))
+      const db = (value: number | null) => (value === null ? 'no sound' : decibels(value))
+      for (const { way, speechToNoiseDb, toBuy } of kits)
+        say.log(`${way}: ${db(speechToNoiseDb)}${toBuy.length ? `, to buy ${toBuy.join(', ')}` : ''}`)
+      for (const { school, fits, speechToNoiseDb, headroomDb } of schools)
+        say.log(
+          `${school}: ${db(speechToNoiseDb)}, headroom ${db(headroomDb)}${fits ? '' : ', does not fit'}`,
+        )
+    },
+  )
+}

@@ -1,0 +1,92 @@
+import { type Gear, isPiece, type Shelf } from '../model'
+import { type Chain, ChainBuilder, pluggable } from './chains'
+
+/** A chain that has come as far as some outputs. */
+export interface Begun {
+  builder: ChainBuilder
+  /** The camera's box in the patch. */
+  camera: string
+  outputs: { box: string; port: string }[]
+  /** What stands apart from the boxes goes there by a cable, not plug in socket. */
+  by?: 'lead'
+}
+
+/** Each output into an input of the camera of its own. */
+export function straight({ builder, camera: box, outputs, by: lead }: Begun, camera: Gear): Chain[] {
+  const inputs = pluggable(camera, 'in')
+  if (inputs.length < outputs.length || outputs.length === 0) return []
+  const joined = outputs.reduce<ChainBuilder | undefined>(
+    (sofar, output, index) => sofar?.connect(output, { box, port: inputs[index]!.id }, lead),
+    builder,
+  )
+  return joined ? [joined.done()] : []
+}
+
+/** By a box that takes all of them: plain, and with an attenuator in front of the camera. */
+export function between(things: readonly Gear[], begun: Begun, camera: Gear): Chain[] {
+  const able = things.filter(
+    (thing) =>
+      !isPiece(thing) &&
+      thing.kind !== 'camera' &&
+      thing.kind !== 'desk' &&
+      pluggable(thing, 'in').length >= begun.outputs.length &&
+      pluggable(thing, 'out').length > 0,
+  )
+  return able.flatMap((thing) => by(thing, begun, camera))
+}
+
+/** A thing added to a chain and fed by all its outputs; undefined where they do not go together. */
+export function fedInto(
+  thing: Gear,
+  { builder, outputs, by: lead }: Begun,
+): { fed: ChainBuilder | undefined; box: string } {
+  const added = builder.add(thing)
+  const inputs = pluggable(thing, 'in')
+  const fed = outputs.reduce<ChainBuilder | undefined>(
+    (sofar, output, index) => sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, lead),
+    added.builder,
+  )
+  return { fed, box: added.id }
+}
+
+function by(thing: Gear, begun: Begun, camera: Gear): Chain[] {
+  const { fed, box } = fedInto(thing, begun)
+  if (!fed) return []
+  for (const output of pluggable(thing, 'out'))
+    for (const input of pluggable(camera, 'in')) {
+      const ends = [
+        { box, port: output.id },
+        { box: begun.camera, port: input.id },
+      ] as const
+      const plain = fed.connect(...ends)
+      const padded = fed.connect(...ends, 'pad')
+      if (plain ?? padded) return [plain, padded].flatMap((chain) => (chain ? [chain.done()] : []))
+    }
+  return []
+}
+
+/** Every output by a radio of its own: a transmitter that it fits and a receiver on the same channel. */
+export function overRadio({ builder, camera, outputs }: Begun, shelf: Shelf): Begun[] {
+  const sets = [...shelf.values()].filter(({ ports }) => ports.some(({ connector }) => connector === 'radio'))
+  const sending = sets.filter((set) => pluggable(set, 'in').length > 0)
+  const hearing = sets.filter((set) => pluggable(set, 'out').length > 0)
+  return sending.flatMap((transmitter) =>
+    hearing.flatMap((receiver): Begun[] => {
+      let sofar: ChainBuilder | undefined = builder
+      const ends: Begun['outputs'] = []
+      for (const output of outputs) {
+        if (!sofar) return []
+        const sends = sofar.add(transmitter)
+        const plugged = sends.builder.connect(output, {
+          box: sends.id,
+          port: pluggable(transmitter, 'in')[0]!.id,
+        })
+        if (!plugged) return []
+        const hears = plugged.add(receiver)
+        sofar = hears.builder.link(sends.id, hears.id)
+        ends.push({ box: hears.id, port: pluggable(receiver, 'out')[0]!.id })
+      }
+      return sofar ? [{ builder: sofar, camera, outputs: ends }] : []
+    }),
+  )
+}

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import type { SchoolSettings } from '@iron-hush/core/balance'
+import { worstRatioDb } from '@iron-hush/core/balance'
+import type { Edit } from '@iron-hush/core/edits'
+import type { KitOption } from '@iron-hush/core/plan'
+import { boxNameOf, shelfFor } from '@iron-hush/core/model'
+import { decibels } from '@iron-hush/core/units'
+import { kitWords, verdictOf } from '@iron-hush/core/words'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { useComparing } from './comparing'
+import type { Side } from './listening'
+
+/** The ways to use this kit on one page, and the chain in hand as two schools of gain would set it. */
+const emit = defineEmits<{ listen: [side: Side] }>()
+const scene = useScene()
+const gear = useGear()
+const shelf = computed(() => shelfFor(scene.openPatch, gear.shelf))
+const { kits, schools, tried, stop } = useComparing()
+
+const schoolWords: Record<SchoolSettings['school'], { name: string; why: string }> = {
+  'hot early': { name: 'Feed it hot early', why: 'most gain in the first quiet stage' },
+  'no box works hard': { name: 'No box works hard', why: 'every control near the middle of its range' },
+}
+const said = ({ planned }: KitOption) =>
+  planned.run
+    ? verdictOf(planned.run, planned.patch.plan)
+        .map(({ text }) => text)
+        .join('')
+    : 'No sound: nothing is recorded.'
+/** What the way does without, and what must be bought for it. */
+const boxes = ({ planned: { patch, missing } }: KitOption) => {
+  const stays = new Set(patch.boxes.map(({ gear: thing }) => thing))
+  const left = scene.openPatch.boxes
+    .filter((box) => !stays.has(box.gear))
+    .map((box) => boxNameOf(box, shelf.value))
+  return [
+    left.length ? `without ${left.join(', ')}` : '',
+    missing.length ? `to buy: ${missing.map(({ name }) => name).join(', ')}` : '',
+  ]
+    .filter(Boolean)
+    .join('; ')
+}
+function useKit({ way, planned }: KitOption): void {
+  const { patch } = planned
+  const edits: Edit[] = [{ kind: 'set wiring', boxes: patch.boxes, links: patch.links }]
+  if (patch.plan.counts !== scene.openPatch.plan.counts) edits.push({ kind: 'change plan', to: patch.plan })
+  scene.change(edits, kitWords(way).toLowerCase())
+}
+function listen({ way, planned }: KitOption): void {
+  const { run, patch } = planned
+  if (run) emit('listen', { name: kitWords(way), patch, end: { box: run.end.box, track: run.end.track } })
+}
+const useSchool = ({ changes, school }: SchoolSettings) =>
+  scene.change(
+    changes.map(({ part, control, to }): Edit => ({ kind: 'set control', part, control, position: to })),
+    schoolWords[school].name.toLowerCase(),
+  )
+</script>
+
+<template>
+  <div class="kits">
+    <h2>The ways to use this kit</h2>
+    <p v-if="tried !== undefined" role="status" class="quiet">
+      Each joined, powered and balanced: {{ Math.round(tried * 100) }} %
+      <button type="button" @click="stop()">Stop</button>
+    </p>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">Way</th>
+          <th scope="col">Speech-to-noise</th>
+          <th scope="col">Verdict</th>
+          <td></td>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="each in kits" :key="kitWords(each.way)">
+          <th scope="row">
+            {{ kitWords(each.way) }} <small class="quiet">{{ boxes(each) }}</small>
+          </th>
+          <td class="figure">{{ each.planned.dead ? '\u2014' : decibels(each.planned.worstDb) }}</td>
+          <td>{{ said(each) }}</td>
+          <td class="do">
+            <Button
+              label="Listen"
+              severity="secondary"
+              size="small"
+              :disabled="!each.planned.run || each.planned.dead > 0"
+              :aria-label="`Listen to ${kitWords(each.way)} beside what stands`"
+              @click="listen(each)"
+            />
+            <Button
+              label="Use"
+              severity="secondary"
+              size="small"
+              :aria-label="`Use ${kitWords(each.way)}`"
+              @click="useKit(each)"
+            />
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <template v-if="schools.length">
+      <h2>The chain in hand, as two schools set it</h2>
+      <table>
+        <tbody>
+          <tr v-for="each in schools" :key="each.school">
+            <th scope="row">
+              {{ schoolWords[each.school].name }}
+              <small class="quiet">{{ schoolWords[each.school].why }}</small>
+            </th>
+            <td class="figure">{{ decibels(worstRatioDb(each.score)) }}</td>
+            <td>
+              speech-to-noise, least headroom {{ decibels(each.score.headroomDb) }}
+              <span v-if="!each.fits" class="iron">&#9650; does not meet every demand</span>
+            </td>
+            <td class="do">
+              <Button
+                label="Use"
+                severity="secondary"
+                size="small"
+                :disabled="each.changes.length === 0"
+                :aria-label="`Use ${schoolWords[each.school].name}`"
+                @click="useSchool(each)"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.kits {
+  overflow: auto;
+  padding: 10px 18px;
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+h2 {
+  margin: 0;
+  font-size: var(--body);
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+tr {
+  border-top: 1px solid var(--rule);
+}
+th,
+td {
+  text-align: left;
+  vertical-align: baseline;
+  padding: 5px 12px 5px 0;
+  font-weight: 400;
+}
+thead th {
+  color: var(--quiet);
+  font-size: var(--small);
+}
+tbody th {
+  font-weight: 650;
+}
+.figure {
+  white-space: nowrap;
+}
+.do {
+  display: flex;
+  gap: 6px;
+  justify-content: end;
+}
+p button {
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  cursor: pointer;
+}
+thead th:first-child,
+tbody th {
+  width: 27%;
+}
+thead th:nth-child(2),
+td.figure {
+  width: 8%;
+}
+.iron {
+  color: var(--iron);
+}
+</style>

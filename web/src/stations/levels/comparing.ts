@@ -1,0 +1,57 @@
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import type { SchoolSettings } from '@iron-hush/core/balance'
+import type { KitOption } from '@iron-hush/core/plan'
+import { useGear } from '../../state/gear'
+import { useNotices } from '../../state/notices'
+import { useScene } from '../../state/scene'
+import { type Job, startKits, startSchools } from '../../workers/compute'
+
+/** The ways to use the kit of a scene and the schools of gain, worked out for the scene as it stands. */
+export function useComparing() {
+  const scene = useScene()
+  const gear = useGear()
+  const kits = shallowRef<KitOption[]>([])
+  const schools = shallowRef<SchoolSettings[]>([])
+  /** Share that was tried; undefined when nothing is under way. */
+  const tried = ref<number>()
+  let jobs: Job<unknown>[] = []
+
+  function stop(): void {
+    for (const { cancel } of jobs) cancel()
+    jobs = []
+    tried.value = undefined
+  }
+  async function compare(): Promise<void> {
+    stop()
+    if (!scene.patch) return
+    kits.value = []
+    schools.value = []
+    tried.value = 0
+    const comparing = startKits(scene.patch, gear.all, (share, found) => {
+      if (jobs[0] !== comparing) return
+      tried.value = share
+      if (found) kits.value = [...kits.value, found]
+    })
+    const bySchool = startSchools(scene.patch, gear.all)
+    jobs = [comparing, bySchool]
+    try {
+      const found = await bySchool.result
+      if (jobs[1] === bySchool) schools.value = found
+      await comparing.result
+    } catch (error) {
+      if (jobs[0] === comparing) useNotices().say(error instanceof Error ? error.message : String(error))
+    } finally {
+      if (jobs[0] === comparing) stop()
+    }
+  }
+  watch(() => scene.patch, compare, { immediate: true })
+  onUnmounted(stop)
+  const sorted = computed(() =>
+    [...kits.value].sort(
+      (one, other) =>
+        Number(one.planned.dead > 0) - Number(other.planned.dead > 0) ||
+        other.planned.worstDb - one.planned.worstDb,
+    ),
+  )
+  return { kits: sorted, schools, tried, stop }
+}
