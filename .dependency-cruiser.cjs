@@ -51,13 +51,19 @@ const above = {
     'balance',
     'advice',
   ],
-  words: ['units', 'model', 'findings', 'levels', 'balance', 'advice', 'measure', 'plan'],
+  words: ['units', 'model', 'findings', 'acoustics', 'levels', 'balance', 'advice', 'measure', 'plan'],
   report: ['units', 'model', 'findings', 'circuit', 'radio', 'levels', 'balance', 'measure', 'words'],
 }
 
 module.exports = {
   forbidden: [
-    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'no-circular',
+      severity: 'error',
+      // the form of a tree draws itself again for every branch
+      from: { pathNot: '^web/src/stations/gear/Schema(Field|Fields|List)\\.vue$' },
+      to: { circular: true },
+    },
     {
       name: 'core-stands-alone',
       severity: 'error',

@@ -23,6 +23,10 @@ const sensorMm: Record<Sensor, { height: number; diagonal: number }> = {
 export const cameraDistanceM = (framing: Framing, focalLengthMm: number, sensor: Sensor): number =>
   (focalLengthMm * framedHeightM[framing]) / sensorMm[sensor].height
 
+/** Focal length in mm that frames so much from so far: the other way round. */
+export const focalLengthForMm = (framing: Framing, distanceM: number, sensor: Sensor): number =>
+  (distanceM * sensorMm[sensor].height) / framedHeightM[framing]
+
 /** Focal length in mm that frames the same on full frame. */
 export const equivalentFocalLengthMm = (focalLengthMm: number, sensor: Sensor): number =>
   (focalLengthMm * sensorMm['full frame'].diagonal) / sensorMm[sensor].diagonal

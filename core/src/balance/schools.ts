@@ -76,7 +76,7 @@ function dialsOf(patch: Patch, shelf: Shelf): Dial[] {
       })
       const byGain = [...positions.keys()].sort((one, other) => gainDb[one]! - gainDb[other]!)
       // a switch that turns an input away is no gain
-      const spanDb = gainDb[byGain.at(-1)!]! - gainDb[byGain[0]!]!
+      const spanDb = Math.max(...gainDb) - Math.min(...gainDb)
       return spanDb > 0 && spanDb < 100 ? [{ control, positions, byGain }] : []
     })
 }

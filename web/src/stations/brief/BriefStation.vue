@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import { candidatePlaces } from '@iron-hush/core/acoustics'
+import { candidatePlaces, onCameraReach } from '@iron-hush/core/acoustics'
 import { withNewPlace } from '@iron-hush/core/model'
+import { reachWords } from '@iron-hush/core/words'
+import { distance } from '../../state/lengths'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import SceneTabs from '../../frame/SceneTabs.vue'
@@ -20,6 +22,8 @@ const source = computed(
   () => brief.value.sources.find(({ id }) => id === chosen.value) ?? brief.value.sources[0]!,
 )
 const ranked = computed(() => candidatePlaces(brief.value, source.value.id))
+const reach = computed(() => onCameraReach(brief.value, source.value.id))
+const shownDistance = (metres: number) => distance(metres, view.imperial)
 const changes = useBriefChanges(brief, source)
 const { acoustic, change } = changes
 </script>
@@ -54,6 +58,7 @@ const { acoustic, change } = changes
 
         <BriefParts />
         <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
+        <p v-if="reach" :class="reach.holds ? 'quiet' : 'iron'">{{ reachWords(reach, shownDistance) }}</p>
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
           Nothing to set while walking or working: settle it before, with cables that let go.
         </p>
@@ -76,6 +81,9 @@ const { acoustic, change } = changes
   display: grid;
   align-content: start;
   gap: 14px;
+}
+.iron {
+  color: var(--iron);
 }
 @media (max-width: 900px) {
   .body {

@@ -1,0 +1,48 @@
+import type { Brief, Framing } from '../model'
+import { amplitudeFromDb } from '../units'
+import { cameraDistanceM, focalLengthForMm, framedHeightM } from './framing'
+import { hearing } from './places'
+
+/** How far a microphone on the camera still holds a voice, and what that allows the picture. */
+export interface OnCameraReach {
+  /** What the voice keeps over noise and echo, dB. */
+  wantedDb: number
+  farthestM: number
+  /** As the picture is now. */
+  distanceM: number
+  holds: boolean
+  /** Longest lens at this framing, mm. */
+  longestLensMm: number
+  /** Widest framing with this lens; undefined where not even a face is near enough. */
+  widestFraming: Framing | undefined
+}
+
+/** What a voice on the camera should keep over noise and echo where the brief asks for nothing, dB: it is followed with ease. */
+export const easilyFollowedDb = 10
+/** The pattern of an ordinary on-camera microphone. */
+const onCameraPattern = 0.37
+
+/**
+ * Noise and echo are the same wherever the microphone stands, and the voice falls 6 dB with every doubling: from what it
+ * keeps at 1 m follows the distance at which it keeps what is wanted.
+ */
+export function onCameraReach(brief: Brief, sourceId: string): OnCameraReach | undefined {
+  const source = brief.sources.find(({ id }) => id === sourceId)
+  if (!source || source.kind === 'line') return undefined
+  const wantedDb = brief.wantedSpeechToNoiseDb || easilyFollowedDb
+  const { overEverythingDb } = hearing(brief, source, 1, 0, onCameraPattern)
+  const farthestM = amplitudeFromDb(overEverythingDb - wantedDb)
+  const { framing, focalLengthMm, sensor } = brief.picture
+  const distanceM = cameraDistanceM(framing, focalLengthMm, sensor)
+  const framings = (Object.keys(framedHeightM) as Framing[]).sort(
+    (one, other) => framedHeightM[other] - framedHeightM[one],
+  )
+  return {
+    wantedDb,
+    farthestM,
+    distanceM,
+    holds: distanceM <= farthestM,
+    longestLensMm: focalLengthForMm(framing, farthestM, sensor),
+    widestFraming: framings.find((each) => cameraDistanceM(each, focalLengthMm, sensor) <= farthestM),
+  }
+}
