@@ -33,7 +33,7 @@ export const variantsOf = ({ anyOf, oneOf }: FormSchema): FormSchema[] | undefin
 /** The least that a part of the format may be, to begin from. */
 export function emptyOf(schema: FormSchema): unknown {
   const variants = variantsOf(schema)
-  if (schema.default !== undefined) return structuredClone(schema.default)
+  if (schema.default !== undefined) return JSON.parse(JSON.stringify(schema.default)) as unknown
   if (variants?.[0]) return emptyOf(variants[0])
   if (schema.const !== undefined) return schema.const
   if (schema.enum) return schema.enum[0]
