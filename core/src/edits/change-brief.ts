@@ -3,20 +3,28 @@ import { Brief } from '../model'
 import { editKind } from './edit-kind'
 
 // what a change leaves out stays as it is: defaults must not fill it in
-const { places, noises, wind, note } = Brief.shape
+const { places, noises, wind, note, purpose, wantedSpeechToNoiseDb } = Brief.shape
 const BriefChange = Brief.extend({
   places: places.unwrap(),
   noises: noises.unwrap(),
   wind: wind.unwrap(),
   note: note.unwrap(),
+  // null takes away what is optional: a field that is missing travels nowhere
+  purpose: purpose.unwrap().nullable(),
+  wantedSpeechToNoiseDb: wantedSpeechToNoiseDb.unwrap().nullable(),
 }).partial()
 
 /** Parts of the brief, each replaced whole. */
 export const changeBrief = editKind(z.strictObject({ kind: z.literal('change brief'), to: BriefChange }), {
-  apply: (patch, { to }) => ({ ...patch, brief: { ...patch.brief, ...to } }),
+  apply: (patch, { to }) => ({
+    ...patch,
+    brief: Object.fromEntries(
+      Object.entries({ ...patch.brief, ...to }).filter(([, value]) => value !== null),
+    ) as Brief,
+  }),
   inverse: (before, edit) => {
     const keys = Object.keys(edit.to) as (keyof typeof edit.to)[]
-    return { ...edit, to: Object.fromEntries(keys.map((key) => [key, before.brief[key]])) }
+    return { ...edit, to: Object.fromEntries(keys.map((key) => [key, before.brief[key] ?? null])) }
   },
   words: ({ to }) => `brief changed: ${Object.keys(to).map(fieldName).join(', ')}`,
 })
@@ -24,6 +32,8 @@ export const changeBrief = editKind(z.strictObject({ kind: z.literal('change bri
 const fieldName = (key: string): string =>
   key === 'wantedSpeechToNoiseDb'
     ? 'speech-to-noise asked for'
-    : key === 'noises'
-      ? 'noises of the place'
-      : key
+    : key === 'purpose'
+      ? 'what the result is for'
+      : key === 'noises'
+        ? 'noises of the place'
+        : key

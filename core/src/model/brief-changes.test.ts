@@ -4,6 +4,7 @@ import { scene, scenes, shelf } from '../tests/demo'
 import {
   type Brief,
   checkPatch,
+  type NewSource,
   type Source,
   withNewPlace,
   withNoise,
@@ -14,7 +15,8 @@ import {
 
 const bench = scene('1-the-founder-at-the-bench')
 const changed = (to: Partial<Brief>) => applyEdits(bench, [{ kind: 'change brief', to }], shelf)
-const kinds: Source['kind'][] = ['speech', 'strike', 'music', 'machine', 'line']
+const kinds = ['speech', 'strike', 'music', 'machine', 'line', 'audience', 'second language'] as const
+const kindOf: Partial<Record<NewSource, Source['kind']>> = { audience: 'speech', 'second language': 'line' }
 
 describe('what a brief says', () => {
   it.each(kinds)(
@@ -23,9 +25,9 @@ describe('what a brief says', () => {
       const next = changed(withSource(bench.brief, kind))
       expect(checkPatch(next, shelf)).toEqual([])
       const added = next.brief.sources.at(-1)!
-      expect(added.kind).toBe(kind)
+      expect(added.kind).toBe(kindOf[kind] ?? kind)
       for (const { hears } of next.brief.places)
-        expect(hears.some(({ source }) => source === added.id)).toBe(kind !== 'line')
+        expect(hears.some(({ source }) => source === added.id)).toBe(added.kind !== 'line')
       const back = applyEdits(
         next,
         [{ kind: 'change brief', to: withoutSource(next.brief, added.id) }],
@@ -56,5 +58,12 @@ describe('what a brief says', () => {
   it('can be taken back', () => {
     const edits = [{ kind: 'change brief' as const, to: withSource(bench.brief, 'music') }]
     expect(applyEdits(applyEdits(bench, edits, shelf), inverseOf(bench, edits, shelf), shelf)).toEqual(bench)
+  })
+  it('says what the result is for, and takes it back as it travels to the server', () => {
+    const to = { purpose: 'a documentary' as const, wantedSpeechToNoiseDb: 30 }
+    const edits = [{ kind: 'change brief' as const, to }]
+    const back = JSON.parse(JSON.stringify(inverseOf(bench, edits, shelf)))
+    expect(changed(to).brief).toMatchObject(to)
+    expect(applyEdits(changed(to), back, shelf)).toEqual(bench)
   })
 })

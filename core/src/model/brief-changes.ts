@@ -72,23 +72,61 @@ const newNames = {
   line: 'new line feed',
 } as const
 
+/** What a source is added as: its kind, or something that is often there and has a name of its own. */
+export type NewSource = Source['kind'] | 'audience' | 'second language'
+
 /** A further source with typical levels; every place hears an acoustic one as far off as the first. */
-export function withSource(brief: Brief, kind: Source['kind']): Pick<Brief, 'sources' | 'places'> {
-  const id = freshId(brief, kind)
-  const name = newNames[kind]
-  const source: Source =
-    kind === 'line'
-      ? { kind, id, name, levelsDbu: { quietest: -24, typical: -8, loudest: 0 }, crestDb: 14 }
-      : { kind, id, name, levelsDba: acousticLevels[kind], crestDb: 14, movement: 'standing' }
+export function withSource(brief: Brief, added: NewSource): Pick<Brief, 'sources' | 'places'> {
+  const source = newSource(brief, added)
   return {
     sources: [...brief.sources, source],
     places:
-      kind === 'line'
+      source.kind === 'line'
         ? brief.places
         : brief.places.map((place) => ({
             ...place,
-            hears: [...place.hears, { source: id, distanceM: place.hears[0]?.distanceM ?? 1, angleDeg: 0 }],
+            hears: [
+              ...place.hears,
+              {
+                source: source.id,
+                distanceM: heardFromM(place, added),
+                angleDeg: added === 'audience' ? 180 : 0,
+              },
+            ],
           })),
+  }
+}
+
+/** An audience sits behind the microphones, and farther off than who speaks. */
+const heardFromM = ({ hears }: Place, added: NewSource): number =>
+  added === 'audience' ? Math.max(4, ...hears.map(({ distanceM }) => distanceM)) : (hears[0]?.distanceM ?? 1)
+
+function newSource(brief: Brief, added: NewSource): Source {
+  const line = { levelsDbu: { quietest: -24, typical: -8, loudest: 0 }, crestDb: 14 }
+  switch (added) {
+    case 'line':
+      return { kind: added, id: freshId(brief, added), name: newNames.line, ...line }
+    case 'second language':
+      // an interpreter comes by a feed of their own, onto a channel of its own
+      return { kind: 'line', id: freshId(brief, 'second-language'), name: added, ...line }
+    case 'audience':
+      return {
+        kind: 'speech',
+        id: freshId(brief, added),
+        name: added,
+        levelsDba: { quietest: 50, typical: 66, loudest: 86 },
+        crestDb: 18,
+        movement: 'seated',
+      }
+    default:
+      return {
+        kind: added,
+        id: freshId(brief, added),
+        name: newNames[added],
+        levelsDba: acousticLevels[added],
+        crestDb: 14,
+        movement: 'standing',
+      }
   }
 }
 

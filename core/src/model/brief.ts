@@ -30,6 +30,18 @@ export type Source = z.infer<typeof Source>
 export const Framing = z.enum(['face', 'head and shoulders', 'waist-up', 'knees-up', 'whole figure', 'wide'])
 export type Framing = z.infer<typeof Framing>
 
+/** What the result is for. */
+export const Purpose = z.enum(['a note', 'an online talk', 'a documentary', 'broadcast'])
+export type Purpose = z.infer<typeof Purpose>
+
+/** The speech-to-noise that each usually asks for, dB: rules of thumb, to be changed. */
+export const usualForPurposeDb: Record<Purpose, number> = {
+  'a note': 10,
+  'an online talk': 20,
+  'a documentary': 30,
+  broadcast: 36,
+}
+
 export const Sensor = z.enum(['full frame', 'APS-C', 'four thirds', 'one inch', 'action camera'])
 export type Sensor = z.infer<typeof Sensor>
 
@@ -100,6 +112,7 @@ export const Brief = z.strictObject({
     .max(16)
     .default([]),
   wind: z.enum(['none', 'breeze', 'gusts']).default('none'),
+  purpose: Purpose.optional().describe('what the result is for'),
   wantedSpeechToNoiseDb: z
     .number()
     .min(0)

@@ -4,6 +4,8 @@ import {
   type Brief,
   movedLevels,
   NoiseSpectrum,
+  Purpose,
+  usualForPurposeDb,
   type Source,
   withNewPlace,
   withNoise,
@@ -30,6 +32,8 @@ const kinds = [
   { kind: 'music', name: 'music' },
   { kind: 'strike', name: 'strike' },
   { kind: 'machine', name: 'machine' },
+  { kind: 'audience', name: 'audience' },
+  { kind: 'second language', name: 'second language' },
 ] as const
 /** One entry of a list of the brief, changed. */
 const changedIn = <T extends { id: string }>(all: readonly T[], id: string, to: Partial<T>): T[] =>
@@ -40,6 +44,12 @@ const renamePlace = (id: string, name: string) =>
   change({ places: changedIn(brief.value.places, id, { name }) }, 'the name of the place')
 const changeNoise = (id: string, to: Partial<Noise>) =>
   change({ noises: changedIn(brief.value.noises, id, to) }, 'the noise')
+/** A purpose brings the figure that it usually asks for; it can be changed. */
+function decide(value: string): void {
+  const purpose = Purpose.safeParse(value).data
+  if (purpose)
+    change({ purpose, wantedSpeechToNoiseDb: usualForPurposeDb[purpose] }, 'what the result is for')
+}
 const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
   change(
     { sources: changedIn<Source>(brief.value.sources, id, { levelsDbu: movedLevels(levelsDbu, to) }) },
@@ -139,7 +149,16 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
       </p>
     </section>
     <p>
-      The result asks for speech-to-noise of
+      The result is for
+      <InlineChoice
+        :model-value="brief.purpose ?? ''"
+        :options="[
+          ...(brief.purpose ? [] : [{ value: '', name: 'not said yet' }]),
+          ...Purpose.options.map((value) => ({ value, name: value })),
+        ]"
+        label="What the result is for"
+        @update:model-value="decide($event)"
+      />; it asks for speech-to-noise of
       <InlineNumber
         :model-value="brief.wantedSpeechToNoiseDb ?? 0"
         :min="0"
