@@ -9,7 +9,9 @@ test('the ways to use a kit stand side by side: one is heard, another is used an
   await open(page, 'levels', 1)
   await page.getByRole('button', { name: 'kits' }).click()
   await expect(page.getByRole('row', { name: /^As it is, balanced/ })).toBeVisible({ timeout: 60_000 })
-  await expect(page.getByText(/^Each joined, powered and balanced/)).toHaveCount(0, { timeout: 90_000 })
+  await expect(page.getByRole('status').filter({ hasText: 'powered and balanced' })).toHaveCount(0, {
+    timeout: 90_000,
+  })
   await expect.poll(() => page.getByRole('row').count()).toBeGreaterThan(4)
   // the two schools of gain, with what each leaves
   await expect(page.getByRole('row', { name: /^Feed it hot early/ })).toContainText('dB')

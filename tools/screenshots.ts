@@ -60,6 +60,14 @@ await shoot('runs', 'levels', 0, async (page) => {
     .first()
     .waitFor()
 })
+await shoot('kits', 'levels', 0, async (page) => {
+  await page.getByRole('button', { name: 'kits' }).click()
+  await page.getByRole('row', { name: /^No box works hard/ }).waitFor({ timeout: 60_000 })
+  await page
+    .getByRole('status')
+    .filter({ hasText: 'powered and balanced' })
+    .waitFor({ state: 'hidden', timeout: 90_000 })
+})
 await shoot('listen', 'levels', 2, async (page) => {
   await page.keyboard.press('b')
   await page.getByRole('region', { name: 'Proposal of Balance' }).waitFor()

@@ -9,10 +9,10 @@ export function reachWords(
   const now = holds
     ? `On the camera (${distance(distanceM)}) a microphone holds`
     : `On the camera (${distance(distanceM)}) a microphone does not hold`
-  const lens = longestLensMm < 1 ? 'no lens' : `${Math.floor(longestLensMm)} mm`
+  const lens = longestLensMm < 1 ? 'no lens at all' : `a lens of ${Math.floor(longestLensMm)} mm`
   const picture =
     widestFraming === undefined
       ? 'with this lens no framing is near enough'
-      : `with this lens to ${widestFraming}`
+      : `with this lens, nothing wider than ${widestFraming}`
   return `${now}: ${decibels(wantedDb)} over noise and echo are there up to ${distance(farthestM)}. At this framing that is ${lens}; ${picture}.`
 }

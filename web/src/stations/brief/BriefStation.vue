@@ -58,7 +58,7 @@ const { acoustic, change } = changes
 
         <BriefParts />
         <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
-        <p v-if="reach" :class="reach.holds ? 'quiet' : 'iron'">{{ reachWords(reach, shownDistance) }}</p>
+        <p v-if="reach" class="quiet">{{ reachWords(reach, shownDistance) }}</p>
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
           Nothing to set while walking or working: settle it before, with cables that let go.
         </p>
@@ -81,9 +81,6 @@ const { acoustic, change } = changes
   display: grid;
   align-content: start;
   gap: 14px;
-}
-.iron {
-  color: var(--iron);
 }
 @media (max-width: 900px) {
   .body {
