@@ -4,6 +4,7 @@ import { levelsOfPatch } from '../levels'
 import { lineSources, type Patch, withSource } from '../model'
 import { scene, shelf } from '../tests/demo'
 import { addingEdits, socketsOf } from './adding'
+import { leadsIn } from './leads'
 
 describe('adding a desk', () => {
   const bench = scene('1-the-founder-at-the-bench')
@@ -36,5 +37,45 @@ describe('adding a desk', () => {
     expect(applyEdits(one, addingEdits(one, desk, shelf, {}), shelf).boxes.at(-1)!.source).toBeUndefined()
     const recorder = shelf.get(bench.boxes.find(({ id }) => id === 'recorder')!.gear)!
     expect(addingEdits(fed, recorder, shelf, {})[0]).toMatchObject({ box: { source: undefined } })
+  })
+})
+
+describe('adding a box', () => {
+  const bench = scene('1-the-founder-at-the-bench')
+  it('takes the leads along that join it on both sides, and every one of them works', () => {
+    const without = applyEdits(
+      bench,
+      bench.links
+        .filter(({ to }) => to.box === 'camera')
+        .map(({ id }) => ({ kind: 'disconnect', link: id }) as const),
+      shelf,
+    )
+    const output = socketsOf(without, shelf, 'out', false).find(({ id }) => id === 'recorder.line')!
+    const target = socketsOf(without, shelf, 'in', true).find(({ end }) => end.box === 'camera')!
+    const edits = addingEdits(without, shelf.get('quernstone-camera-preamplifier')!, shelf, {
+      source: output,
+      target,
+    })
+    expect(leadsIn(edits, without, shelf).map(({ kind }) => kind)).toEqual(['cable', 'cable'])
+    const next = applyEdits(without, edits, shelf)
+    const fed = levelsOfPatch(next, shelf).runs.filter(({ end }) => end.box === 'camera')
+    expect(fed.some(({ stop }) => !stop)).toBe(true)
+  })
+  it('plugs in what has a lead of its own, and lays a cable between XLR sockets', () => {
+    const lapel = shelf.get('fennimore-plug-in-lapel')!
+    const camera = shelf.get('fennimore-old-reflex')!
+    const boxed = applyEdits(bench, addingEdits(bench, camera, shelf, {}), shelf)
+    const target = socketsOf(boxed, shelf, 'in', true).find(({ end }) => end.box === boxed.boxes.at(-1)!.id)!
+    expect(leadsIn(addingEdits(boxed, lapel, shelf, { target }), boxed, shelf)).toEqual([])
+    const recorder = applyEdits(
+      bench,
+      addingEdits(bench, shelf.get('saltmarsh-four-track')!, shelf, {}),
+      shelf,
+    )
+    const input = socketsOf(recorder, shelf, 'in', true).find(
+      ({ end }) => end.box === recorder.boxes.at(-1)!.id,
+    )!
+    const gun = addingEdits(recorder, shelf.get('oriel-short-gun')!, shelf, { target: input })
+    expect(leadsIn(gun, recorder, shelf).map(({ kind }) => kind)).toEqual(['cable'])
   })
 })

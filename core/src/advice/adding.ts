@@ -1,6 +1,7 @@
 import { joinAt } from '../circuit'
 import type { Edit } from '../edits'
 import { feedFor, type Gear, idsOf, type Link, partId, type Patch, type Shelf, shelfFor } from '../model'
+import { leadBetween } from './leads'
 import { plugIn } from './plugging'
 
 /** A socket of a box in the chain. */
@@ -44,7 +45,7 @@ interface Connections {
   target?: Socket
 }
 
-/** The edits that add a thing to the chain and plug it in. The first of them is the box. */
+/** The edits that add a thing to the chain and plug it in, with the leads that takes. The first of them is the box. */
 export function addingEdits(
   patch: Patch,
   gear: Gear,
@@ -56,15 +57,23 @@ export function addingEdits(
   const ids = [...used, id]
   const input = source && portFor(gear, 'in', source)
   const output = target && portFor(gear, 'out', target)
+  const box = { id, gear: gear.id, place, source: feedFor(patch, gear), settings: {}, locked: [] }
+  const placed: Patch = { ...patch, boxes: [...patch.boxes, box] }
   return [
-    {
-      kind: 'add box',
-      box: { id, gear: gear.id, place, source: feedFor(patch, gear), settings: {}, locked: [] },
-    },
-    ...(source && input ? plugIn(patch, shelf, source.end, { box: id, port: input }, [], ids) : []),
-    ...(target && output ? plugIn(patch, shelf, { box: id, port: output }, target.end, [], ids) : []),
+    { kind: 'add box', box },
+    ...(source && input ? joined(placed, shelf, source.end, { box: id, port: input }, ids) : []),
+    ...(target && output ? joined(placed, shelf, { box: id, port: output }, target.end, ids) : []),
   ]
 }
+
+/** The edits that plug an output into an input by the lead that a person would take. */
+export const joined = (
+  patch: Patch,
+  shelf: Shelf,
+  from: Link['from'],
+  to: Link['to'],
+  used: string[] = idsOf(patch),
+): Edit[] => plugIn(patch, shelf, from, to, leadBetween(patch, shelf, from, to), used)
 
 /** A port of a new thing for a socket: one of the same shape, else the first of its direction. */
 function portFor({ ports }: Gear, direction: 'in' | 'out', socket: Socket): string | undefined {

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import { addingEdits, byOwned, outcomeOf, plugIn, socketsOf } from '@iron-hush/core/advice'
+import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf } from '@iron-hush/core/advice'
 import type { Edit } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
@@ -60,11 +60,21 @@ function add(): void {
 
 const from = ref<string>()
 const to = ref<string>()
-function connect(): void {
+const joining = computed<Edit[]>(() => {
   const source = outputs.value.find(({ id }) => id === from.value)
   const target = inputs.value.find(({ id }) => id === to.value)
-  if (!source || !target) return
-  if (scene.change(plugIn(patch.value, gear.shelf, source.end, target.end), 'plugging in')) emit('close')
+  return source && target ? joined(patch.value, gear.shelf, source.end, target.end) : []
+})
+/** What lies between, said before it is laid. */
+const leads = (of: readonly Edit[]) =>
+  leadsIn(of, patch.value, gear.shelf)
+    .map(({ name, owned, price }) =>
+      owned ? name : `${name} (to buy${price === undefined ? '' : `, about ${price}`})`,
+    )
+    .join(', ')
+function connect(): void {
+  if (joining.value.length === 0) return
+  if (scene.change(joining.value, 'plugging in')) emit('close')
 }
 </script>
 
@@ -117,6 +127,7 @@ function connect(): void {
           size="small"
           aria-label="Feeds"
       /></label>
+      <p v-if="leads(edits)" class="quiet">With {{ leads(edits) }}.</p>
       <OutcomeLine v-if="outcome" :outcome />
     </template>
     <div class="buttons"><Button label="Add" size="small" :disabled="!thing" @click="add" /></div>
@@ -141,6 +152,7 @@ function connect(): void {
         size="small"
         aria-label="To input"
     /></label>
+    <p v-if="leads(joining)" class="quiet">With {{ leads(joining) }}.</p>
     <div class="buttons">
       <Button label="Plug in" severity="secondary" size="small" :disabled="!from || !to" @click="connect" />
     </div>
