@@ -177,4 +177,17 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
   opacity: 0;
   cursor: pointer;
 }
+@media (max-width: 700px) {
+  .station-head {
+    flex-wrap: wrap;
+  }
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(120px, 30vh) minmax(0, 1fr);
+  }
+  .shelf {
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+}
 </style>

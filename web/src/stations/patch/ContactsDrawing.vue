@@ -6,7 +6,7 @@ import type { ContactState, LinkContacts } from '@iron-hush/core/circuit'
 /** The plugs of a link, contact by contact, with what travels on each. */
 const props = defineProps<{ link: LinkContacts; width: number; alone?: boolean }>()
 
-const rowHeight = 21
+const rowHeight = 27
 const top = 34
 const side = computed(() => (props.alone ? 84 : 172))
 const halves = computed(() => props.link.halves)
@@ -118,7 +118,7 @@ const said = computed(() =>
           v-if="index === 0 || index === halves.length - 1"
           class="contact"
           :x="xs[index]! + (index === 0 ? -10 : 10)"
-          :y="y(at) + (alone ? 4 : -1)"
+          :y="y(at) + (alone ? 4 : -2)"
           :text-anchor="index === 0 ? 'end' : 'start'"
         >
           {{ contact.contact }}
@@ -127,7 +127,7 @@ const said = computed(() =>
           v-if="index === 0 || index === halves.length - 1"
           class="reading"
           :x="xs[index]! + (index === 0 ? -10 : 10)"
-          :y="y(at) + 9"
+          :y="y(at) + 12"
           :text-anchor="index === 0 ? 'end' : 'start'"
         >
           {{ reading(contact) }}
@@ -158,6 +158,8 @@ const said = computed(() =>
 .reading {
   font-family: var(--figures);
   font-size: var(--small);
+  font-stretch: 75%;
+  letter-spacing: -0.03em;
   fill: var(--quiet);
 }
 .strand {
