@@ -9,7 +9,10 @@ describe('links drawn twice', () => {
     fc.assert(
       fc.property(drawnTwice, (drawn) => {
         const solved = (hz: number) => dense(drawn.circuit, hz, hz === 0 ? undefined : 'sound')
-        for (const { what, unit, mine, other } of compared(drawn, solved))
+        const both = compared(drawn, solved)
+        // the plain elimination has no pivot for an island that nothing ties to ground: such a drawing is drawn again
+        fc.pre(both.every(({ other }) => !Number.isNaN(other)))
+        for (const { what, unit, mine, other } of both)
           expect(Math.abs(mine - other), `${what}: ${mine} and ${other} ${unit}`).toBeLessThan(
             unit === 'dB' ? 0.01 : 0.001,
           )
