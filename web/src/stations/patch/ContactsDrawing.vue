@@ -159,7 +159,7 @@ const said = computed(() =>
   font-family: var(--figures);
   font-size: var(--small);
   font-stretch: 75%;
-  letter-spacing: -0.03em;
+  letter-spacing: -0.06em;
   fill: var(--quiet);
 }
 .strand {
