@@ -2,7 +2,7 @@ import { schoolsOf, worstRatioDb } from '@iron-hush/core/balance'
 import { known } from '@iron-hush/core/model'
 import { kitOptions } from '@iron-hush/core/plan'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords } from '@iron-hush/core/words'
+import { kitWords, schoolWords } from '@iron-hush/core/words'
 import { readPatch } from '../input'
 import type { Options } from '../options'
 import type { Shell } from '../shell'
@@ -16,7 +16,7 @@ export function kitsCommand({ onPatch, say }: Shell): void {
         ({ way, planned }) => ({
           way: kitWords(way),
           dead: planned.dead > 0,
-          speechToNoiseDb: planned.dead ? null : planned.worstDb,
+          speechToNoiseDb: planned.dead ? null : (planned.run?.speechToNoiseDb ?? null),
           toBuy: planned.missing.map(({ id }) => id),
         }),
       )
@@ -35,7 +35,7 @@ export function kitsCommand({ onPatch, say }: Shell): void {
         say.log(`${way}: ${db(speechToNoiseDb)}${toBuy.length ? `, to buy ${toBuy.join(', ')}` : ''}`)
       for (const { school, fits, speechToNoiseDb, headroomDb } of schools)
         say.log(
-          `${school}: ${db(speechToNoiseDb)}, headroom ${db(headroomDb)}${fits ? '' : ', does not fit'}`,
+          `${schoolWords[school].name}: ${db(speechToNoiseDb)}, headroom ${db(headroomDb)}${fits ? '' : ', does not fit'}`,
         )
     },
   )

@@ -5,8 +5,10 @@ import { hearing } from './places'
 
 /** How far a microphone on the camera still holds a voice, and what that allows the picture. */
 export interface OnCameraReach {
-  /** What the voice keeps over noise and echo, dB. */
-  wantedDb: number
+  /** What the voice keeps there over noise and echo together, dB. */
+  clearDb: number
+  /** What the brief asks for over the noise alone, dB; left out: nothing. */
+  wantedDb: number | undefined
   farthestM: number
   /** As the picture is now. */
   distanceM: number
@@ -17,27 +19,31 @@ export interface OnCameraReach {
   widestFraming: Framing | undefined
 }
 
-/** What a voice on the camera should keep over noise and echo where the brief asks for nothing, dB: it is followed with ease. */
+/** What a voice on the camera keeps over noise and echo where it is followed with ease, dB. */
 export const easilyFollowedDb = 10
 /** The pattern of an ordinary on-camera microphone. */
 const onCameraPattern = 0.37
 
 /**
  * Noise and echo are the same wherever the microphone stands, and the voice falls 6 dB with every doubling: from what it
- * keeps at 1 m follows the distance at which it keeps what is wanted.
+ * keeps at 1 m follows the distance at which it is followed with ease and keeps what the brief asks for.
  */
 export function onCameraReach(brief: Brief, sourceId: string): OnCameraReach | undefined {
   const source = brief.sources.find(({ id }) => id === sourceId)
   if (!source || source.kind === 'line') return undefined
-  const wantedDb = brief.wantedSpeechToNoiseDb || easilyFollowedDb
-  const { overEverythingDb } = hearing(brief, source, 1, 0, onCameraPattern)
-  const farthestM = amplitudeFromDb(overEverythingDb - wantedDb)
+  const wantedDb = brief.wantedSpeechToNoiseDb || undefined
+  const { overEverythingDb, directDba, noiseDba } = hearing(brief, source, 1, 0, onCameraPattern)
+  const farthestM = Math.min(
+    amplitudeFromDb(overEverythingDb - easilyFollowedDb),
+    wantedDb === undefined ? Infinity : amplitudeFromDb(directDba - noiseDba - wantedDb),
+  )
   const { framing, focalLengthMm, sensor } = brief.picture
   const distanceM = cameraDistanceM(framing, focalLengthMm, sensor)
   const framings = (Object.keys(framedHeightM) as Framing[]).sort(
     (one, other) => framedHeightM[other] - framedHeightM[one],
   )
   return {
+    clearDb: easilyFollowedDb,
     wantedDb,
     farthestM,
     distanceM,

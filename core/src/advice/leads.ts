@@ -1,6 +1,5 @@
-import { findWays, type Way } from '../circuit'
+import { harmlessWays, type Way } from '../circuit'
 import type { Edit } from '../edits'
-import { atLeast } from '../findings'
 import { endOf, type Gear, gearOf, type Link, type Patch, type Shelf, shelfFor } from '../model'
 
 /** Pieces at most: a lead, and an adapter where no lead does by itself. */
@@ -16,14 +15,7 @@ export function leadBetween(patch: Patch, shelf: Shelf, from: Link['from'], to: 
   const others = patch.links.filter((each) => each.to.box !== to.box || each.to.port !== to.port)
   const { port } = endOf(patch, shelfFor(patch, shelf), from)
   for (const most of mostPieces) {
-    const ways = findWays({ ...patch, links: [...others, link] }, link, shelf, {
-      refused: [],
-      mostPieces: most,
-    }).filter(({ report }) =>
-      report.findings.every(
-        ({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful'),
-      ),
-    )
+    const ways = harmlessWays({ ...patch, links: others }, link, shelf, most)
     const [first] = ways
     if (!first) continue
     // boxes with XLR stand apart, though their plugs would go together

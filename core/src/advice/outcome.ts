@@ -52,8 +52,8 @@ export function standingOf(patch: Patch, shelf: Shelf): Standing {
     return report
   })
   const levels = levelsOfPatch(patch, shelf)
-  const ratios = levels.runs.flatMap(({ end, stop, speechToNoiseDb }) =>
-    end.kind === 'recording' && !stop ? [speechToNoiseDb] : [],
+  const ratios = levels.runs.flatMap(({ end, stop, spill, speechToNoiseDb }) =>
+    end.kind === 'recording' && !stop && !spill ? [speechToNoiseDb] : [],
   )
   // the cause in the wiring stands before what follows from it in the levels
   const troubles: Trouble[] = [
@@ -87,7 +87,11 @@ export function outcomeOf(
     if (error instanceof Refusal) return { kind: 'refused', sentence: error.message }
     throw error
   }
-  const after = standingOf(changed, shelf)
+  return outcomeBetween(before, standingOf(changed, shelf))
+}
+
+/** What differs between two standings, the worst that is new first. */
+export function outcomeBetween(before: Standing, after: Standing): Outcome {
   const [worst] = missing(after.troubles, before.troubles)
   if (worst) return { kind: 'brings', finding: worst }
   const [cured] = missing(before.troubles, after.troubles)

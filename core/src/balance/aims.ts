@@ -1,5 +1,5 @@
 import { type Chain, type End, type Graph, noisePowers, sourcePower, tableOf, asSet } from '../chain'
-import { aimOf, type Asked, askedOf, onsetMarginDb, outsideDb } from '../levels'
+import { aimOf, type Asked, askedOf, meantWithinDb, onsetMarginDb, outsideDb } from '../levels'
 import type { Plan } from '../model'
 import { amplitudeDb, powerDb } from '../units'
 import { mostFirst, type Score, worstFirst } from './objective'
@@ -21,9 +21,6 @@ export interface Aims {
   /** For each node the headroom that is asked for. */
   marginDb: number[]
 }
-
-/** A microphone is meant for the loudest source that it hears, and for those that are no softer than this beside it. */
-const meantWithinDb = 10
 
 export function aimsOf(graph: Graph, plan: Plan): Aims {
   const ends = graph.ends.filter(({ stage }) => stage.kind === 'recording')

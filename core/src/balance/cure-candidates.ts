@@ -1,9 +1,10 @@
-import { atLeast, type CureChange } from '../findings'
-import { findWays, fittingEdits, fittingPieces, type Way } from '../circuit'
+import type { CureChange } from '../findings'
+import { fittingEdits, fittingPieces, harmlessWays, type Way } from '../circuit'
 import { graphOf, asSet } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
 import type { Edit } from '../edits'
 import {
+  betweenKinds,
   type Gear,
   idsOf,
   isPluggable,
@@ -142,13 +143,12 @@ function attenuates({ passive }: Gear): boolean {
   return (Array.isArray(ladder) ? [ladder] : Object.values(ladder.at)).some((rungs) => rungs.length > 0)
 }
 
-/** Kinds of things that a voice may pass on its way into a camera. */
-const between: ReadonlySet<Gear['kind']> = new Set(['preamplifier', 'mixer', 'recorder'])
-
 /** A preamplifier, mixer or recorder put between two boxes that are joined now, with leads of the shelf. */
 function boxesBetween(trouble: Trouble): Candidate[] {
   const { patch, all, parts } = trouble
-  const things = [...all.values()].filter(({ kind, id }) => between.has(kind) && !standsIn(patch, parts, id))
+  const things = [...all.values()].filter(
+    ({ kind, id }) => betweenKinds.has(kind) && !standsIn(patch, parts, id),
+  )
   return linksOf(trouble)
     .filter((link) => !link.branch && !link.joins && !hangsElse(patch, link))
     .flatMap((link) => things.flatMap((thing) => boxBetween(trouble, link, thing) ?? []))
@@ -230,18 +230,9 @@ function passages({ ports, strips }: Gear): { input: Port; output: Port }[] {
     })
 }
 
-/** Rows of leads that join two sockets. A supply that is off is no hindrance: it is switched on later. */
+/** The best row of leads that joins two sockets. */
 const waysThatWork = (patch: Patch, link: Link, shelf: Shelf): Way[] =>
-  findWays({ ...patch, links: [...patch.links, link] }, link, shelf, {
-    refused: [],
-    mostPieces: 2,
-  })
-    .filter(({ report }) =>
-      report.findings.every(
-        ({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful'),
-      ),
-    )
-    .slice(0, 1)
+  harmlessWays(patch, link, shelf, 2).slice(0, 1)
 
 function laidWith(link: Link, way: Way, used: readonly string[]): Link {
   const taken = [...used]

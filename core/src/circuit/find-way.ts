@@ -1,4 +1,4 @@
-import { severities, type Severity } from '../findings'
+import { atLeast, severities, type Severity } from '../findings'
 import {
   contactsOf,
   type Gear,
@@ -246,6 +246,15 @@ function wayOf(link: Link, row: readonly Candidate[], report: LinkReport): Way {
     price: bought.reduce((sum, { gear }) => sum + (gear.price ?? 0), 0),
   }
 }
+
+/** Ways that do no harm, the best first. A supply that is off is no hindrance: it can be switched on. */
+export const harmlessWays = (patch: Patch, link: Link, shelf: Shelf, most: number): Way[] =>
+  findWays({ ...patch, links: [...patch.links.filter(({ id }) => id !== link.id), link] }, link, shelf, {
+    refused: [],
+    mostPieces: most,
+  }).filter(({ report }) =>
+    report.findings.every(({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful')),
+  )
 
 /** Ways as they are ranked: what is owned, what is clean, what loses least, the plain lead before a row of plugs, what costs least. */
 export const ranked = (ways: readonly Way[]): Way[] =>

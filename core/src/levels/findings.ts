@@ -85,7 +85,7 @@ class RunFindings {
     this.findSums()
     if (run.end.kind === 'listen') this.findEars()
     else {
-      this.findNoise()
+      if (!run.spill) this.findNoise()
       this.findWindow()
       this.findPauses()
     }

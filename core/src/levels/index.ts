@@ -1,4 +1,5 @@
 export * from './run'
+export * from './spill'
 export * from './paths'
 export * from './columns'
 export * from './power-controls'

@@ -17,6 +17,7 @@ import {
   waysOfSource,
   asSet,
 } from '../chain'
+import { withSpill } from './spill'
 import type { Assumption, CircuitFinding } from '../findings'
 import { type CeilingShape, type Patch, type Shelf, type Source, lastOf } from '../model'
 import { amplitudeDb, powerDb, sineEquivalentPeakDb } from '../units'
@@ -124,6 +125,8 @@ export interface Run {
   ways: { db: number; laterMs: number; sign: 1 | -1 }[]
   /** Why nothing arrives, where the wiring or the radio lets nothing through. */
   stop?: { finding: CircuitFinding; part: string; partName: string }
+  /** The source only spills into this recording; another, by its name, is meant for it and holds it better. */
+  spill?: { heldBy: string }
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
@@ -155,7 +158,7 @@ export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
   for (const [index, { nodes }] of paths.entries())
     for (const key of new Set(nodes.flatMap((node) => controlsThatCount(chain, graph.nodes[node]!))))
       reach[key]?.push(runs[index]!.id)
-  return { runs, reach, assumptions: graph.assumptions }
+  return { runs: withSpill(runs), reach, assumptions: graph.assumptions }
 }
 
 /** Runs along paths. One that a switch has turned away is none where the same source arrives there by another way. */

@@ -90,12 +90,15 @@ export function withSource(brief: Brief, added: NewSource): Pick<Brief, 'sources
               {
                 source: source.id,
                 distanceM: heardFromM(place, added),
-                angleDeg: added === 'audience' ? 180 : 0,
+                angleDeg: added === 'audience' ? audienceAngleDeg : 0,
               },
             ],
           })),
   }
 }
+
+/** Off the axis of a microphone that looks at the stage: to the side and behind, where no pattern is deaf. */
+const audienceAngleDeg = 120
 
 /** An audience sits behind the microphones, and farther off than who speaks. */
 const heardFromM = ({ hears }: Place, added: NewSource): number =>

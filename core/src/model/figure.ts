@@ -15,14 +15,19 @@ function figureIn(minimum: number, maximum: number, unit: string) {
   const value = z.number().min(minimum).max(maximum)
   return z
     .union([
-      value,
-      z.strictObject({
-        value,
-        tolerance: z.number().min(0).max(Math.max(60, maximum)),
-        from: Provenance,
-        note: z.string().max(400).optional(),
-      }),
-      z.literal('unknown'),
+      value.meta({ title: 'a number' }),
+      z
+        .strictObject({
+          value,
+          tolerance: z.number().min(0).max(Math.max(60, maximum)),
+          from: Provenance,
+          note: z.string().max(400).optional(),
+        })
+        .meta({
+          title: 'with its source',
+          examples: [{ value: Math.max(minimum, Math.min(maximum, 0)), tolerance: 3, from: 'typical' }],
+        }),
+      z.literal('unknown').meta({ title: 'not known' }),
     ])
     .describe(unit)
 }

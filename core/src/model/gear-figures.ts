@@ -73,8 +73,18 @@ export function figureName(field: string): { name: string; unit: FigureUnit } | 
   if (!found) return undefined
   const [suffix, unit] = found
   const stem = field.slice(0, -(suffix === 'RangeDb' ? 2 : suffix.length))
-  return { name: stem.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`), unit }
+  return { name: inWords(stem), unit }
 }
+
+/** Any field of the format in words, with the unit it is in; empty where it has none. */
+export function fieldWords(field: string): { name: string; unit: string } {
+  const plain = plainFields[field]
+  if (plain) return { name: plain[0], unit: plain[1] }
+  return figureName(field) ?? { name: inWords(field), unit: '' }
+}
+
+const inWords = (camelCase: string): string =>
+  camelCase.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)
 
 export const isFigure = (value: unknown): value is Figure =>
   typeof value === 'number' ||

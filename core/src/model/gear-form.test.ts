@@ -1,15 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { shelf } from '../tests/demo'
-import {
-  emptyOf,
-  fieldName,
-  type FormSchema,
-  Gear,
-  gearForm,
-  unitOfField,
-  variantOf,
-  variantsOf,
-} from './index'
+import { emptyOf, fieldWords, type FormSchema, Gear, gearForm, variantOf, variantsOf } from './index'
 
 /** Walks a value beside its schema, as the form does, and gives it back part by part. */
 function asDrawn(schema: FormSchema, value: unknown): unknown {
@@ -73,13 +64,10 @@ describe('the form of a thing', () => {
     for (const variant of variantsOf(stages)!)
       expect(stage.safeParse(emptyOf(variant)).error?.issues ?? []).toEqual([])
   })
-  it('says fields in words with their units', () => {
-    expect(fieldName('inputNoiseDbuA')).toBe('input noise')
-    expect(unitOfField('inputNoiseDbuA')).toBe('dBu(A)')
-    expect(fieldName('delayMs')).toBe('delay')
-    expect(unitOfField('delayMs')).toBe('ms')
-    expect(fieldName('ohm')).toBe('ohm')
-    expect(unitOfField('lengthM')).toBe('m')
-    expect(unitOfField('name')).toBe('')
+  it('says fields in words with their units, as the sheet of the thing does', () => {
+    expect(fieldWords('inputNoiseDbuA')).toEqual({ name: 'input noise', unit: 'dBu(A)' })
+    expect(fieldWords('delayMs')).toEqual({ name: 'delay', unit: 'ms' })
+    expect(fieldWords('lengthM')).toEqual({ name: 'length', unit: 'm' })
+    expect(fieldWords('ceilingShape')).toEqual({ name: 'ceiling shape', unit: '' })
   })
 })

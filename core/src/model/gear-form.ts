@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { Gear } from './gear'
+import { fieldWords } from './gear-figures'
+import { type Stage, stageNames } from './stage'
 
 /** A node of a JSON Schema, as far as a form needs it. */
 export interface FormSchema {
@@ -9,6 +11,7 @@ export interface FormSchema {
   const?: string | number
   enum?: (string | number)[]
   default?: unknown
+  examples?: unknown[]
   minimum?: number
   maximum?: number
   exclusiveMinimum?: number
@@ -33,7 +36,8 @@ export const variantsOf = ({ anyOf, oneOf }: FormSchema): FormSchema[] | undefin
 /** The least that a part of the format may be, to begin from. */
 export function emptyOf(schema: FormSchema): unknown {
   const variants = variantsOf(schema)
-  if (schema.default !== undefined) return JSON.parse(JSON.stringify(schema.default)) as unknown
+  const given = schema.default ?? schema.examples?.[0]
+  if (given !== undefined) return JSON.parse(JSON.stringify(given)) as unknown
   if (variants?.[0]) return emptyOf(variants[0])
   if (schema.const !== undefined) return schema.const
   if (schema.enum) return schema.enum[0]
@@ -100,48 +104,12 @@ function matches(schema: FormSchema, value: unknown): boolean {
 export function variantName(schema: FormSchema): string {
   if (schema.title !== undefined) return schema.title
   const kind = schema.properties?.['kind']?.const
-  if (kind !== undefined) return `${kind}`
+  if (kind !== undefined) return stageNames[kind as Stage['kind']] ?? `${kind}`
   if (schema.const !== undefined) return `${schema.const}`
   if (schema.enum) return schema.enum.join(' or ')
   if (schema.type === 'object')
-    return (schema.required ?? Object.keys(schema.properties ?? {})).map(fieldName).join(', ')
+    return (schema.required ?? Object.keys(schema.properties ?? {}))
+      .map((key) => fieldWords(key).name)
+      .join(', ')
   return schema.type ?? 'other'
-}
-
-const units: readonly (readonly [ending: RegExp, unit: string])[] = [
-  [/DbuA$/, 'dBu(A)'],
-  [/Dbu$/, 'dBu'],
-  [/DbfsA$/, 'dBFS(A)'],
-  [/DbvPa$/, 'dBV/Pa'],
-  [/DbSpl$/, 'dB SPL'],
-  [/Dba$/, 'dB(A)'],
-  [/Dbm$/, 'dBm'],
-  [/Db$/, 'dB'],
-  [/Ohm$/, 'ohm'],
-  [/Ms$/, 'ms'],
-  [/Hz$/, 'Hz'],
-  [/MHz$|Mhz$/, 'MHz'],
-  [/Khz$/, 'kHz'],
-  [/Mw$/, 'mW'],
-  [/Mm$/, 'mm'],
-  [/Volts$|^volts$/, 'V'],
-  [/Amperes$/, 'A'],
-  [/Pf$/, 'pF'],
-  [/picofaradPerM$|PicofaradPerM$/, 'pF/m'],
-  [/[a-z]S$/, 's'],
-  [/[a-z]M$/, 'm'],
-]
-
-/** The unit that the name of a field ends with; empty where it has none. */
-export const unitOfField = (field: string): string => units.find(([ending]) => ending.test(field))?.[1] ?? ''
-
-/** A field of the format in words: `inputNoiseDbuA` is "input noise". */
-export function fieldName(field: string): string {
-  const ending = units.find(([each]) => each.test(field))?.[0]
-  const bare =
-    ending && !/^volts$|^ohm$/i.test(field)
-      ? field.replace(/(DbuA|Dbu|DbfsA|DbvPa|DbSpl|Dba|Dbm|Db|Ohm|Ms|MHz|Mhz|Khz|Hz|Mw|Mm|Pf|PerM)$/, '')
-      : field
-  const words = bare.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`).trim()
-  return words || field
 }

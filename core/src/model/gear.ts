@@ -284,6 +284,9 @@ export const Gear = z.strictObject({
 export type Gear = z.infer<typeof Gear>
 export type GearInput = z.input<typeof Gear>
 
+/** Kinds of boxes that a voice may pass on its way into a camera, and that can be left out. */
+export const betweenKinds: ReadonlySet<GearKind> = new Set(['preamplifier', 'mixer', 'recorder'])
+
 export const isPiece = (gear: Gear): boolean => gear.passive !== undefined
 
 /** A shelf in reach by id. */

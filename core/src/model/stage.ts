@@ -25,16 +25,20 @@ const decibels = z.number().min(-150).max(150)
  * between them.
  */
 export const Amount = z.union([
-  decibels,
-  z.strictObject({ control: Id, at: z.record(Id, decibels) }),
-  z.strictObject({ control: Id, perUnit: z.number().min(-100).max(100), offset: decibels.default(0) }),
-  z.strictObject({
-    control: Id,
-    points: z
-      .array(z.tuple([z.number(), decibels]))
-      .min(2)
-      .max(200),
-  }),
+  decibels.meta({ title: 'fixed' }),
+  z.strictObject({ control: Id, at: z.record(Id, decibels) }).meta({ title: 'by the position of a control' }),
+  z
+    .strictObject({ control: Id, perUnit: z.number().min(-100).max(100), offset: decibels.default(0) })
+    .meta({ title: 'so much for each mark of a control' }),
+  z
+    .strictObject({
+      control: Id,
+      points: z
+        .array(z.tuple([z.number(), decibels]))
+        .min(2)
+        .max(200),
+    })
+    .meta({ title: 'by points of a control' }),
 ])
 export type Amount = z.infer<typeof Amount>
 

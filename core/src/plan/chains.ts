@@ -1,5 +1,4 @@
-import { findWays, type Way } from '../circuit'
-import { atLeast } from '../findings'
+import { harmlessWays, type Way } from '../circuit'
 import { applyEdits, type Edit } from '../edits'
 import { plugIn } from '../advice'
 import {
@@ -94,13 +93,7 @@ export class ChainBuilder {
 
   private waysBetween(from: End, to: End): Way[] {
     const link: Link = { id: 'planned', from, to, pieces: [] }
-    const search = { refused: [], mostPieces }
-    return findWays({ ...this.patch, links: [...this.patch.links, link] }, link, this.shelf, search).filter(
-      ({ report }) =>
-        report.findings.every(
-          ({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful'),
-        ),
-    )
+    return harmlessWays(this.patch, link, this.shelf, mostPieces)
   }
 
   private with(edits: readonly Edit[], missing: readonly Gear[], through: readonly string[]): ChainBuilder {

@@ -1,4 +1,4 @@
-import { boxOf, type Gear, gearOf, isPiece, type Patch, type Shelf, shelfFor } from '../model'
+import { betweenKinds, boxOf, type Gear, gearOf, isPiece, type Patch, type Shelf, shelfFor } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
 import { type Begun, fedInto, straight, between } from './joining'
 import { balanced, type Planned } from './plan'
@@ -15,9 +15,6 @@ export interface KitOption {
   way: KitWay
   planned: Planned
 }
-
-/** What may stand between: it can be taken out again. */
-const betweenKinds: ReadonlySet<Gear['kind']> = new Set(['preamplifier', 'mixer', 'recorder'])
 
 /**
  * The ways to use a kit for one scene, side by side: as it stands, straight into the camera, by each preamplifier, mixer or

@@ -117,7 +117,7 @@ export function balanced(
   const set = applyEdits(patch, settingsOf(found.changes), shelf)
   const levels = levelsOfPatch(set, shelf)
   const findings = findingsOf(levels, { plan: set.plan, balanced: true, patch: set })
-  const recorded = levels.runs.filter(({ end }) => end.kind === 'recording')
+  const recorded = levels.runs.filter(({ end, spill }) => end.kind === 'recording' && !spill)
   const onCamera = recorded.filter(({ end }) => end.gearKind === 'camera')
   const [run] = [...(onCamera.length ? onCamera : recorded)].sort(
     (one, other) => one.speechToNoiseDb - other.speechToNoiseDb,

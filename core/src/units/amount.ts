@@ -38,6 +38,6 @@ export function typedAmount(text: string, unit: string): number | undefined {
 function factorOf(word: string, unit: string): number | undefined {
   const same = (one: string) => one.toLowerCase() === word.toLowerCase()
   // dB for dB(A): nobody types the weighting
-  if (word === '' || same(unit) || same(unit.replace(/\(.*\)/, ''))) return 1
+  if (word === '' || [unit, unit.split(' ')[0] ?? unit, unit.replace(/\(.*/, '')].some(same)) return 1
   return others[unit]?.[word.toLowerCase()]
 }

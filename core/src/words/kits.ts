@@ -1,3 +1,4 @@
+import type { GainSchool } from '../balance'
 import type { KitWay } from '../plan'
 
 /** What stands between, in a few words. */
@@ -12,4 +13,10 @@ export function kitWords(way: KitWay): string {
     case 'alone':
       return `${way.thing} alone`
   }
+}
+
+/** A school of gain by what it does, and how. */
+export const schoolWords: Record<GainSchool, { name: string; how: string }> = {
+  'hot early': { name: 'Feed it hot early', how: 'most gain in the first quiet stage' },
+  'no box works hard': { name: 'No box works hard', how: 'every control near the middle of its range' },
 }

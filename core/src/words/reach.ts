@@ -3,16 +3,19 @@ import { decibels } from '../units'
 
 /** How far a microphone on the camera holds, as a sentence. @param distance a length in the user's measure */
 export function reachWords(
-  { wantedDb, farthestM, distanceM, holds, longestLensMm, widestFraming }: OnCameraReach,
+  { clearDb, wantedDb, farthestM, distanceM, holds, longestLensMm, widestFraming }: OnCameraReach,
   distance: (metres: number) => string,
 ): string {
-  const now = holds
-    ? `On the camera (${distance(distanceM)}) a microphone holds`
-    : `On the camera (${distance(distanceM)}) a microphone does not hold`
-  const lens = longestLensMm < 1 ? 'no lens at all' : `a lens of ${Math.floor(longestLensMm)} mm`
-  const picture =
+  const asked =
+    wantedDb === undefined ? '' : `, and the ${decibels(wantedDb)} over the noise that the brief asks for`
+  const now = `A microphone on the camera is ${distance(distanceM)} away, which is ${holds ? 'near' : 'not near'} enough: up to ${distance(farthestM)} the voice keeps ${decibels(clearDb)} over noise and echo${asked}.`
+  const lens =
+    longestLensMm < 1
+      ? 'No lens frames this from so near'
+      : `For this framing that means a lens of at most ${Math.floor(longestLensMm)} mm`
+  const framing =
     widestFraming === undefined
-      ? 'with this lens no framing is near enough'
-      : `with this lens, nothing wider than ${widestFraming}`
-  return `${now}: ${decibels(wantedDb)} over noise and echo are there up to ${distance(farthestM)}. At this framing that is ${lens}; ${picture}.`
+      ? 'this lens is too far away for any framing'
+      : `with this lens, ${widestFraming} is the widest framing`
+  return `${now} ${lens}; ${framing}.`
 }

@@ -33,6 +33,13 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
       { text: stop ? `${stop.remedy} ` : 'Patch shows the contacts there. ' },
     ]
   if (run.end.kind === 'listen') return earWords(run, plan)
+  if (run.spill)
+    return [
+      {
+        text: `Spill: ${run.source.name} comes in here behind others; ${run.spill.heldBy} is its recording. `,
+      },
+      ...headroomWords(run, plan),
+    ]
   return [
     ...opening(run, plan, wantedSpeechToNoiseDb),
     ...headroomWords(run, plan),

@@ -35,6 +35,14 @@ const about = computed(() =>
     .map((finding) => ({ ...finding, ...levelWords(finding) })),
 )
 const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrecorded'))
+/** Whose run it is, where another source takes the same way. */
+const voice = computed(() => {
+  const { run, runs } = scene
+  const sameWay = runs.filter(
+    ({ entry, end }) => entry.part === run?.entry.part && trackKey(end) === trackKey(run.end),
+  )
+  return sameWay.some(({ source }) => source.id !== run?.source.id) ? run?.source.name : undefined
+})
 </script>
 
 <template>
@@ -64,7 +72,8 @@ const unrecorded = computed(() => about.value.find(({ code }) => code === 'unrec
       <button type="button" aria-label="Previous run" @click="scene.stepRun(-1)">&#9664;</button>
       <span v-if="scene.run" class="which">
         <span class="quiet">{{ index + 1 }} of {{ scene.runs.length }}</span>
-        {{ scene.run.entry.name }} &rarr; {{ scene.run.end.boxName }}, {{ scene.run.end.name }}
+        {{ voice ? `${voice} by ` : '' }}{{ scene.run.entry.name }} &rarr; {{ scene.run.end.boxName }},
+        {{ scene.run.end.name }}
       </span>
       <button type="button" aria-label="Next run" @click="scene.stepRun(1)">&#9654;</button>
     </div>

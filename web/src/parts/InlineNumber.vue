@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { typedAmount } from '@iron-hush/core/units'
+import { typedAmount, withMinus } from '@iron-hush/core/units'
 
 /** A number with its unit inside a sentence, changed where it stands. What cannot be used stays in sight and changes nothing. */
 const props = withDefaults(
@@ -18,7 +18,7 @@ const props = withDefaults(
 const emit = defineEmits<{ 'update:modelValue': [value: number] }>()
 
 const rounded = (value: number) => Number(value.toFixed(props.decimals))
-const shown = () => `${rounded(props.modelValue)} ${props.unit}`
+const shown = () => `${withMinus(rounded(props.modelValue))} ${props.unit}`.trim()
 const text = ref(shown())
 const refused = ref('')
 watch(

@@ -1,11 +1,11 @@
 import type { Control, GearInput } from '../../model'
 import type { CameraAnswers } from './answers'
 import { levelControl } from './level'
-import { automatic, type Made, onOff, phantom } from './typical'
+import { automatic, type Made, onOff, xlrInput } from './typical'
 
 type Ports = NonNullable<GearInput['ports']>
-type Strips = NonNullable<GearInput['strips']>
-type Stages = Strips[number]['stages']
+type Stages = NonNullable<GearInput['strips']>[number]['stages']
+type Amount = ReturnType<typeof levelControl>['gainDb']
 
 const first: Stages[number] = {
   kind: 'gain',
@@ -37,87 +37,115 @@ const mode: Control = {
 }
 
 export function cameraOf(answers: CameraAnswers): Made {
-  const { input, level, automaticToo, bits } = answers
-  const set = levelControl(level, 'level', 'Record level', 0)
-  const itself = level.by === 'itself'
-  const hasMode = automaticToo && !itself
-  const follows: Stages = itself
-    ? [automatic]
-    : hasMode
-      ? [{ ...automatic, when: { control: 'mode', is: ['auto'] } }]
-      : []
-  const behind = (label: string, track: string): Stages => [
-    ...(itself ? [] : [{ kind: 'gain' as const, name: 'Record level', gainDb: set.gainDb }]),
-    ...follows,
-    { kind: 'converter-in', name: 'Converter', fullScaleDbu: 'unknown', noiseDbfsA: 'unknown', bits },
-    { kind: 'recording', name: label, track },
-  ]
+  const { input, level, automaticToo } = answers
+  const isXlr = input === 'xlr-3'
+  const tracks = tracksOf(answers)
+  const hasMode = automaticToo && level.by !== 'itself'
+  // XLR inputs have a level each, a stereo socket has one for both sides
+  const levels = isXlr
+    ? tracks.map(({ channel }) => levelControl(level, `level-${channel}`, `Level ${channel}`, 0))
+    : [levelControl(level, 'level', 'Record level', 0)]
   return {
     kind: 'camera',
     picture: { sensor: 'APS-C', focalLengthMm: 35 },
     controls: [
-      ...set.controls,
+      ...levels.flatMap(({ controls }) => controls),
       ...(hasMode ? [mode] : []),
-      ...(hasPowerSwitch(answers) ? [onOff('power', powerNames[input === 'xlr-3' ? 'xlr' : 'mini'])] : []),
+      ...powerControls(answers).map(({ id, name }) => onOff(id, name)),
     ],
     ports: portsOf(answers),
-    strips: stripsOf(answers, behind),
+    strips: [
+      ...tracks.flatMap(({ bus, from }) =>
+        from ? [{ id: `in-${bus}`, from, stages: [first], to: [{ bus }] }] : [],
+      ),
+      ...(hasBuiltIn(answers)
+        ? [
+            {
+              id: 'built-in',
+              from: { port: 'air' },
+              stages: [capsule, first],
+              to: tracks.map(({ bus }) => ({ bus })),
+            },
+          ]
+        : []),
+      ...tracks.map(({ bus, name }, at) => ({
+        id: bus,
+        from: { bus },
+        stages: behind(answers, levels[at % levels.length]!.gainDb, name, bus),
+      })),
+    ],
   }
+}
 
-  function stripsOf({ builtIn }: CameraAnswers, stages: (label: string, track: string) => Stages): Strips {
-    const plugged = sidesOf(answers).map((channel, at) => ({
-      id: channel,
-      from: input === 'xlr-3' ? { port: `in-${at + 1}` } : { port: 'mic', channel },
-      stages: [first, ...stages(input === 'xlr-3' ? `channel ${at + 1}` : channel, channel)],
+/** What stands behind the first amplifier of a channel. */
+function behind(
+  { level, automaticToo, bits }: CameraAnswers,
+  gainDb: Amount,
+  name: string,
+  track: string,
+): Stages {
+  const itself = level.by === 'itself'
+  return [
+    ...(itself ? [automatic] : [{ kind: 'gain' as const, name: 'Record level', gainDb }]),
+    ...(automaticToo && !itself ? [{ ...automatic, when: { control: 'mode', is: ['auto'] } }] : []),
+    { kind: 'converter-in', name: 'Converter', fullScaleDbu: 'unknown', noiseDbfsA: 'unknown', bits },
+    { kind: 'recording', name, track },
+  ]
+}
+
+interface Track {
+  bus: string
+  channel: string
+  name: string
+  /** Where it is fed from outside; left out: only by what is built in. */
+  from?: { port: string; channel?: 'left' | 'right' }
+}
+
+/** The tracks that it writes: one a channel of its sockets. A headset socket brings one. */
+function tracksOf({ input, channels }: CameraAnswers): Track[] {
+  if (input === 'none') return [{ bus: 'mono', channel: '1', name: 'sound' }]
+  if (input === 'xlr-3')
+    return Array.from({ length: channels }, (_, at) => `${at + 1}`).map((channel) => ({
+      bus: channel,
+      channel,
+      name: `channel ${channel}`,
+      from: { port: `in-${channel}` },
     }))
-    const own = {
-      id: 'built-in',
-      from: { port: 'air' },
-      stages: [capsule, first, ...stages('built in', 'built-in')],
-    }
-    return [...plugged, ...(builtIn || input === 'none' ? [own] : [])]
-  }
+  const sides = input === 'mini-4' || channels === 1 ? (['left'] as const) : (['left', 'right'] as const)
+  return sides.map((side, at) => ({
+    bus: side,
+    channel: `${at + 1}`,
+    name: sides.length === 1 ? 'sound' : side,
+    from: { port: 'mic', channel: side },
+  }))
 }
 
-const powerNames = { xlr: 'Phantom power', mini: 'Plug-in power' }
+const hasBuiltIn = ({ builtIn, input }: CameraAnswers): boolean => builtIn || input === 'none'
 
-/** Channels that come in by its sockets. A headset socket brings one. */
-function sidesOf({ input, channels }: CameraAnswers): ('left' | 'right')[] {
-  if (input === 'none') return []
-  return input !== 'mini-4' && channels === 2 ? ['left', 'right'] : ['left']
+/** Switches of the power that it gives: one for each XLR input, one for a stereo socket where it can be switched. */
+function powerControls(answers: CameraAnswers): { id: string; name: string }[] {
+  const { input, power } = answers
+  if (input === 'none' || power === 'none') return []
+  if (input === 'xlr-3')
+    return tracksOf(answers).map(({ channel }) => ({ id: `phantom-${channel}`, name: `Phantom ${channel}` }))
+  return power === 'switched' ? [{ id: 'power', name: 'Plug-in power' }] : []
 }
-
-const hasPowerSwitch = ({ input, power }: CameraAnswers): boolean =>
-  input !== 'none' && (power === 'switched' || (input === 'xlr-3' && power === 'always'))
 
 function portsOf(answers: CameraAnswers): Ports {
-  const { input, power, builtIn } = answers
-  const sides = sidesOf(answers)
-  const air: Ports =
-    builtIn || input === 'none'
-      ? [{ id: 'air', name: 'built-in microphone', direction: 'in', connector: 'air' }]
-      : []
+  const { input, power } = answers
+  const tracks = tracksOf(answers)
+  const air: Ports = hasBuiltIn(answers)
+    ? [{ id: 'air', name: 'built-in microphone', direction: 'in', connector: 'air' }]
+    : []
   if (input === 'none') return air
-  if (input === 'xlr-3')
-    return [
-      ...sides.map((_, at): Ports[number] => ({
-        id: `in-${at + 1}`,
-        name: `input ${at + 1}`,
-        direction: 'in',
-        connector: 'xlr-3',
-        balanced: true,
-        impedanceOhm: 'unknown',
-        ...(power !== 'none' && { supplies: phantom('power') }),
-      })),
-      ...air,
-    ]
-  const contacts = input === 'mini-4' ? ['sleeve'] : sides.length === 2 ? ['tip', 'ring'] : ['tip']
+  if (input === 'xlr-3') return [...tracks.map(({ channel }) => xlrInput(channel, power !== 'none')), ...air]
+  const contacts = input === 'mini-4' ? ['sleeve'] : tracks.length === 2 ? ['tip', 'ring'] : ['tip']
   const plugIn = {
     name: 'plug-in power',
     volts: 2.4,
     ohm: 2200,
     contacts,
-    ...(hasPowerSwitch(answers) && { when: { control: 'power', is: ['on'] } }),
+    ...(power === 'switched' && { when: { control: 'power', is: ['on'] } }),
   }
   return [
     {
@@ -125,7 +153,7 @@ function portsOf(answers: CameraAnswers): Ports {
       name: input === 'mini-4' ? 'headset socket' : 'microphone in',
       direction: 'in',
       connector: input,
-      channels: sides.length === 2 ? 2 : 1,
+      channels: tracks.length === 2 ? 2 : 1,
       impedanceOhm: 'unknown',
       ...(input === 'mini-4' && { contacts: { left: 'sleeve', ground: ['second ring'] } }),
       ...(power !== 'none' && { supplies: [plugIn] }),

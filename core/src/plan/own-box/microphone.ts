@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import type { Port } from '../../model'
+import { connectorNames, type Port } from '../../model'
 import type { MicrophoneAnswers, Plug } from './answers'
 import { type Made, typical } from './typical'
 
@@ -29,7 +29,7 @@ export function microphoneOf(answers: MicrophoneAnswers): Made {
       { id: 'air', name: 'front', direction: 'in', connector: 'air' },
       {
         id: 'out',
-        name: 'plug',
+        name: connectorNames[plug],
         direction: 'out',
         connector: plug,
         balanced: isBalanced,

@@ -1,25 +1,24 @@
 import type { Connector } from '../../model'
 import type { MixerAnswers, RecorderAnswers } from './answers'
 import { levelControl } from './level'
-import { automatic, type Made, onOff, phantom, typical } from './typical'
+import { automatic, type Made, onOff, typical, xlrInput } from './typical'
 
 const inputs = (count: number) => Array.from({ length: count }, (_, at) => `${at + 1}`)
 
 const inputPort = (
   channel: string,
   connector: 'xlr-3' | 'mini-3',
-  hasPhantom: boolean,
-): NonNullable<Made['ports']>[number] => ({
-  id: `in-${channel}`,
-  name: `input ${channel}`,
-  direction: 'in',
-  connector,
-  balanced: connector === 'xlr-3',
-  impedanceOhm: 'unknown',
-  ...(hasPhantom &&
-    (connector === 'xlr-3'
-      ? { supplies: phantom(`phantom-${channel}`) }
-      : {
+  powered: boolean,
+): NonNullable<Made['ports']>[number] =>
+  connector === 'xlr-3'
+    ? xlrInput(channel, powered)
+    : {
+        id: `in-${channel}`,
+        name: `input ${channel}`,
+        direction: 'in',
+        connector,
+        impedanceOhm: 'unknown',
+        ...(powered && {
           supplies: [
             {
               name: 'plug-in power',
@@ -29,8 +28,8 @@ const inputPort = (
               when: { control: `phantom-${channel}`, is: ['on'] },
             },
           ],
-        })),
-})
+        }),
+      }
 
 const powerName = (connector: Connector, channel: string) =>
   `${connector === 'xlr-3' ? 'Phantom' : 'Plug-in power'} ${channel}`

@@ -31,3 +31,14 @@ export const automatic = {
   minimumGainDb: -15,
   maximumGainDb: 24,
 }
+
+/** A microphone input on XLR, with phantom power by a switch of its own where it has some. */
+export const xlrInput = (channel: string, hasPhantom: boolean): NonNullable<GearInput['ports']>[number] => ({
+  id: `in-${channel}`,
+  name: `input ${channel}`,
+  direction: 'in',
+  connector: 'xlr-3',
+  balanced: true,
+  impedanceOhm: 'unknown',
+  ...(hasPhantom && { supplies: phantom(`phantom-${channel}`) }),
+})

@@ -160,7 +160,7 @@ const opening = computed(() => {
       @update:model-value="change({ wind: $event }, 'the wind')"
     />.
     <template v-for="place in placesOfSource" :key="place.id">
-      The place {{ place.name }} is
+      Microphone ({{ place.name }}):
       <InlineNumber
         :model-value="heardAt(place)"
         :min="0.01"
@@ -171,7 +171,7 @@ const opening = computed(() => {
         :label="`Distance of ${place.name}`"
         @update:model-value="changes.changeDistance(place.id, $event)"
       />
-      off.
+      away.
     </template>
   </p>
   <p v-else class="paragraph">

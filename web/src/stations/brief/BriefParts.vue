@@ -4,8 +4,6 @@ import {
   type Brief,
   movedLevels,
   NoiseSpectrum,
-  Purpose,
-  usualForPurposeDb,
   type Source,
   withNewPlace,
   withNoise,
@@ -44,12 +42,6 @@ const renamePlace = (id: string, name: string) =>
   change({ places: changedIn(brief.value.places, id, { name }) }, 'the name of the place')
 const changeNoise = (id: string, to: Partial<Noise>) =>
   change({ noises: changedIn(brief.value.noises, id, to) }, 'the noise')
-/** A purpose brings the figure that it usually asks for; it can be changed. */
-function decide(value: string): void {
-  const purpose = Purpose.safeParse(value).data
-  if (purpose)
-    change({ purpose, wantedSpeechToNoiseDb: usualForPurposeDb[purpose] }, 'what the result is for')
-}
 const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
   change(
     { sources: changedIn<Source>(brief.value.sources, id, { levelsDbu: movedLevels(levelsDbu, to) }) },
@@ -148,26 +140,6 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
         Add <button type="button" @click="change(withNewPlace(brief), 'adding a place')">place</button>
       </p>
     </section>
-    <p>
-      The result is for
-      <InlineChoice
-        :model-value="brief.purpose ?? ''"
-        :options="[
-          ...(brief.purpose ? [] : [{ value: '', name: 'not said yet' }]),
-          ...Purpose.options.map((value) => ({ value, name: value })),
-        ]"
-        label="What the result is for"
-        @update:model-value="decide($event)"
-      />; it asks for speech-to-noise of
-      <InlineNumber
-        :model-value="brief.wantedSpeechToNoiseDb ?? 0"
-        :min="0"
-        :max="90"
-        unit="dB"
-        label="Speech-to-noise asked for"
-        @update:model-value="change({ wantedSpeechToNoiseDb: $event }, 'what is asked for')"
-      />.
-    </p>
   </details>
 </template>
 

@@ -10,6 +10,7 @@ import { useView } from '../../state/view'
 import SceneTabs from '../../frame/SceneTabs.vue'
 import BriefParagraph from './BriefParagraph.vue'
 import BriefParts from './BriefParts.vue'
+import BriefPurpose from './BriefPurpose.vue'
 import { useBriefChanges } from './changing'
 import PlanDrawing from './PlanDrawing.vue'
 import RankedPlaces from './RankedPlaces.vue'
@@ -56,6 +57,7 @@ const { acoustic, change } = changes
           A rule of thumb.
         </p>
 
+        <BriefPurpose />
         <BriefParts />
         <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
         <p v-if="reach" class="quiet">{{ reachWords(reach, shownDistance) }}</p>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
-import { levelsOfPatch } from '@iron-hush/core/levels'
-import { checkGear, Gear, gearForm, sentenceOf } from '@iron-hush/core/model'
-import { decibels } from '@iron-hush/core/units'
+import { outcomeBetween, standingOf } from '@iron-hush/core/advice'
+import { checkGear, checkPatch, Gear, gearForm, piecesOf, sentenceOf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import OutcomeLine from '../../parts/OutcomeLine.vue'
 import SchemaFields from './SchemaFields.vue'
 
 /** Everything that the format can say of a thing, changed in a draft and stored as one change. */
@@ -37,19 +37,18 @@ const changed = computed(
 )
 /** What it would do to the scene that was open last, where that uses it. */
 const effect = computed(() => {
-  const { patch, levels } = scene
+  const { patch } = scene
   const next = read.value.thing
-  const parts = patch && [...patch.boxes, ...patch.links.flatMap(({ pieces }) => pieces)]
-  if (!patch || !levels || !next || !changed.value || !parts?.some((each) => each.gear === next.id)) return ''
-  const worst = (runs: typeof levels.runs) =>
-    Math.min(
-      ...runs.filter(({ end, stop }) => end.kind === 'recording' && !stop).map((run) => run.speechToNoiseDb),
-    )
-  try {
-    const after = levelsOfPatch(patch, new Map([...gear.shelf, [next.id, next]]))
-    return `In ${patch.name}: worst speech-to-noise ${decibels(worst(levels.runs))} before, ${decibels(worst(after.runs))} after.`
-  } catch {
-    return `${patch.name} could not be computed with it: a socket or a control that it uses would be gone.`
+  const parts = patch && [...patch.boxes, ...piecesOf(patch)]
+  if (!patch || !next || !changed.value || !parts?.some((each) => each.gear === next.id)) return undefined
+  const shelf = new Map([...gear.shelf, [next.id, next]])
+  const [problem] = checkPatch(patch, shelf)
+  return {
+    name: patch.name,
+    outcome:
+      problem === undefined
+        ? outcomeBetween(standingOf(patch, gear.shelf), standingOf(patch, shelf))
+        : { kind: 'refused' as const, sentence: problem },
   }
 })
 function store(): void {
@@ -69,7 +68,9 @@ function store(): void {
       <Button label="Discard" severity="secondary" size="small" @click="emit('close')" />
     </header>
     <p v-if="read.problem" role="alert" class="iron">{{ read.problem }}</p>
-    <p v-else-if="effect" role="status">{{ effect }}</p>
+    <p v-else-if="effect" role="status" class="effect">
+      In {{ effect.name }}: <OutcomeLine :outcome="effect.outcome" />
+    </p>
     <SchemaFields :schema="shown" :value="draft" :label="thing.name" @change="draft = $event" />
   </section>
 </template>

@@ -40,7 +40,7 @@ const asked = computed<FormSchema>(() => ({
 }))
 const read = computed(() => {
   const parsed = OwnBox.safeParse({ ...answers.value, kind: kind.value })
-  if (!parsed.success) return { problem: sentenceOf(parsed.error, 'The answers') }
+  if (!parsed.success) return { problem: sentenceOf(parsed.error, 'This thing') }
   const id = partId(
     `my-${
       parsed.data.name
@@ -83,7 +83,13 @@ function make(): void {
       it can be changed afterwards.
     </p>
     <SegmentedChoice v-model="kind" class="kinds" label="What it is" :options="kinds" />
-    <SchemaFields :schema="asked" :value="answers" label="the thing" @change="answers = $event" />
+    <SchemaFields
+      :schema="asked"
+      :value="answers"
+      label="the thing"
+      adds="Add what you know&hellip;"
+      @change="answers = $event"
+    />
     <p v-if="read.problem" role="alert" class="iron">{{ read.problem }}</p>
     <template v-else>
       <p v-for="line in summary" :key="line" class="made">{{ line }}</p>

@@ -5,7 +5,7 @@ import {
   connectorNames,
   emptyOf,
   type FormSchema,
-  unitOfField,
+  fieldWords,
   variantName,
   variantOf,
   variantsOf,
@@ -63,7 +63,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       :min="shown.minimum ?? -1e6"
       :max="shown.maximum ?? 1e6"
       :decimals="shown.type === 'integer' ? 0 : 4"
-      :unit="unitOfField(field)"
+      :unit="fieldWords(field).unit"
       :label
       @update:model-value="emit('change', $event)"
     />
@@ -86,6 +86,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       v-else-if="shown.type === 'object'"
       :schema="shown"
       :value="(value ?? {}) as Record<string, unknown>"
+      :field
       :label
       @change="emit('change', $event)"
     />

@@ -1,10 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { emptyOf, fieldName, type FormSchema } from '@iron-hush/core/model'
+import { emptyOf, fieldWords, type FormSchema } from '@iron-hush/core/model'
 import SchemaField from './SchemaField.vue'
 
 /** The named parts of something: those it has, each changed where it stands, and those that it may have. */
-const props = defineProps<{ schema: FormSchema; value: Record<string, unknown>; label: string }>()
+const props = withDefaults(
+  defineProps<{
+    schema: FormSchema
+    value: Record<string, unknown>
+    label: string
+    field?: string
+    adds?: string
+  }>(),
+  { field: '', adds: 'Add\u2026' },
+)
 const emit = defineEmits<{ change: [value: Record<string, unknown>] }>()
 
 const known = computed(() => props.schema.properties ?? {})
@@ -17,7 +26,9 @@ const shown = computed(() => [
   ...Object.keys(props.value).filter((key) => !(key in known.value)),
 ])
 const addable = computed(() => Object.keys(known.value).filter((key) => !(key in props.value)))
-const nameOf = (key: string) => schemaOf(key).title ?? fieldName(key)
+const nameOf = (key: string) => schemaOf(key).title ?? fieldWords(key).name
+/** A figure with its source is in the unit of the figure. */
+const unitFieldOf = (key: string) => (key === 'value' ? props.field : key)
 const isRequired = (key: string) => props.schema.required?.includes(key) ?? false
 
 const put = (key: string, value: unknown) => emit('change', { ...props.value, [key]: value })
@@ -50,22 +61,22 @@ function rename(key: string, event: Event): void {
         @change="rename(key, $event)"
       />
       <span v-else class="name" :title="schemaOf(key).description">{{ nameOf(key) }}</span>
-      <SchemaField
-        :schema="schemaOf(key)"
-        :value="value[key]"
-        :field="key"
-        :label="`${nameOf(key)} of ${label}`"
-        @change="put(key, $event)"
-      />
       <button
         v-if="!isRequired(key)"
         type="button"
-        :aria-label="`Remove ${fieldName(key)} of ${label}`"
+        :aria-label="`Remove ${nameOf(key)} of ${label}`"
         title="Remove"
         @click="remove(key)"
       >
         &times;
       </button>
+      <SchemaField
+        :schema="schemaOf(key)"
+        :value="value[key]"
+        :field="unitFieldOf(key)"
+        :label="`${nameOf(key)} of ${label}`"
+        @change="put(key, $event)"
+      />
     </span>
     <select
       v-if="addable.length"
@@ -73,7 +84,7 @@ function rename(key: string, event: Event): void {
       :aria-label="`Add to ${label}`"
       @change="add(($event.target as HTMLSelectElement).value)"
     >
-      <option value="">Add&hellip;</option>
+      <option value="">{{ adds }}</option>
       <option v-for="key in addable" :key="key" :value="key">{{ nameOf(key) }}</option>
     </select>
     <button v-if="free" type="button" class="more" @click="put(`new-${shown.length + 1}`, emptyOf(free))">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { emptyOf, fieldName, type FormSchema } from '@iron-hush/core/model'
+import { emptyOf, fieldWords, type FormSchema } from '@iron-hush/core/model'
 import SchemaField from './SchemaField.vue'
 
 /** A list of parts, each changed, moved up or removed where it stands. */
@@ -15,8 +15,10 @@ const canRemove = computed(() => !isTuple.value && props.value.length > (props.s
 function nameAt(at: number): string {
   const each = props.value[at] as { name?: string; id?: string; kind?: string } | undefined
   const own = typeof each === 'object' ? (each?.name ?? each?.id ?? each?.kind) : undefined
-  return own ?? `${fieldName(props.field).replace(/s$/, '')} ${at + 1}`
+  return own ?? `${one.value} ${at + 1}`
 }
+/** What one of the list is called: the list without its plural. */
+const one = computed(() => fieldWords(props.field).name.replace(/(?<=\w\w)s$/, ''))
 /** Plain figures stand side by side, parts with names of their own below each other. */
 const stacked = computed(() => props.value.some((each) => typeof each === 'object' && !Array.isArray(each)))
 
@@ -46,9 +48,7 @@ function up(at: number): void {
         Remove
       </button>
     </span>
-    <button v-if="canAdd" type="button" :aria-label="`Add to ${label}`" @click="add()">
-      Add {{ fieldName(field).replace(/s$/, '') }}
-    </button>
+    <button v-if="canAdd" type="button" :aria-label="`Add to ${label}`" @click="add()">Add {{ one }}</button>
   </span>
 </template>
 

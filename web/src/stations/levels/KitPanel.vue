@@ -7,7 +7,7 @@ import type { Edit } from '@iron-hush/core/edits'
 import type { KitOption } from '@iron-hush/core/plan'
 import { boxNameOf, shelfFor } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords, verdictOf } from '@iron-hush/core/words'
+import { kitWords, schoolWords, verdictOf } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useComparing } from './comparing'
@@ -20,15 +20,16 @@ const gear = useGear()
 const shelf = computed(() => shelfFor(scene.openPatch, gear.shelf))
 const { kits, schools, tried, stop } = useComparing()
 
-const schoolWords: Record<SchoolSettings['school'], { name: string; why: string }> = {
-  'hot early': { name: 'Feed it hot early', why: 'most gain in the first quiet stage' },
-  'no box works hard': { name: 'No box works hard', why: 'every control near the middle of its range' },
-}
+/** What the verdict beside it is about: the recording that holds its voice worst. */
+const shownDb = ({ planned: { run, dead } }: KitOption) =>
+  !run || dead ? '\u2014' : decibels(run.speechToNoiseDb)
+/** With several sources, the verdict says whose it is. */
+const several = computed(() => scene.openPatch.brief.sources.length > 1)
 const said = ({ planned }: KitOption) =>
   planned.run
-    ? verdictOf(planned.run, planned.patch.plan)
+    ? `${several.value ? `${planned.run.source.name}: ` : ''}${verdictOf(planned.run, planned.patch.plan)
         .map(({ text }) => text)
-        .join('')
+        .join('')}`
     : 'No sound: nothing is recorded.'
 /** What the way does without, and what must be bought for it. */
 const boxes = ({ planned: { patch, missing } }: KitOption) => {
@@ -81,7 +82,7 @@ const useSchool = ({ changes, school }: SchoolSettings) =>
           <th scope="row">
             {{ kitWords(each.way) }} <small class="quiet">{{ boxes(each) }}</small>
           </th>
-          <td class="figure">{{ each.planned.dead ? '\u2014' : decibels(each.planned.worstDb) }}</td>
+          <td class="figure">{{ shownDb(each) }}</td>
           <td>{{ said(each) }}</td>
           <td class="do">
             <Button
@@ -110,7 +111,7 @@ const useSchool = ({ changes, school }: SchoolSettings) =>
           <tr v-for="each in schools" :key="each.school">
             <th scope="row">
               {{ schoolWords[each.school].name }}
-              <small class="quiet">{{ schoolWords[each.school].why }}</small>
+              <small class="quiet">{{ schoolWords[each.school].how }}</small>
             </th>
             <td class="figure">{{ decibels(worstRatioDb(each.score)) }}</td>
             <td>
@@ -183,13 +184,37 @@ p button {
 }
 thead th:first-child,
 tbody th {
-  width: 27%;
+  width: 26%;
 }
 thead th:nth-child(2),
 td.figure {
-  width: 8%;
+  width: 11%;
 }
 .iron {
   color: var(--iron);
+}
+@media (max-width: 700px) {
+  .kits.kits {
+    min-width: 0;
+    max-width: calc(100vw - 36px);
+  }
+  thead {
+    display: none;
+  }
+  tr,
+  tbody th,
+  td,
+  td.figure {
+    display: block;
+    width: auto;
+    padding: 2px 0;
+  }
+  tr {
+    padding: 6px 0;
+  }
+  .do {
+    display: flex;
+    justify-content: start;
+  }
 }
 </style>

@@ -6,6 +6,9 @@ import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
 import { type Job, startKits, startSchools } from '../../workers/compute'
 
+/** What a way leaves the voice that it holds worst, dB. */
+const heardDb = ({ planned: { run } }: KitOption) => run?.speechToNoiseDb ?? -Infinity
+
 /** The ways to use the kit of a scene and the schools of gain, worked out for the scene as it stands. */
 export function useComparing() {
   const scene = useScene()
@@ -49,8 +52,7 @@ export function useComparing() {
   const sorted = computed(() =>
     [...kits.value].sort(
       (one, other) =>
-        Number(one.planned.dead > 0) - Number(other.planned.dead > 0) ||
-        other.planned.worstDb - one.planned.worstDb,
+        Number(one.planned.dead > 0) - Number(other.planned.dead > 0) || heardDb(other) - heardDb(one),
     ),
   )
   return { kits: sorted, schools, tried, stop }

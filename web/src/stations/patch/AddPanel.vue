@@ -7,7 +7,7 @@ import type { Edit } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import OutcomeLine from './OutcomeLine.vue'
+import OutcomeLine from '../../parts/OutcomeLine.vue'
 
 /** Adds a box and plugs it in; or plugs together what is there. */
 const emit = defineEmits<{ close: []; added: [box: string] }>()

@@ -16,7 +16,7 @@ import {
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
-import OutcomeLine from './OutcomeLine.vue'
+import OutcomeLine from '../../parts/OutcomeLine.vue'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()

@@ -7,7 +7,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
 import { byTrouble, type EndOffer, plugIn } from '@iron-hush/core/advice'
-import OutcomeLine from './OutcomeLine.vue'
+import OutcomeLine from '../../parts/OutcomeLine.vue'
 
 /** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
 const props = defineProps<{ box: string; direction: 'in' | 'out' }>()

@@ -12,7 +12,7 @@ import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
 import ContactsDrawing from './ContactsDrawing.vue'
 import RadioFacts from './RadioFacts.vue'
-import OutcomeLine from './OutcomeLine.vue'
+import OutcomeLine from '../../parts/OutcomeLine.vue'
 
 /** What a link joins, contact by contact, what it costs, what lies in it, and what could. */
 const props = defineProps<{ link: Link }>()

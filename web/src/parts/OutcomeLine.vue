@@ -13,5 +13,3 @@ const severity = computed(() => severityOf(props.outcome))
     {{ severity === 'none' ? '\u2713' : '\u25B2' }} {{ outcomeWords(outcome) }}
   </span>
 </template>
-
-<style scoped src="./panel.css"></style>
