@@ -4,23 +4,23 @@ import { root } from './packages.mjs'
 
 /** @type {[name: string, command: string, args: string[]][]} */
 const checks = [
-  ['types of core, without DOM and Node', 'npx', ['tsc', '-p', 'core/tsconfig.json']],
-  ['types of tools', 'npx', ['tsc', '-p', 'tools/tsconfig.json']],
-  ['types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.json']],
   ['lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
+  ['types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.json']],
   ['formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
+  ['types of core, without DOM and Node', 'npx', ['tsc', '-p', 'core/tsconfig.json']],
   [
     'import directions',
     'npx',
     ['depcruise', '--config', '.dependency-cruiser.cjs', 'core/src', 'server/src', 'web/src', 'cli/src'],
   ],
   ['unused code', 'npx', ['knip']],
+  ['types of tools', 'npx', ['tsc', '-p', 'tools/tsconfig.json']],
   ['published schemas', 'npx', ['tsx', 'tools/schemas.ts', '--check']],
 ]
 
 let failed = 0
 const waiting = [...checks]
-/** Two at a time: most of them use one core. */
+/** Two at a time, for most of them use one core; the long ones come first. */
 async function work() {
   for (let next = waiting.shift(); next; next = waiting.shift()) {
     const [name, command, args] = next

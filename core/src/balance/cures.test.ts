@@ -16,6 +16,13 @@ const hot = (() => {
   return applyEdits(tuning, edits, shelf)
 })()
 
+/** What would cure it, and how far the search said it was on the way. */
+const { cures, shares } = (() => {
+  const told: number[] = []
+  const found = curesOf(hot, shelf, { progress: (share) => told.push(share) })!
+  return { cures: found, shares: told }
+})()
+
 describe('cures', () => {
   it('are none where everything fits and nothing wins a decibel', () => {
     const bench = scene('7-three-at-the-mould')
@@ -28,8 +35,6 @@ describe('cures', () => {
   }, 60_000)
   it('put a pad in, or free what is locked, where no setting helps; each does what it says', () => {
     expect(balance(hot, shelf)!.fits).toBe(false)
-    const shares: number[] = []
-    const cures = curesOf(hot, shelf, { progress: (share) => shares.push(share) })!
     expect(shares.at(-1)).toBe(1)
     expect(
       cures.some(({ change, fits }) => change.kind === 'unlock' && fits && change.box.startsWith('Recorder')),
@@ -47,13 +52,12 @@ describe('cures', () => {
     }
   }, 60_000)
   it('come with what fits first, and of that what costs least', () => {
-    const cures = curesOf(hot, shelf)!
     const order = cures.map(({ fits, price }) => [fits ? 0 : 1, price ?? Infinity] as const)
     expect(order).toEqual([...order].sort(([a, b], [c, d]) => a - c || b - d))
     for (const { thing, price } of cures) if (thing && thing.owned > 0) expect(price).toBe(0)
   }, 60_000)
   it('bring no new fault of the wiring, and stop when cancelled', () => {
-    for (const { change, thing } of curesOf(hot, shelf)!)
+    for (const { change, thing } of cures)
       if (change.kind === 'insert')
         expect(['pad', 'preamplifier', 'mixer', 'recorder']).toContain(thing!.kind)
     let asked = 0

@@ -77,10 +77,10 @@ describe('odds', () => {
   })
   it('are the same for the same seed, on every scene, and nearly so for another', { timeout: 60_000 }, () => {
     for (const patch of scenes) {
-      const [one, same, other] = [1, 1, 2].map((seed) => oddsOf(patch, shelf, 1000, seed))
-      expect(one).toEqual(same)
+      expect(oddsOf(patch, shelf, 60, 1)).toEqual(oddsOf(patch, shelf, 60, 1))
+      const [one, other] = [1, 2].map((seed) => oddsOf(patch, shelf, 600, seed))
       for (const [index, { clipping }] of one!.tracks.entries())
-        expect(Math.abs(clipping - other!.tracks[index]!.clipping)).toBeLessThan(0.08)
+        expect(Math.abs(clipping - other!.tracks[index]!.clipping)).toBeLessThan(0.1)
     }
   })
   it('meet the plan where nothing is unsure: the middle is what the levels say', () => {

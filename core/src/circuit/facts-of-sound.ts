@@ -115,21 +115,40 @@ function commonVolts(
   return magnitude({ re: (one.re + other.re) / 2, im: (one.im + other.im) / 2 })
 }
 
-/** Bisects for the frequency between 1 kHz and an end where the gain is 3 dB under that at 1 kHz. */
+/** How near a corner is known, as a ratio of frequencies. */
+const cornerPrecision = 1e-6
+
+/**
+ * The frequency between 1 kHz and an end where the gain is 3 dB under that at 1 kHz: by false position on logarithms of
+ * both, the end that stays halved (Illinois, Dowell and Jarratt, 1971).
+ */
 function cornerOf(
   gainAt: (frequencyHz: number) => number,
   middle: number,
   endHz: number,
 ): number | undefined {
-  const wanted = middle / Math.SQRT2
-  if (gainAt(endHz) > wanted) return undefined
-  let [inside, outside] = [middleHz, endHz]
-  for (let round = 0; round < 24; round++) {
-    const between = Math.sqrt(inside * outside)
-    if (gainAt(between) > wanted) inside = between
-    else outside = between
+  // where nothing is left the logarithm has no end
+  const overAt = (frequencyHz: number) => Math.max(-30, Math.log((gainAt(frequencyHz) * Math.SQRT2) / middle))
+  let [inside, outside] = [Math.log(middleHz), Math.log(endHz)]
+  let [over, under] = [Math.log(Math.SQRT2), overAt(endHz)]
+  if (under > 0) return undefined
+  let stayed: 'inside' | 'outside' | undefined
+  for (let round = 0; round < 60 && Math.abs(outside - inside) > cornerPrecision; round++) {
+    const between = (inside * under - outside * over) / (under - over)
+    const value = overAt(Math.exp(between))
+    // so near the corner that the next step would not move it
+    if (Math.abs(value) < cornerPrecision * 0.1) return Math.exp(between)
+    if (value > 0) {
+      ;[inside, over] = [between, value]
+      if (stayed === 'outside') under /= 2
+      stayed = 'outside'
+    } else {
+      ;[outside, under] = [between, value]
+      if (stayed === 'inside') over /= 2
+      stayed = 'inside'
+    }
   }
-  return inside
+  return Math.exp(inside)
 }
 
 /** What each leg of the output works into, at 1 kHz. */

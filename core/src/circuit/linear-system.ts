@@ -1,20 +1,14 @@
-/** A dense square system in complex numbers, filled entry by entry, factored once and solved for any right side. */
+/** A dense square system in complex numbers, factored once, in the arrays given, and solved for any right side. */
 export class LinearSystem {
-  private readonly re: Float64Array
-  private readonly im: Float64Array
   private readonly order: Int32Array
 
-  constructor(readonly size: number) {
-    this.re = new Float64Array(size * size)
-    this.im = new Float64Array(size * size)
+  /** @param re real parts, `im` imaginary parts, row by row */
+  constructor(
+    readonly size: number,
+    private readonly re: Float64Array,
+    private readonly im: Float64Array,
+  ) {
     this.order = Int32Array.from({ length: size }, (_, row) => row)
-  }
-
-  /** Adds to an entry. Rows and columns under 0 stand for the reference and are left out. */
-  add(row: number, column: number, real: number, imaginary = 0): void {
-    if (row < 0 || column < 0) return
-    this.re[row * this.size + column]! += real
-    this.im[row * this.size + column]! += imaginary
   }
 
   /**

@@ -39,7 +39,7 @@ describe('links made at random from the shelf', () => {
           [],
         )
         const found = variantsOf({ ...plugged, pieces: fitting, taps: undefined })
-        if ('misfit' in found || solved > 900) return
+        if ('misfit' in found || solved >= 300) return
         for (const { netlist } of found.variants) {
           solved++
           expectAgrees(netlist, 0, undefined, leaky)

@@ -1,3 +1,4 @@
+import { known } from '../model'
 import { LinearSystem } from './linear-system'
 import { ground, type Netlist, type NodeName, nodesOfPart, type Part } from './netlist'
 
@@ -47,6 +48,31 @@ const leastOhm = 1e-4
 
 type Source = Extract<Part, { kind: 'source' }>
 
+/** A network as equations: what is the same at every frequency, and what grows with it. */
+interface Equations extends Unknowns {
+  /** Real entries, siemens or pure numbers; the system is this and `reactive` times j omega. */
+  resistive: Float64Array
+  reactive: Float64Array
+  /** Real entries that hold for sound alone: amplifiers pass no DC. */
+  driven: Float64Array
+}
+
+const written = new WeakMap<Netlist, Equations>()
+
+/** The equations of a network. They are written once, however many frequencies are asked for. */
+function equationsOf(netlist: Netlist): Equations {
+  const before = written.get(netlist)
+  if (before) return before
+  const unknowns = unknownsOf(netlist)
+  const { rows, row, currents, size } = unknowns
+  const entries = () => new Float64Array(size * size)
+  const equations: Equations = { ...unknowns, resistive: entries(), reactive: entries(), driven: entries() }
+  for (let node = 0; node < rows.length; node++) equations.resistive[node * size + node] = leakageSiemens
+  for (const part of netlist) stamp(equations, part, row, currents.get(part))
+  written.set(netlist, equations)
+  return equations
+}
+
 /**
  * Modified nodal analysis at one frequency (Ho, Ruehli and Brennan, 1975): node voltages are unknowns, and so are the
  * currents of windings and of sources without resistance. Joined nodes are merged first.
@@ -55,27 +81,26 @@ type Source = Extract<Part, { kind: 'source' }>
  * @throws SingularNetwork
  */
 export function networkAt(netlist: Netlist, frequencyHz: number): Network {
-  const { joined, rows, row, currents, size } = unknownsOf(netlist)
-  const system = new LinearSystem(size)
-  for (let node = 0; node < rows.size; node++) system.add(node, node, leakageSiemens)
+  const { row, rows, currents, size, resistive, reactive, driven } = equationsOf(netlist)
   const omega = 2 * Math.PI * frequencyHz
-  for (const part of netlist) stamp(system, part, row, currents.get(part), omega)
+  const system = new LinearSystem(
+    size,
+    omega === 0 ? resistive.slice() : resistive.map((value, entry) => value + driven[entry]!),
+    reactive.map((value) => omega * value),
+  )
   const stuck = system.factor()
   if (stuck !== undefined)
-    throw new SingularNetwork(
-      `The network has no answer: ${[...rows.keys()][stuck] ?? 'a winding'} hangs in the air.`,
-    )
+    throw new SingularNetwork(`The network has no answer: ${rows[stuck] ?? 'a winding'} hangs in the air.`)
 
   const answer = (rightSide: Float64Array): Solution => {
     const { re, im } = system.solve(rightSide)
-    const unknown = (index: number | undefined): Phasor =>
-      index === undefined || index < 0 ? nothing : { re: re[index]!, im: im[index]! }
+    const unknown = (index: number): Phasor => (index < 0 ? nothing : { re: re[index]!, im: im[index]! })
     return {
-      volts: (node) => unknown(rows.get(joined(node))),
+      volts: (node) => unknown(row(node)),
       windingAmperes: (id) => {
         const part = netlist.find((each) => each.id === id && each.kind === 'transformer')
         const at = part && currents.get(part)
-        return [unknown(at), unknown(at === undefined ? undefined : at + 1)]
+        return at === undefined ? [nothing, nothing] : [unknown(at), unknown(at + 1)]
       },
     }
   }
@@ -98,26 +123,36 @@ export function networkAt(netlist: Netlist, frequencyHz: number): Network {
   }
 }
 
+interface Unknowns {
+  /** Nodes that have a row, in its order; each stands for all that wires join to it. */
+  rows: NodeName[]
+  /** Row of a node; -1 for the reference, and for a node that is not there. */
+  row: RowOf
+  /** Row of the first current of each part that has some. */
+  currents: Map<Part, number>
+  size: number
+}
+
 /** Numbers the unknowns: node voltages first, then the currents, those of each part that has some in a row. */
-function unknownsOf(netlist: Netlist) {
+function unknownsOf(netlist: Netlist): Unknowns {
   const joined = joinWires(netlist)
-  const rows = new Map<NodeName, number>()
-  const row = (node: NodeName): number => {
+  const numbers = new Map<NodeName, number>([[joined(ground), -1]])
+  const rows: NodeName[] = []
+  for (const node of netlist.flatMap(nodesOfPart)) {
+    if (numbers.has(node)) continue
     const root = joined(node)
-    if (root === joined(ground)) return -1
-    const number = rows.get(root) ?? rows.size
-    rows.set(root, number)
-    return number
+    if (!numbers.has(root)) numbers.set(root, rows.push(root) - 1)
+    numbers.set(node, known(numbers.get(root), `row of ${root}`))
   }
-  for (const part of netlist) for (const node of nodesOfPart(part)) row(node)
+  const row = (node: NodeName): number => numbers.get(node) ?? -1
   const currents = new Map<Part, number>()
-  let size = rows.size
+  let size = rows.length
   for (const part of netlist) {
     const count = currentsIn(part)
     if (count > 0) currents.set(part, size)
     size += count
   }
-  return { joined, rows, row, currents, size }
+  return { rows, row, currents, size }
 }
 
 /** Solves a network once, for the sources of one signal or of the supplies. */
@@ -147,43 +182,37 @@ function drive(rightSide: Float64Array, source: Source, row: RowOf, current: num
   inject(rightSide, row(source.to), -source.volts / source.ohm)
 }
 
-/** Writes a part into the system. `current` is the row of its first unknown current. */
-function stamp(
-  system: LinearSystem,
-  part: Part,
-  row: RowOf,
-  current: number | undefined,
-  omega: number,
-): void {
+/** Writes a part into the equations. `current` is the row of its first unknown current. */
+function stamp(equations: Equations, part: Part, row: RowOf, current: number | undefined): void {
+  const { size, resistive, reactive, driven } = equations
   switch (part.kind) {
     case 'wire':
       return
     case 'resistor':
     case 'source':
-      if (current === undefined) admit(system, row(part.from), row(part.to), 1 / part.ohm)
+      if (current === undefined) admit(resistive, size, row(part.from), row(part.to), 1 / part.ohm)
       else {
-        carry(system, current, row(part.from), row(part.to))
-        system.add(current, current, -Math.max(part.ohm, leastOhm))
+        carry(resistive, size, current, row(part.from), row(part.to))
+        add(resistive, size, current, current, -Math.max(part.ohm, leastOhm))
       }
       return
     case 'capacitor':
-      admit(system, row(part.from), row(part.to), 0, omega * part.farad)
+      admit(reactive, size, row(part.from), row(part.to), part.farad)
       return
     case 'amplifier': {
       const siemens = 1 / Math.max(part.ohm, smallestOhm)
       const [a, b] = part.first.map(row) as [number, number]
       const [c, d] = part.second.map(row) as [number, number]
-      admit(system, c, d, siemens)
-      if (omega === 0) return
+      admit(resistive, size, c, d, siemens)
       const transfer = part.gain * siemens
-      system.add(c, a, -transfer)
-      system.add(c, b, transfer)
-      system.add(d, a, transfer)
-      system.add(d, b, -transfer)
+      add(driven, size, c, a, -transfer)
+      add(driven, size, c, b, transfer)
+      add(driven, size, d, a, transfer)
+      add(driven, size, d, b, -transfer)
       return
     }
     case 'transformer':
-      windings(system, part, row, current!, omega)
+      windings(equations, part, row, known(current, 'the currents of a transformer'))
   }
 }
 
@@ -192,36 +221,43 @@ function stamp(
  * seen at the first winding with the second shorted, is L1 - M^2 / L2, from which M follows.
  */
 function windings(
-  system: LinearSystem,
+  { size, resistive, reactive }: Equations,
   part: Extract<Part, { kind: 'transformer' }>,
   row: RowOf,
   current: number,
-  omega: number,
 ): void {
   const [first, second] = [current, current + 1]
   const secondHenry = part.henry * part.ratio ** 2
   const mutualHenry = Math.sqrt(Math.max(0, part.henry - part.leakageHenry) * secondHenry)
-  carry(system, first, row(part.first[0]), row(part.first[1]))
-  carry(system, second, row(part.second[0]), row(part.second[1]))
-  system.add(first, first, -Math.max(part.firstOhm, leastOhm), -omega * part.henry)
-  system.add(second, second, -Math.max(part.secondOhm, leastOhm), -omega * secondHenry)
-  system.add(first, second, 0, -omega * mutualHenry)
-  system.add(second, first, 0, -omega * mutualHenry)
+  carry(resistive, size, first, row(part.first[0]), row(part.first[1]))
+  carry(resistive, size, second, row(part.second[0]), row(part.second[1]))
+  add(resistive, size, first, first, -Math.max(part.firstOhm, leastOhm))
+  add(resistive, size, second, second, -Math.max(part.secondOhm, leastOhm))
+  add(reactive, size, first, first, -part.henry)
+  add(reactive, size, second, second, -secondHenry)
+  add(reactive, size, first, second, -mutualHenry)
+  add(reactive, size, second, first, -mutualHenry)
 }
 
 /** An unknown current that leaves one node and enters another, and the voltage between them in its equation. */
-function carry(system: LinearSystem, current: number, from: number, to: number): void {
-  system.add(from, current, 1)
-  system.add(to, current, -1)
-  system.add(current, from, 1)
-  system.add(current, to, -1)
+function carry(entries: Float64Array, size: number, current: number, from: number, to: number): void {
+  add(entries, size, from, current, 1)
+  add(entries, size, to, current, -1)
+  add(entries, size, current, from, 1)
+  add(entries, size, current, to, -1)
 }
 
-function admit(system: LinearSystem, from: number, to: number, real: number, imaginary = 0): void {
-  system.add(from, from, real, imaginary)
-  system.add(to, to, real, imaginary)
-  system.add(from, to, -real, -imaginary)
-  system.add(to, from, -real, -imaginary)
+/** What lets current pass between two nodes. */
+function admit(entries: Float64Array, size: number, from: number, to: number, value: number): void {
+  add(entries, size, from, from, value)
+  add(entries, size, to, to, value)
+  add(entries, size, from, to, -value)
+  add(entries, size, to, from, -value)
+}
+
+/** Rows and columns under 0 stand for the reference and are left out. */
+function add(entries: Float64Array, size: number, row: number, column: number, value: number): void {
+  if (row >= 0 && column >= 0) entries[row * size + column]! += value
 }
 
 /** Finds for each node the one that stands for all that wires join it to. */

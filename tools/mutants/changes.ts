@@ -1,0 +1,103 @@
+// What could be changed in a file of the engineering, and the file with all its changes in it, each behind a switch.
+import ts from 'typescript'
+
+export interface Change {
+  id: number
+  file: string
+  line: number
+  before: string
+  after: string
+}
+
+/** A change in a text, with what stands in its place while the switches are in. */
+interface Site {
+  from: number
+  to: number
+  before: string
+  after: string
+  line: number
+  /** The text with its switch, from the texts of the operands, which may have switches of their own. */
+  switched: (id: number, text: (node: ts.Node) => string) => string
+}
+
+const swapped: Partial<Record<ts.SyntaxKind, string>> = {
+  [ts.SyntaxKind.PlusToken]: '-',
+  [ts.SyntaxKind.MinusToken]: '+',
+  [ts.SyntaxKind.AsteriskToken]: '/',
+  [ts.SyntaxKind.SlashToken]: '*',
+  [ts.SyntaxKind.LessThanToken]: '>=',
+  [ts.SyntaxKind.GreaterThanToken]: '<=',
+  [ts.SyntaxKind.AmpersandAmpersandToken]: '||',
+  [ts.SyntaxKind.BarBarToken]: '&&',
+}
+
+/** Far enough from what it was that it matters, near enough to be a slip. */
+const changedNumber = (value: number): string =>
+  value === 0
+    ? '1'
+    : Number.isInteger(value) && Math.abs(value) < 5
+      ? String(value + 1)
+      : String(value * 1.25)
+
+/** The change that this node allows by itself, if it does. */
+function siteOf(node: ts.Node, source: ts.SourceFile): Site | undefined {
+  const at = (part: ts.Node, after: string, switched: Site['switched']): Site => ({
+    from: node.getStart(),
+    to: node.getEnd(),
+    line: source.getLineAndCharacterOfPosition(part.getStart()).line + 1,
+    before: part.getText(),
+    after,
+    switched,
+  })
+  if (ts.isNumericLiteral(node)) {
+    // a name of a field is not an expression
+    if (ts.isPropertyAssignment(node.parent) && node.parent.name === node) return undefined
+    const after = changedNumber(Number(node.text))
+    return at(node, after, (id) => `$.value(${id}, ${node.getText()}, ${after})`)
+  }
+  if (ts.isBinaryExpression(node)) {
+    const { left, right, operatorToken } = node
+    const after = swapped[operatorToken.kind]
+    // text that is put together has no arithmetic
+    if (!after || /['"`]/.test(node.getText())) return undefined
+    const operator = operatorToken.getText()
+    const lazy = operator === '&&' || operator === '||'
+    return at(operatorToken, after, (id, text) =>
+      lazy
+        ? `$.either(${id}, '${operator}', ${text(left)}, () => (${text(right)}))`
+        : `$.operator(${id}, '${operator}', ${text(left)}, ${text(right)})`,
+    )
+  }
+  if (ts.isPropertyAccessExpression(node) && node.expression.getText() === 'Math') {
+    const other = node.name.text === 'min' ? 'max' : node.name.text === 'max' ? 'min' : undefined
+    if (other) return at(node.name, other, (id) => `$.value(${id}, Math.${node.name.text}, Math.${other})`)
+  }
+  return undefined
+}
+
+/** The file with a switch at each place that could be changed, numbered from `firstId`, and what each would change. */
+export function withSwitches(
+  file: string,
+  text: string,
+  firstId: number,
+): { text: string; changes: Change[] } {
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true)
+  const changes: Change[] = []
+  const print = (node: ts.Node): string => {
+    if (ts.isImportDeclaration(node) || ts.isTypeNode(node)) return node.getText()
+    const site = siteOf(node, source)
+    if (site) {
+      const id = firstId + changes.length
+      changes.push({ id, file, line: site.line, before: site.before, after: site.after })
+      return site.switched(id, print)
+    }
+    let printed = ''
+    let end = node.getStart()
+    ts.forEachChild(node, (child) => {
+      printed += text.slice(end, child.getStart()) + print(child)
+      end = child.getEnd()
+    })
+    return printed + text.slice(end, node.getEnd())
+  }
+  return { text: print(source), changes }
+}

@@ -1,0 +1,101 @@
+// Runs in a process of its own, because a change may loop for ever: evaluates bundled tests with one change made, and says
+// whether they notice it.
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { performance } from 'node:perf_hooks'
+import { JestAsymmetricMatchers, JestChaiExpect, JestExtend } from '@vitest/expect'
+import * as chai from 'chai'
+import fc from 'fast-check'
+import { state, switches } from './switches'
+
+/** What the tests of a file do without any change. */
+export interface FileBaseline {
+  script: string
+  /** Changes that are passed while the file is loaded. */
+  loadPasses: number[]
+  tests: { name: string; passes: number[]; ms: number; error?: string }[]
+}
+/** Tests of a script, by their place in it. */
+export interface Tried {
+  script: string
+  tests: number[]
+}
+export type Request = { measure: string } | { change: number; tried: Tried[]; budgetMs: number }
+export type Answer = { baseline: FileBaseline } | { noticed: boolean; ranOut: boolean }
+
+interface Test {
+  name: string
+  run: () => unknown
+}
+
+chai.use(JestExtend)
+chai.use(JestChaiExpect)
+chai.use(JestAsymmetricMatchers)
+// the smallest counter-example interests nobody here
+fc.configureGlobal({ endOnFailure: true })
+const expect = Object.assign((value: unknown, note?: string) => chai.expect(value, note), chai.expect)
+
+/** The tests of a script, evaluated afresh: no memory of an earlier change stays. */
+function testsOf(script: string): Test[] {
+  const tests: Test[] = []
+  const it = Object.assign((name: string, run: () => unknown) => void tests.push({ name, run }), {
+    each: (cases: readonly unknown[]) => (name: string, run: (...values: unknown[]) => unknown) =>
+      cases.forEach((values) => it(name, () => run(...(Array.isArray(values) ? values : [values])))),
+  })
+  const describe = (_name: string, body: () => void) => body()
+  const real = createRequire(script)
+  const require = (name: string): unknown => (name === 'vitest' ? { it, describe, expect } : real(name))
+  const module = { exports: {} }
+  new Function('require', 'module', 'exports', '$', readFileSync(script, 'utf8'))(
+    require,
+    module,
+    module.exports,
+    switches,
+  )
+  return tests
+}
+
+async function measure(script: string): Promise<FileBaseline> {
+  state.active = -1
+  state.passed = new Set()
+  const tests = testsOf(script)
+  const baseline: FileBaseline = { script, loadPasses: [...state.passed], tests: [] }
+  for (const { name, run } of tests) {
+    state.passed = new Set()
+    const start = performance.now()
+    const error = await Promise.resolve()
+      .then(run)
+      .then(
+        () => undefined,
+        (thrown: unknown) => String(thrown),
+      )
+    const ms = performance.now() - start
+    baseline.tests.push({ name, ms, passes: [...state.passed], ...(error ? { error } : {}) })
+  }
+  return baseline
+}
+
+async function isNoticed(change: number, tried: readonly Tried[], budgetMs: number): Promise<Answer> {
+  const end = performance.now() + budgetMs
+  state.active = change
+  for (const { script, tests: wanted } of tried) {
+    try {
+      const tests = testsOf(script)
+      for (const index of wanted) {
+        if (performance.now() > end) return { noticed: false, ranOut: true }
+        await tests[index]!.run()
+      }
+    } catch {
+      return { noticed: true, ranOut: false }
+    }
+  }
+  return { noticed: false, ranOut: false }
+}
+
+process.on('message', (request: Request) => {
+  const answer: Promise<Answer> =
+    'measure' in request
+      ? measure(request.measure).then((baseline) => ({ baseline }))
+      : isNoticed(request.change, request.tried, request.budgetMs)
+  void answer.then((message) => process.send!(message))
+})
