@@ -2,8 +2,9 @@ import { aWeightingDb, aWeightingPolesHz, amplitudeFromDb } from '../units'
 
 /**
  * A-weighting for samples. The three low poles by the bilinear transform, exact where they act; the double pole at
- * 12.2 kHz as a one-pole low-pass, twice, matched to the analogue curve at 0 Hz, at the pole and at half
- * the rate, because the bilinear transform would cut the top octave. Normalised at 1 kHz.
+ * 12.2 kHz as a one-pole low-pass, twice, matched to the analogue curve at 0 Hz, at half the rate and at the pole (at a
+ * quarter of the rate where the pole lies above a third), because the bilinear transform would cut the top octave.
+ * Normalised at 1 kHz.
  */
 export class AFilter {
   private readonly high: { a: number; x: number; y: number }[]
@@ -18,8 +19,10 @@ export class AFilter {
     })
     // |H|^2 = (1 + g^2 r u) / (1 + r u), with r = ((1 + a) / (1 - a))^2 and u = tan^2(half the angle), is solved for r
     const atHalfRate = 1 / Math.hypot(1, rateHz / 2 / high)
-    const u = Math.tan((Math.PI * high) / rateHz) ** 2
-    const root = Math.sqrt(0.5 / (0.5 - atHalfRate ** 2) / u)
+    const matchedHz = high < rateHz / 3 ? high : rateHz / 4
+    const u = Math.tan((Math.PI * matchedHz) / rateHz) ** 2
+    const wanted = 1 / (1 + (matchedHz / high) ** 2)
+    const root = Math.sqrt((1 - wanted) / (wanted - atHalfRate ** 2) / u)
     const a = (root - 1) / (root + 1)
     const sum = 1 - a
     const difference = atHalfRate * (1 + a)

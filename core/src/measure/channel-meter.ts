@@ -56,7 +56,7 @@ export class ChannelMeter {
   }
 
   finish(): ChannelMeasurement {
-    if (this.frame % this.sliceFrames) this.envelope.push([this.low, this.high])
+    if (this.frame) this.envelope.push([this.low, this.high])
     const read = this.blocks.read()
     const { clipped, more } = this.tops.finish()
     const finite = (db: number) => (Number.isFinite(db) ? db : null)

@@ -51,11 +51,12 @@ export class LevelHistogram {
   /** The level under which a number of blocks lie, counted from a level up. */
   private levelBelow(wanted: number, fromDb: number): number {
     let seen = 0
+    let db = lowestDb
     for (let bin = 0; bin < bins; bin++) {
-      const db = lowestDb + bin / binsPerDb
-      if (db >= fromDb && (seen += this.counts[bin]!) >= Math.max(1, wanted)) return db
+      db = lowestDb + bin / binsPerDb
+      if (db >= fromDb && (seen += this.counts[bin]!) >= Math.max(1, wanted)) break
     }
-    return lowestDb + bins / binsPerDb
+    return db
   }
 
   private mean(fromDb: number, toDb: number): { db: number; count: number } {

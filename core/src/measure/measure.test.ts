@@ -17,6 +17,21 @@ describe('the A filter', () => {
         // well inside class 1 of IEC 61672-1, table 3
       ).toBeLessThan(frequencyHz > 12500 ? 1.2 : 0.4)
   })
+  it.each([44100, 48000, 96000])('meets it at its upper pole and at half the rate of %i Hz', (rate) => {
+    const filter = new AFilter(rate)
+    const offDb = (frequencyHz: number) =>
+      amplitudeDb(filter.response(frequencyHz, rate)) - aWeightingDb(frequencyHz)
+    for (const frequencyHz of [100, 12_194.2, rate / 2])
+      expect(Math.abs(offDb(frequencyHz))).toBeLessThan(0.025)
+    expect(offDb(1000)).toBeCloseTo(0, 9)
+  })
+  it.each([8000, 16_000, 22_050])('follows it as far as a rate of %i Hz goes', (rate) => {
+    const filter = new AFilter(rate)
+    for (const frequencyHz of [50, 200, 500, 1000, 2000, 0.45 * rate])
+      expect(
+        Math.abs(amplitudeDb(filter.response(frequencyHz, rate)) - aWeightingDb(frequencyHz)),
+      ).toBeLessThan(0.7)
+  })
   it('does to samples what its response says', () => {
     const filter = new AFilter(rateHz)
     const out = tone(200, 0, 1, rateHz).map((sample) => filter.next(sample))
@@ -174,5 +189,6 @@ describe('long files', () => {
     })
     expect(seen.at(-1)).toBe(1)
     expect(seen.length).toBeGreaterThan(1)
+    expect(seen).toEqual(seen.map((_, index) => Math.min(1, (index + 1) * seen[0]!)))
   })
 })
