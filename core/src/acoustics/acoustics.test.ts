@@ -90,6 +90,12 @@ describe('rooms', () => {
   it('gives the textbook critical distance 0.057 sqrt(V / T) for a source without direction', () => {
     expect(acoustics.criticalDistanceM(room, 0)).toBeCloseTo(0.057 * Math.sqrt(200 / 0.8), 1)
   })
+  it('is filled by the power of the voice over the absorption', () => {
+    // 161 m3 with 1 s absorb as 25.921 m2; 60 dB at 1 m from a talking head (DI 3 dB) is 68 dB of power
+    const hall = { volumeM3: 161, reverberationS: 1, outdoors: false }
+    expect(acoustics.diffuseLevelDb(60, hall)).toBeCloseTo(60 + 11 - 3 + 10 * Math.log10(4 / 25.921), 9)
+    expect(acoustics.diffuseLevelDb(60, { ...hall, outdoors: true })).toBe(-Infinity)
+  })
   it('falls 6 dB for every doubling of distance', () => {
     expect(acoustics.directLevelDb(60, 1) - acoustics.directLevelDb(60, 2)).toBeCloseTo(6.02, 2)
   })
@@ -128,6 +134,8 @@ describe('framing', () => {
     expect(near).toBeCloseTo(35 / 13.2, 9)
     expect(acoustics.cameraDistanceM('waist-up', 70, 'APS-C')).toBeCloseTo(2 * near, 9)
     expect(acoustics.equivalentFocalLengthMm(35, 'APS-C')).toBeCloseTo(53.5, 1)
+    expect(acoustics.focalLengthForMm('waist-up', near, 'APS-C')).toBeCloseTo(35, 9)
+    expect(acoustics.focalLengthForMm('wide', 3.5, 'full frame')).toBeCloseTo(20.25, 9)
   })
 })
 

@@ -16,6 +16,9 @@ describe('what people type as an amount', () => {
     ['1 ft 6 in', 'm', 0.4572],
     ['900 ms', 's', 0.9],
     ['3.5 cm', 'mm', 35],
+    ['0.1234567894', 'm', 0.123456789],
+    ['16 dB', 'dB(A) SPL', 16],
+    ['60 db spl', 'dB SPL', 60],
   ])('%s in %s is %d', (text, unit, amount) => {
     expect(typedAmount(text, unit)).toBeCloseTo(amount, 9)
   })
@@ -26,6 +29,8 @@ describe('what people type as an amount', () => {
     ['45 cm', 'dB(A)'],
     ['1,234.5', 'm'],
     ['12 13', 'm'],
+    ['1 m 2 cm 3 mm', 'm'],
+    ['1 s 20 ms', 's'],
     ['--3', 'dB'],
     ['1e9', 'm'],
   ])('"%s" in %s is none', (text, unit) => {
