@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { monoLosses, type RecordedChannel } from './index'
+import { runOf } from '../tests/runs'
+import { channelsOf, monoLosses, type RecordedChannel } from './index'
 
 /** Two channels of one box that hold one source, the second at another gain or the other way up. */
 const pair = (gainDb: number, sign: 1 | -1): RecordedChannel[] =>
@@ -26,5 +27,30 @@ describe('a sum to mono', () => {
   it('loses nothing the same way up, and little where one half is far softer', () => {
     expect(monoLosses(pair(0, 1))).toEqual([])
     expect(monoLosses(pair(-12, -1))).toEqual([])
+  })
+})
+
+describe('what a channel holds', () => {
+  const from = (id: string, db: number, sign: 1 | -1 = 1) =>
+    runOf({
+      id: `${id}>boom>recorder.left`,
+      source: { ...runOf().source, id, name: id } as ReturnType<typeof runOf>['source'],
+      byEntry: { db, sign },
+    })
+  const channels = (...runs: ReturnType<typeof runOf>[]) => channelsOf({ runs, reach: {}, assumptions: [] })
+  it('is every source with its gain from where it is, down to 40 dB under the loudest', () => {
+    const [channel] = channels(from('near', -30, -1), from('far', -69.9), from('faint', -70.1))
+    expect(channel).toMatchObject({ id: 'recorder.left', name: 'Recorder, Left', sources: ['near', 'far'] })
+    // sources at 60 dB SPL
+    expect(channel!.holds).toEqual([
+      { source: 'near', by: 'Boom', gainDb: -90, sign: -1, typicalDb: -30 },
+      { source: 'far', by: 'Boom', gainDb: -129.9, sign: 1, typicalDb: -69.9 },
+    ])
+    expect(channels(from('gone', -141))[0]!.holds).toEqual([])
+  })
+  it('stands last where a radio keeps it', () => {
+    const radio = runOf({ end: { ...runOf().end, box: 'transmitter', gearKind: 'radio' } })
+    const ears = runOf({ end: { ...runOf().end, box: 'phones', kind: 'listen' } })
+    expect(channels(radio, ears, runOf()).map(({ box }) => box)).toEqual(['recorder', 'transmitter'])
   })
 })

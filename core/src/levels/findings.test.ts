@@ -2,70 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { LevelFinding } from '../findings'
 import { Plan } from '../model'
 import { askedMarginDb, findingsOf, loudestIn, whereItStops } from './findings'
+import { ceilingOf, moments, pointOf, runOf } from '../tests/runs'
 import type { Ceiling, Point, Run } from './run'
-
-const moments = (db: number) => ({ quietest: db - 10, typical: db, loudest: db + 10 })
-
-/** A point at which all is well. */
-const pointOf = (part: string, more: Partial<Point> = {}): Point => ({
-  node: `${part}.stage`,
-  part,
-  partName: part.toUpperCase(),
-  name: 'Input Stage',
-  kind: 'gain',
-  domain: 'volts',
-  controls: [],
-  rmsDb: moments(-40),
-  peakDb: moments(-37),
-  wholePeakDb: -27,
-  placePeakDb: -60,
-  gainFromSourceDb: -100,
-  noiseDb: -100,
-  noiseWithPlaceDb: -100,
-  noiseAtSourceDb: 0,
-  ownNoiseAtSourceDb: 0,
-  pauseNoiseAtSourceDb: 0,
-  ceilings: [],
-  ...more,
-})
-
-/** A run from a microphone over a mixer to a recorder at which all is well. */
-const runOf = (more: Partial<Run> = {}): Run => ({
-  id: 'founder>boom>recorder.left',
-  source: {
-    kind: 'speech',
-    id: 'founder',
-    name: 'the founder',
-    levelsDba: { quietest: 50, typical: 60, loudest: 70 },
-    crestDb: 12,
-    movement: 'seated',
-  },
-  unit: 'dB SPL',
-  entry: { part: 'boom', name: 'Boom' },
-  end: {
-    box: 'recorder',
-    boxName: 'Recorder',
-    kind: 'recording',
-    track: 'left',
-    name: 'Left',
-    gearKind: 'recorder',
-    aim: { floating: false, lowerDb: 0 },
-  },
-  points: [pointOf('boom'), pointOf('mixer'), pointOf('recorder')],
-  atSource: { ...moments(60), peak: 80, placeNoise: 20, echo: 20, wind: -Infinity },
-  peakDb: -13,
-  typicalDb: -30,
-  noiseDb: -80,
-  noiseWithPlaceDb: -80,
-  overBoxesDb: 50,
-  speechToNoiseDb: 50,
-  pauseRiseDb: 0,
-  shares: [],
-  byEntry: { db: -30, sign: 1 },
-  ways: [],
-  tightest: undefined,
-  ...more,
-})
 
 const plan = Plan.parse({})
 const found = (more: Partial<Run>, context: Partial<Parameters<typeof findingsOf>[1]> = {}) =>
@@ -73,15 +11,6 @@ const found = (more: Partial<Run>, context: Partial<Parameters<typeof findingsOf
 const briefly = (findings: readonly LevelFinding[]) =>
   findings.map(({ severity, code }) => `${severity} ${code}`)
 
-const ceilingOf = (headroomDb: number, more: Partial<Ceiling> = {}): Ceiling => ({
-  at: 'output',
-  levelDb: 0,
-  shape: 'flat',
-  headroomDb,
-  atSourceDb: 100,
-  onset: false,
-  ...more,
-})
 const shares = [
   { node: 'mixer.stage', partName: 'MIXER', name: 'Input Stage', atSourceDb: 0, share: 0.8 },
   { node: 'boom.stage', partName: 'BOOM', name: 'Capsule', atSourceDb: -6, share: 0.2 },

@@ -29,6 +29,14 @@ describe('pauses under automatic gain', () => {
     expect(story!.partName).toBe('Camera')
     expect(story!.lossAfterLoudDb).toBeGreaterThanOrEqual(0)
   })
+  it('are told at 1, 3 and 10 s by what the follower of automatic gain does on samples', () => {
+    const { run, story } = storyOf(automatic)
+    const { spokenDb, pauseDb, loudestDb } = run.points.find((each) => each.automatic)!.automatic!
+    expect(story!.rises.map(({ afterS }) => afterS)).toEqual([1, 3, 10])
+    // nothing of the noise is after the gain that matters: it rises no more than the gain does
+    for (const { db } of story!.rises) expect(db).toBeLessThanOrEqual(pauseDb - spokenDb + 1e-9)
+    expect(story!.lossAfterLoudDb).toBeLessThanOrEqual(spokenDb - loudestDb + 1e-9)
+  })
   it('have no story where the level is set by hand', () => {
     expect(storyOf(bench).story).toBeUndefined()
   })
