@@ -86,7 +86,7 @@ describe('an output by its connector', () => {
       channels: 2,
       impedanceOhm: 110,
       digital: { ratesHz: [48_000], clock: 'own' },
-    } as const
+    } satisfies Parameters<typeof thing>[0]
     expect(output(stream).channels).toEqual([
       { signal: 'Out', drive: 'symmetric', hot: '2', cold: '3', ohm: 55 },
     ])
