@@ -1,4 +1,4 @@
-import { findWays, joinAt } from '../circuit'
+import { findWays, joinAt, type Way } from '../circuit'
 import type { Edit } from '../edits'
 import {
   feedFor,
@@ -66,30 +66,59 @@ export function offersAtEnd(
             ? connector === 'fixed'
             : isPluggable(connector)),
     )
-    const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer[] => {
+    const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer | [] => {
       const place = { box: id, port: theirs }
       const [from, to] = end.direction === 'out' ? [end.place, place] : [place, end.place]
       const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
       const joins = fed ? joinAt(patch, to, commonShelf) : undefined
-      const [way] = isPluggable(port.connector)
+      const ways: Pick<Way, 'pieces' | 'lossDb'>[] = isPluggable(port.connector)
         ? findWays(
             { ...patch, boxes: [...patch.boxes, box] },
             { id: 'offer', from, to, pieces: [], joins },
             commonShelf,
             { mostPieces, refused: ['dead'] },
           )
-        : [undefined]
-      if (isPluggable(port.connector) && !way) return []
-      const ids = [...used, id]
-      const edits: Edit[] = [
-        { kind: 'add box', box },
-        ...plugIn(patch, commonShelf, from, to, way?.pieces, ids),
-      ]
-      const through = way?.pieces.map(({ gear: piece }) => piece.name) ?? []
-      return [{ gear, box: id, edits, through, outcome: outcomeOf(patch, edits, commonShelf, before) }]
+        : [{ pieces: [], lossDb: 0 }]
+      const by = ({ pieces }: Pick<Way, 'pieces'>): EndOffer => {
+        const edits: Edit[] = [
+          { kind: 'add box', box },
+          ...plugIn(patch, commonShelf, from, to, pieces, [...used, id]),
+        ]
+        const through = pieces.map(({ gear: piece }) => piece.name)
+        return { gear, box: id, edits, through, outcome: outcomeOf(patch, edits, commonShelf, before) }
+      }
+      return leastTrouble(ways, by)
     })
     return offers.sort(
       (one, other) => byTrouble(one.outcome, other.outcome) || one.through.length - other.through.length,
     )[0]
   }
 }
+
+/** A way that is tried because one is too hot takes so much more away, dB. */
+const quieterByDb = 10
+const mostQuieter = 3
+
+/** The first way; where that overloads something, as a line does a microphone input, one that brings the level down. */
+function leastTrouble<Lossy extends Pick<Way, 'lossDb'>>(
+  ways: readonly Lossy[],
+  by: (way: Lossy) => EndOffer,
+): EndOffer | [] {
+  const [first] = ways
+  if (!first) return []
+  const offer = by(first)
+  if (!overloads(offer.outcome)) return offer
+  const quieter = ways
+    .filter(({ lossDb }) => lossDb >= first.lossDb + quieterByDb)
+    .sort((one, other) => one.lossDb - other.lossDb)
+    .filter(({ lossDb }, index, all) => index === 0 || lossDb >= all[index - 1]!.lossDb + quieterByDb)
+  return (
+    quieter
+      .slice(0, mostQuieter)
+      .map(by)
+      .find(({ outcome }) => byTrouble(outcome, offer.outcome) < 0) ?? offer
+  )
+}
+
+const overloads = (outcome: Outcome): boolean =>
+  outcome.kind === 'brings' && outcome.finding.code === 'ceiling' && outcome.finding.severity === 'harmful'

@@ -56,4 +56,13 @@ describe('plugging in', () => {
       expect(severityOf(inEar.outcome)).not.toBe('none')
     },
   )
+  it('brings a line down on its way into a microphone input', { timeout: 60_000 }, () => {
+    const hall = scene('4-bells-in-the-town-hall')
+    const end = { place: { box: 'desk', port: 'record' }, direction: 'out' as const }
+    const cameras: EndOffer[] = []
+    offersAtEnd(hall, end, shelf, (offer) => offer.gear.kind === 'camera' && cameras.push(offer))
+    const mirrorless = cameras.find(({ gear }) => gear.id === 'fennimore-mirrorless')!
+    expect(mirrorless.through.join()).toMatch(/pad/i)
+    expect(['none', 'note', 'degraded']).toContain(severityOf(mirrorless.outcome))
+  })
 })

@@ -35,6 +35,13 @@ describe('the level map', () => {
     expect(wrapper.text()).toMatch(/bends 19\.\d dB under the peak/)
     expect(wrapper.text()).toMatch(/\d+ % of the hiss/)
   })
+  it('reaches over the loudest peak, so that its label is seen', () => {
+    const { run } = drawn(tuning)
+    const loud = (peak: number) => domainOf('source', { ...run, atSource: { ...run.atSource, peak } })
+    expect(loud(120).high).toBe(140)
+    expect(loud(145.3)).toMatchObject({ low: 0, high: 160 })
+    expect(loud(145.3).lines.at(-1)).toBe(160)
+  })
   it('tells everything it draws to those who do not see it', () => {
     const { wrapper, columns } = drawn(tuning)
     const label = wrapper.get('svg').attributes('aria-label')!

@@ -20,17 +20,21 @@ export interface Domain {
   title: string
 }
 
+/** Room over the loudest peak for its label, dB. */
+const labelDb = 5
+
 /** The range of the scale. Fixed for a run and mode, so that nothing jumps while a control is turned. */
 export function domainOf(mode: ScaleMode, run: Run): Domain {
   const pressure = run.unit === 'dB SPL'
+  const forSource = (usual: number) => Math.max(usual, Math.ceil((run.atSource.peak + labelDb) / step) * step)
   const [low, high, title] =
     mode === 'volts'
       ? [-140, 40, 'dBu at each point']
       : mode === 'dbfs'
         ? [-140, 20, `dBFS on ${run.end.boxName}, ${run.end.name}`]
         : pressure
-          ? [0, 140, 'dB SPL at the microphone']
-          : [-140, 40, 'dBu at the feed']
+          ? [0, forSource(140), 'dB SPL at the microphone']
+          : [-140, forSource(40), 'dBu at the feed']
   return {
     low,
     high,

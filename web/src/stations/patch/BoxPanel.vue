@@ -163,8 +163,8 @@ function remove(): void {
               )
             "
           >
-            <b>{{ offer.gear.name }}</b>
-            <span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
+            <b>{{ offer.gear.name }}</b>{{ ' '
+            }}<span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
             <OutcomeLine :outcome="offer.outcome" />
           </button>
         </li>

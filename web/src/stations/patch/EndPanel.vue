@@ -151,8 +151,8 @@ const shown = computed(() =>
       <ul class="offers tall" aria-label="Things that could go there">
         <li v-for="offer in shown" :key="offer.gear.id">
           <button type="button" @click="take(offer)">
-            <b>{{ offer.gear.name }}</b>
-            <span class="quiet"
+            <b>{{ offer.gear.name }}</b>{{ ' '
+            }}<span class="quiet"
               >{{ offer.gear.kind }}, {{ offer.gear.owned ? 'yours' : 'not owned'
               }}{{ offer.through.length ? `; by ${offer.through.join(' + ')}` : '' }}</span
             >

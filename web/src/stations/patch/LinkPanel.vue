@@ -189,8 +189,9 @@ const pull = () => {
         <ul v-if="shownWays" class="offers" aria-label="Ways">
           <li v-for="{ way, outcome } in shownWays" :key="bySockets(way) + wayName(way)">
             <button type="button" @click="take(way)">
-              <b>{{ bySockets(way) }}{{ wayName(way) }}</b>
-              <span class="quiet"
+              <b>{{ bySockets(way) }}{{ wayName(way) }}</b
+              >{{ ' '
+              }}<span class="quiet"
                 >loses {{ signed(Math.max(0, way.lossDb)) }} dB{{
                   way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
                 }}</span
@@ -210,8 +211,8 @@ const pull = () => {
         <ul class="offers">
           <li v-for="offer in offers" :key="offer.gear.id">
             <button type="button" @click="scene.change(offer.edits, `putting in ${offer.gear.name}`)">
-              <b>{{ offer.gear.name }}</b>
-              <span class="quiet"
+              <b>{{ offer.gear.name }}</b>{{ ' '
+              }}<span class="quiet"
                 >{{ offer.gear.owned ? 'yours' : 'not owned'
                 }}{{ offer.instead ? `, in place of ${offer.instead}` : '' }}</span
               >
