@@ -29,6 +29,9 @@ export interface Chain {
 /** Pieces at most in front of a box and behind it: a pad and a lead. */
 const mostPieces = 2
 
+/** With an attenuator, with one that takes so much away or the most there is, with a cable rather than plug in socket. */
+export type By = 'pad' | { lossDb: number } | 'lead'
+
 /** A chain that begins at some outputs and goes on from there. */
 export class ChainBuilder {
   constructor(
@@ -56,17 +59,10 @@ export class ChainBuilder {
    * Plugs an output into an input by the pieces that do it best; undefined where nothing does without harm. A supply
    * that is off is no hindrance: it is switched on later.
    *
-   * @param by `pad`: with an attenuator, where there is one; `lead`: with a cable rather than plug in socket
+   * @param by with what, where a plain way will not do
    */
-  connect(from: End, to: End, by?: 'pad' | 'lead'): ChainBuilder | undefined {
-    const ways = this.waysBetween(from, to)
-    const [first] = ways
-    const way =
-      by === 'pad'
-        ? ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
-        : by === 'lead' && first?.pieces.length === 0
-          ? (plainestLead(ways) ?? first)
-          : first
+  connect(from: End, to: End, by?: By): ChainBuilder | undefined {
+    const way = chosenWay(this.waysBetween(from, to), by)
     if (!way) return undefined
     const bought = way.pieces.flatMap(({ gear }) => (gear.owned ? [] : [gear]))
     return this.with(plugIn(this.patch, this.shelf, from, to, way.pieces), bought, [])
@@ -108,6 +104,16 @@ export class ChainBuilder {
   private gearOf(box: string): Gear {
     return gearOf(shelfFor(this.patch, this.shelf), boxOf(this.patch, box).gear)
   }
+}
+
+function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {
+  const [first] = ways
+  if (by === undefined) return first
+  if (by === 'lead') return first?.pieces.length === 0 ? (plainestLead(ways) ?? first) : first
+  const padded = ways.filter(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
+  if (by === 'pad') return padded[0]
+  const byLoss = padded.sort((one, other) => one.lossDb - other.lossDb)
+  return byLoss.find(({ lossDb }) => lossDb >= by.lossDb) ?? byLoss.at(-1)
 }
 
 /** A single cable, owned and cheap before others. */

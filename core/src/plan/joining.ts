@@ -1,5 +1,5 @@
 import { type Gear, isPiece, type Shelf } from '../model'
-import { type Chain, ChainBuilder, pluggable } from './chains'
+import { type By, type Chain, ChainBuilder, pluggable } from './chains'
 
 /** A chain that has come as far as some outputs. */
 export interface Begun {
@@ -12,11 +12,15 @@ export interface Begun {
 }
 
 /** Each output into an input of the camera of its own. */
-export function straight({ builder, camera: box, outputs, by: lead }: Begun, camera: Gear): Chain[] {
+export function straight(
+  { builder, camera: box, outputs, by: lead }: Begun,
+  camera: Gear,
+  by: By | undefined = lead,
+): Chain[] {
   const inputs = pluggable(camera, 'in')
   if (inputs.length < outputs.length || outputs.length === 0) return []
   const joined = outputs.reduce<ChainBuilder | undefined>(
-    (sofar, output, index) => sofar?.connect(output, { box, port: inputs[index]!.id }, lead),
+    (sofar, output, index) => sofar?.connect(output, { box, port: inputs[index]!.id }, by),
     builder,
   )
   return joined ? [joined.done()] : []

@@ -67,6 +67,14 @@ describe('a scene planned from three answers', () => {
     const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
     expect(best!.patch.boxes.map(({ gear }) => shelf.get(gear)!.kind)).toContain('recorder')
   })
+  it('takes nothing that distorts where something else does not', () => {
+    for (const film of ['tarnwick-action-camera', 'saltmarsh-phone', 'fennimore-old-reflex']) {
+      const all = plan(film, 'loud', by('saltmarsh-hand-dynamic'))
+      expect(all.some(({ tooHotDb }) => tooHotDb > 0)).toBe(true)
+      expect(all[0]!.tooHotDb).toBe(0)
+      expect(all[0]!.run!.tightest!.ceiling.headroomDb).toBeGreaterThanOrEqual(0)
+    }
+  })
   it('hangs a boom between two voices, farther off than from one', () => {
     const distances = (scene: string) =>
       plan('fennimore-mirrorless', scene, by('oriel-short-gun'))[0]!.patch.brief.places[0]!.hears.map(

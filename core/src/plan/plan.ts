@@ -32,6 +32,8 @@ export interface Planned {
   /** Findings that are at least harmful, and those of them that are dead. */
   troubles: number
   dead: number
+  /** How far the loudest moment passes the ceiling that it passes most, dB; 0 where none is passed. */
+  tooHotDb: number
   /** Worst speech-to-noise of the recordings that count, dB. */
   worstDb: number
   /** The run that says most about it: the worst recording of the camera. */
@@ -82,12 +84,25 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
     const found = balanced(chain, shelf, backedUp(chain.patch))
     if (found) planned.push(found)
   }
-  return planned.sort(byWorth)
+  const [best] = planned.sort(byWorth)
+  return [...planned, ...(best ? attenuated(best, question, from, shelf) : [])].sort(byWorth)
 }
 
-/** What is alive first, then what needs nobody, then what is owned, then the clearest with the least on the way. */
+/** The plain chain once more, with an attenuator for what is too hot in the best that was found. */
+function attenuated(best: Planned, question: Question, from: Shelf, shelf: Shelf): Planned[] {
+  if (best.tooHotDb === 0 || question.heardWith === 'built in') return []
+  const begun = startOf(question, from)
+  const lossDb = best.patch.plan.marginDb + best.tooHotDb
+  return straight(begun, question.camera, { lossDb }).flatMap((chain) => balanced(chain, shelf, false) ?? [])
+}
+
+/**
+ * What is alive first, then what does not distort, for no edit mends that, then what needs nobody, then what is owned, then
+ * the clearest with the least on the way.
+ */
 export const byWorth = (one: Planned, other: Planned): number =>
   one.dead - other.dead ||
+  one.tooHotDb - other.tooHotDb ||
   one.troubles - other.troubles ||
   one.missing.length - other.missing.length ||
   worthDb(other) - worthDb(one)
@@ -130,6 +145,12 @@ export function balanced(
     reasons: found.reasons,
     troubles: findings.filter(({ severity }) => atLeast(severity, 'harmful')).length,
     dead: findings.filter(isDead).length,
+    tooHotDb: Math.max(
+      0,
+      ...findings.flatMap((each) =>
+        each.code === 'ceiling' && each.severity === 'harmful' ? [-each.figures.headroomDb] : [],
+      ),
+    ),
     worstDb: worstRatioDb(found.after),
     run,
   }
