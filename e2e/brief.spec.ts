@@ -28,6 +28,31 @@ test('Brief: an edit in the paragraph moves the camera and the ranking, and can 
   await settled(page)
 })
 
+test('Brief: a microphone is dragged on the plan, and moved by keys', async ({ page }) => {
+  await open(page, 'brief')
+  const boom = page.getByRole('slider', { name: 'Distance of boom' })
+  await expect(boom).toHaveAttribute('aria-valuetext', '45 cm')
+  const before = await verdict(page).textContent()
+  const from = (await boom.boundingBox())!
+  const [x, y] = [from.x + from.width / 2, from.y + from.height / 2]
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 90, y - 40, { steps: 6 })
+  await page.mouse.up()
+  await expect.poll(async () => Number(await boom.getAttribute('aria-valuenow'))).toBeGreaterThan(0.6)
+  await expect(verdict(page)).not.toHaveText(before!)
+  const dragged = Number(await boom.getAttribute('aria-valuenow'))
+  await expect(page.getByRole('spinbutton', { name: /boom/ }).first()).toHaveValue(/.+/)
+  await page.keyboard.press('Control+z')
+  await expect(boom).toHaveAttribute('aria-valuetext', '45 cm')
+  await boom.focus()
+  await page.keyboard.press('Shift+ArrowUp')
+  await page.keyboard.press('ArrowDown')
+  await expect(boom).toHaveAttribute('aria-valuetext', '90 cm')
+  expect(dragged).toBeLessThan(5)
+  await settled(page)
+})
+
 test('Brief: a field takes what people type; what it cannot use stays in sight and changes nothing', async ({
   page,
 }) => {

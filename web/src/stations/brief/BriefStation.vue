@@ -65,7 +65,7 @@ const { acoustic, change } = changes
           Nothing to set while walking or working: settle it before, with cables that let go.
         </p>
       </div>
-      <PlanDrawing :brief :source="source.id" :imperial="view.imperial" />
+      <PlanDrawing :brief :source="source.id" :imperial="view.imperial" @move="changes.changeDistance" />
     </div>
   </section>
 </template>

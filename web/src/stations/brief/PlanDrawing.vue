@@ -1,12 +1,17 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { cameraDistanceM, criticalDistanceM, framedHeightM } from '@iron-hush/core/acoustics'
 import type { Brief } from '@iron-hush/core/model'
 import { distance } from '../../state/lengths'
+import PlanHandles from './PlanHandles.vue'
 
-/** The scene from above, to scale: mouth, camera and its field, microphone places, the reach of direct sound. */
+/**
+ * The scene from above, to scale: mouth, camera and its field, microphone places, the reach of direct sound. Places are
+ * dragged nearer and farther.
+ */
 const props = defineProps<{ brief: Brief; source: string; imperial: boolean }>()
+const emit = defineEmits<{ move: [place: string, distanceM: number] }>()
 const frame = useTemplateRef('frame')
 const { width, height } = useElementSize(frame, { width: 560, height: 300 })
 
@@ -17,10 +22,19 @@ const places = computed(() =>
   props.brief.places.flatMap((place) =>
     place.hears
       .filter((each) => each.source === props.source)
-      .map((each) => ({ name: place.name, distanceM: each.distanceM, angleDeg: each.angleDeg })),
+      .map((each) => ({
+        id: place.id,
+        name: place.name,
+        distanceM: each.distanceM,
+        angleDeg: each.angleDeg,
+      })),
   ),
 )
-const reachM = computed(() => Math.max(cameraM.value, ...places.value.map((place) => place.distanceM)) + 0.25)
+/** What the plan reaches while a place is dragged: its scale stays. */
+const heldReachM = ref<number>()
+const reachM = computed(
+  () => heldReachM.value ?? Math.max(cameraM.value, ...places.value.map(({ distanceM }) => distanceM)) + 0.25,
+)
 const mouth = computed(() => ({ x: 70, y: height.value / 2 }))
 const scale = computed(() => (width.value - 170) / reachM.value)
 const camera = computed(() => ({ x: mouth.value.x + cameraM.value * scale.value, y: mouth.value.y }))
@@ -112,7 +126,7 @@ const oneSided = computed(
       <text class="name" :x="mouth.x - 44" :y="mouth.y + 34">
         {{ brief.sources.find(({ id }) => id === source)?.name }}
       </text>
-      <g v-for="mark in marks" :key="mark.name">
+      <g v-for="mark in marks" :key="mark.id">
         <line :x1="mouth.x" :y1="mouth.y" :x2="mark.x" :y2="mark.y" stroke="var(--verdigris)" />
         <rect
           :x="mark.x - 5"
@@ -164,6 +178,15 @@ const oneSided = computed(
         <text class="small" :x="barM * scale + 8" y="4">{{ distance(barM, imperial) }}</text>
       </g>
     </svg>
+    <PlanHandles
+      :handles="marks"
+      :mouth
+      :scale
+      :imperial
+      @grab="heldReachM = reachM"
+      @release="heldReachM = undefined"
+      @move="(place, distanceM) => emit('move', place, distanceM)"
+    />
   </div>
 </template>
 
