@@ -1,5 +1,7 @@
 import type { Gear } from '../model'
 
-/** What is owned first, then by name. */
+/** What is owned first, what is not known yet last, then by name. */
 export const byOwned = (one: Gear, other: Gear): number =>
-  Number(other.owned > 0) - Number(one.owned > 0) || one.name.localeCompare(other.name)
+  Number(one.standIn ?? false) - Number(other.standIn ?? false) ||
+  Number(other.owned > 0) - Number(one.owned > 0) ||
+  one.name.localeCompare(other.name)

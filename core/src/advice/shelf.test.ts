@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { findWays } from '../circuit'
-import { type Link, type Patch } from '../model'
+import { applyEdits } from '../edits'
+import { levelsOfPatch } from '../levels'
+import { boxOf, type Link, type Patch, thingsOf } from '../model'
+import { swapsFor } from '.'
 import { scene, shelf } from '../tests/demo'
 
 /** The pieces of the best way between two things of the shelf that brings sound, dead ways left out. */
@@ -65,5 +68,40 @@ describe('the shelf that ships', () => {
     const [headset] = through('saltmarsh-headset', 'out').filter(({ pieces }) => pieces.length === 1)
     expect(headset?.report.findings.map(({ code }) => code)).toContain('one side')
     expect(through('fennimore-plug-in-lapel', 'out').filter(({ pieces }) => pieces.length === 1)).toEqual([])
+  })
+  it('has something to stand in for what is not known yet, with figures of its kind, which nothing proposes', () => {
+    const bench = scene('1-the-founder-at-the-bench')
+    for (const [box, standIn] of [
+      ['recorder', 'not-known-recorder'],
+      ['boom', 'not-known-microphone'],
+      ['camera', 'not-known-camera'],
+    ] as const) {
+      const patch = applyEdits(bench, [{ kind: 'swap', part: box, gear: standIn }], shelf)
+      const levels = levelsOfPatch(patch, shelf)
+      const name = shelf.get(standIn)!.name
+      expect(
+        levels.assumptions.some(
+          ({ partName }) => partName === (patch.boxes.find(({ id }) => id === box)!.name ?? name),
+        ),
+      ).toBe(true)
+      for (const run of levels.runs) expect(Number.isFinite(run.speechToNoiseDb)).toBe(true)
+      expect(swapsFor(patch, boxOf(patch, box), shelf).every(({ gear }) => !gear.standIn)).toBe(true)
+    }
+    const standIns = [...shelf.values()].filter(({ standIn }) => standIn)
+    expect(standIns.map(({ kind }) => kind).sort()).toEqual([
+      'camera',
+      'microphone',
+      'microphone',
+      'mixer',
+      'preamplifier',
+      'recorder',
+    ])
+    for (const gear of standIns)
+      expect([gear.owned, gear.price, JSON.stringify(gear).includes('"unknown"')]).toEqual([
+        0,
+        undefined,
+        true,
+      ])
+    expect(thingsOf(shelf)).toHaveLength(shelf.size - standIns.length)
   })
 })

@@ -1,4 +1,4 @@
-import { type Box, type Gear, isPiece, type Patch, type Shelf, shelfFor } from '../model'
+import { type Box, type Gear, isPiece, type Patch, type Shelf, shelfFor, thingsOf } from '../model'
 import { byOwned } from './by-owned'
 import { type Outcome, outcomeOf, standingOf } from './outcome'
 
@@ -13,7 +13,7 @@ export function swapsFor(patch: Patch, box: Box, commonShelf: Shelf): SwapOffer[
   const shelf = shelfFor(patch, commonShelf)
   const kind = shelf.get(box.gear)?.kind
   const before = standingOf(patch, commonShelf)
-  return [...shelf.values()]
+  return thingsOf(shelf)
     .filter((each) => !isPiece(each) && each.kind === kind && each.id !== box.gear)
     .sort(byOwned)
     .map((gear) => ({

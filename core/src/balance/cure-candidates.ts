@@ -15,6 +15,7 @@ import {
   PeakTarget,
   type Shelf,
   shelfFor,
+  thingsOf,
   endOf,
   gearOf,
   piecesOf,
@@ -146,9 +147,7 @@ function attenuates({ passive }: Gear): boolean {
 /** A preamplifier, mixer or recorder put between two boxes that are joined now, with leads of the shelf. */
 function boxesBetween(trouble: Trouble): Candidate[] {
   const { patch, all, parts } = trouble
-  const things = [...all.values()].filter(
-    ({ kind, id }) => betweenKinds.has(kind) && !standsIn(patch, parts, id),
-  )
+  const things = thingsOf(all).filter(({ kind, id }) => betweenKinds.has(kind) && !standsIn(patch, parts, id))
   return linksOf(trouble)
     .filter((link) => !link.branch && !link.joins && !hangsElse(patch, link))
     .flatMap((link) => things.flatMap((thing) => boxBetween(trouble, link, thing) ?? []))
@@ -254,7 +253,7 @@ function swaps(trouble: Trouble): Candidate[] {
       const { kind } = gearOf(all, gear)
       // another camera is another film, and the desk belongs to the house
       if (kind === 'camera' || kind === 'desk') return []
-      return [...all.values()]
+      return thingsOf(all)
         .filter((thing) => thing.kind === kind && thing.id !== gear)
         .map((thing): Candidate => ({
           change: { kind: 'swap', thing: thing.name, replaces: nameOf(trouble, id) },

@@ -270,6 +270,10 @@ export const Gear = z.strictObject({
   note: Note.optional(),
   owned: z.number().int().min(0).max(99).default(0),
   price: z.number().min(0).max(1_000_000).optional().describe('in the currency of the shoot'),
+  standIn: z
+    .boolean()
+    .optional()
+    .describe('stands for a thing that is not known yet, with figures typical of its kind; never proposed'),
   controls: z.array(Control).max(64).default([]),
   ports: z.array(Port).max(64).default([]),
   strips: z.array(Strip).max(64).default([]),
@@ -288,6 +292,9 @@ export type GearInput = z.input<typeof Gear>
 export const betweenKinds: ReadonlySet<GearKind> = new Set(['preamplifier', 'mixer', 'recorder'])
 
 export const isPiece = (gear: Gear): boolean => gear.passive !== undefined
+
+/** What may be proposed to a person: everything but what stands for a thing that is not known yet. */
+export const thingsOf = (shelf: Shelf): Gear[] => [...shelf.values()].filter(({ standIn }) => !standIn)
 
 /** A shelf in reach by id. */
 export type Shelf = ReadonlyMap<string, Gear>

@@ -1,4 +1,14 @@
-import { betweenKinds, boxOf, type Gear, gearOf, isPiece, type Patch, type Shelf, shelfFor } from '../model'
+import {
+  betweenKinds,
+  boxOf,
+  type Gear,
+  gearOf,
+  isPiece,
+  type Patch,
+  type Shelf,
+  shelfFor,
+  thingsOf,
+} from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
 import { type Begun, fedInto, straight, between } from './joining'
 import { balanced, type Planned } from './plan'
@@ -60,7 +70,7 @@ function triesOf(patch: Patch, commonShelf: Shelf): Try[] {
   if (!begun) return [asItIs]
   const camera = gearOf(shelf, boxOf(patch, begun.camera).gear)
   const used = new Set(patch.boxes.map(({ gear }) => gear))
-  const things = [...shelf.values()].filter(
+  const things = thingsOf(shelf).filter(
     (thing) => betweenKinds.has(thing.kind) && !isPiece(thing) && (thing.owned > 0 || used.has(thing.id)),
   )
   return [

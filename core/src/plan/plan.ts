@@ -2,7 +2,15 @@ import { balance, settingsOf, worstRatioDb } from '../balance'
 import { applyEdits } from '../edits'
 import { type Reason, atLeast, isDead } from '../findings'
 import { findingsOf, levelsOfPatch, type Run } from '../levels'
-import { type Gear, type Patch, type Shelf, type Source, formatVersion, Patch as PatchSchema } from '../model'
+import {
+  type Gear,
+  type Patch,
+  type Shelf,
+  type Source,
+  formatVersion,
+  Patch as PatchSchema,
+  thingsOf,
+} from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
 import { type Begun, between, overRadio, straight } from './joining'
 import { placeFor } from './places'
@@ -163,7 +171,7 @@ export function chainsFor(question: Question, shelf: Shelf): Chain[] {
   const beginnings = question.heardWith.radio ? overRadio(start, shelf) : [start]
   return beginnings.flatMap((each) => [
     ...straight(each, question.camera),
-    ...between([...shelf.values()], each, question.camera),
+    ...between(thingsOf(shelf), each, question.camera),
   ])
 }
 

@@ -1,12 +1,12 @@
 import { pairPatch } from '../advice'
 import { findWays } from '../circuit'
-import type { Gear, Shelf } from '../model'
+import { type Gear, type Shelf, thingsOf } from '../model'
 import { pluggable } from './chains'
 import { byWorth, type HeardWith, type Planned, planScene, type Question } from './plan'
 
 /** What a scene could be heard with: every microphone, over a radio where one is worn and a transmitter takes it. */
 export function heardWithChoices(camera: Gear, shelf: Shelf): HeardWith[] {
-  const microphones = [...shelf.values()].filter(({ kind }) => kind === 'microphone')
+  const microphones = thingsOf(shelf).filter(({ kind }) => kind === 'microphone')
   const transmitters = [...shelf.values()].filter(
     (gear) =>
       gear.owned > 0 &&

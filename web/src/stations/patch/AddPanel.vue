@@ -19,7 +19,10 @@ const things = computed(() =>
   [...all.value.values()]
     .filter((each) => !isPiece(each))
     .sort((one, other) => one.kind.localeCompare(other.kind) || byOwned(one, other))
-    .map((each) => ({ id: each.id, name: `${each.name} (${each.kind}${each.owned ? '' : ', not owned'})` })),
+    .map((each) => ({
+      id: each.id,
+      name: `${each.name} (${each.kind}${each.owned || each.standIn ? '' : ', not owned'})`,
+    })),
 )
 const chosen = ref<string>()
 const thing = computed(() => (chosen.value ? all.value.get(chosen.value) : undefined))

@@ -2,7 +2,7 @@
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { joinAt } from '@iron-hush/core/circuit'
-import { shelfFor, boxNameOf, boxOf, gearOf } from '@iron-hush/core/model'
+import { type Gear, shelfFor, boxNameOf, boxOf, gearOf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
@@ -70,6 +70,9 @@ watch(
 )
 onUnmounted(stop)
 
+const ownedWords = ({ owned, standIn }: Gear): string =>
+  standIn ? 'until you know' : owned ? 'yours' : 'not owned'
+
 function take(offer: EndOffer): void {
   if (scene.change(offer.edits, `adding ${offer.gear.name}`)) emit('added', offer.box)
 }
@@ -109,7 +112,9 @@ const shown = computed(() =>
     )
     .sort(
       (one, other) =>
-        Number(other.gear.owned > 0) - Number(one.gear.owned > 0) || byTrouble(one.outcome, other.outcome),
+        Number(one.gear.standIn ?? false) - Number(other.gear.standIn ?? false) ||
+        Number(other.gear.owned > 0) - Number(one.gear.owned > 0) ||
+        byTrouble(one.outcome, other.outcome),
     ),
 )
 </script>
@@ -153,7 +158,7 @@ const shown = computed(() =>
           <button type="button" @click="take(offer)">
             <b>{{ offer.gear.name }}</b>{{ ' '
             }}<span class="quiet"
-              >{{ offer.gear.kind }}, {{ offer.gear.owned ? 'yours' : 'not owned'
+              >{{ offer.gear.kind }}, {{ ownedWords(offer.gear)
               }}{{ offer.through.length ? `; by ${offer.through.join(' + ')}` : '' }}</span
             >
             <OutcomeLine :outcome="offer.outcome" />
