@@ -36,7 +36,7 @@ export function between(things: readonly Gear[], begun: Begun, camera: Gear): Ch
       pluggable(thing, 'in').length >= begun.outputs.length &&
       pluggable(thing, 'out').length > 0,
   )
-  return able.flatMap((thing) => by(thing, begun, camera))
+  return able.flatMap((thing) => passing(thing, begun, camera))
 }
 
 /** A thing added to a chain and fed by all its outputs; undefined where they do not go together. */
@@ -53,7 +53,7 @@ export function fedInto(
   return { fed, box: added.id }
 }
 
-function by(thing: Gear, begun: Begun, camera: Gear): Chain[] {
+function passing(thing: Gear, begun: Begun, camera: Gear): Chain[] {
   const { fed, box } = fedInto(thing, begun)
   if (!fed) return []
   for (const output of pluggable(thing, 'out'))

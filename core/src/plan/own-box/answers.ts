@@ -20,6 +20,9 @@ const LevelAnswer = z.discriminatedUnion('by', [
 ])
 export type LevelAnswer = z.infer<typeof LevelAnswer>
 
+const RadioWay = z.enum(['digital', 'analogue']).meta({ title: 'sends' })
+const Carrier = z.number().min(20).max(10_000).meta({ title: 'carrier' })
+
 /** What must be known of a box to make one: a few answers by kind. Figures not asked for are typical of the kind. */
 export const OwnBox = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -72,6 +75,24 @@ export const OwnBox = z.discriminatedUnion('kind', [
     phantom: z.boolean().meta({ title: 'gives power to microphones' }),
     output: z.enum(['mini-3', 'xlr-3', 'jack-3']),
     outputLevel: z.enum(['mic', 'line']).meta({ title: 'output at the level of' }),
+  }),
+  z.strictObject({
+    kind: z.literal('transmitter'),
+    name,
+    input: z.enum(['mini-3', 'ta-3', 'xlr-3']),
+    level: LevelAnswer.meta({ title: 'level is set' }),
+    power: z.boolean().meta({ title: 'gives power to microphones' }),
+    over: RadioWay,
+    carrierMhz: Carrier,
+    recordsInside: z.boolean().meta({ title: 'records inside' }),
+  }),
+  z.strictObject({
+    kind: z.literal('receiver'),
+    name,
+    output: z.enum(['mini-3', 'xlr-3']),
+    outputLevel: z.enum(['mic', 'line']).meta({ title: 'output at the level of' }),
+    over: RadioWay,
+    carrierMhz: Carrier,
   }),
   z
     .strictObject({
@@ -141,13 +162,33 @@ export const firstAnswers: Record<OwnBoxKind, OwnBox> = {
     output: 'mini-3',
     outputLevel: 'line',
   },
+  transmitter: {
+    kind: 'transmitter',
+    name: 'My transmitter',
+    input: 'mini-3',
+    level: { by: 'decibels', from: 24, to: 48, step: 6 },
+    power: true,
+    over: 'digital',
+    carrierMhz: 2440,
+    recordsInside: false,
+  },
+  receiver: {
+    kind: 'receiver',
+    name: 'My receiver',
+    output: 'mini-3',
+    outputLevel: 'line',
+    over: 'digital',
+    carrierMhz: 2440,
+  },
   cable: { kind: 'cable', name: 'My lead', from: 'mini-3', to: 'mini-3', lengthM: 1, lossDb: 0 },
   pad: { kind: 'pad', name: 'My pad', from: 'mini-3', to: 'mini-3', lengthM: 0.1, lossDb: 25 },
 }
 
-/** The answers for a camera, a microphone, a recorder, for what amplifies or mixes, and for a piece. */
+/** The answers for a camera, a microphone, a recorder, for what amplifies or mixes, for both ends of a radio, and for a piece. */
 export type CameraAnswers = Extract<OwnBox, { input: string; automaticToo: boolean }>
 export type MicrophoneAnswers = Extract<OwnBox, { mount: string }>
 export type RecorderAnswers = Extract<OwnBox, { floating: boolean }>
-export type MixerAnswers = Extract<OwnBox, { outputLevel: string }>
+export type MixerAnswers = Extract<OwnBox, { inputs: number; outputLevel: string }>
+export type TransmitterAnswers = Extract<OwnBox, { recordsInside: boolean }>
+export type ReceiverAnswers = Extract<OwnBox, { kind: 'receiver' }>
 export type PieceAnswers = Extract<OwnBox, { lossDb: number }>

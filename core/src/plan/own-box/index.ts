@@ -3,6 +3,7 @@ import type { OwnBox } from './answers'
 import { cameraOf } from './camera'
 import { microphoneOf } from './microphone'
 import { pieceOf } from './piece'
+import { receiverOf, transmitterOf } from './radio'
 import { mixerOf, recorderOf } from './recorder'
 
 export * from './answers'
@@ -25,6 +26,10 @@ export function ownBox(answers: OwnBox, id: string): Gear {
     case 'preamplifier':
     case 'mixer':
       return Gear.parse({ ...base, ...mixerOf(answers) })
+    case 'transmitter':
+      return Gear.parse({ ...base, ...transmitterOf(answers) })
+    case 'receiver':
+      return Gear.parse({ ...base, ...receiverOf(answers) })
     case 'cable':
     case 'pad':
       return Gear.parse({ ...base, ...pieceOf(answers) })

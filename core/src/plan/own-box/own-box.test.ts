@@ -58,6 +58,24 @@ const answers = fc.oneof(
     outputLevel: fc.constantFrom('mic', 'line'),
   }),
   fc.record({
+    kind: fc.constant('transmitter'),
+    name: fc.constant('A transmitter'),
+    input: fc.constantFrom('mini-3', 'ta-3', 'xlr-3'),
+    level,
+    power: fc.boolean(),
+    over: fc.constantFrom('digital', 'analogue'),
+    carrierMhz: fc.integer({ min: 400, max: 2480 }),
+    recordsInside: fc.boolean(),
+  }),
+  fc.record({
+    kind: fc.constant('receiver'),
+    name: fc.constant('A receiver'),
+    output: fc.constantFrom('mini-3', 'xlr-3'),
+    outputLevel: fc.constantFrom('mic', 'line'),
+    over: fc.constantFrom('digital', 'analogue'),
+    carrierMhz: fc.integer({ min: 400, max: 2480 }),
+  }),
+  fc.record({
     kind: fc.constantFrom('cable', 'pad'),
     name: fc.constant('A lead'),
     from: plug,
@@ -125,6 +143,60 @@ describe('a box of one’s own', () => {
     // what nobody knows is said
     expect(levels.assumptions.length).toBeGreaterThan(3)
   })
+  it.each(['digital', 'analogue'] as const)(
+    'of both ends of a %s radio carries a lapel into a camera',
+    (over) => {
+      const made = [
+        ownBox(
+          OwnBox.parse({ ...firstAnswers.microphone, plug: 'mini-3', power: 'plug-in', mount: 'worn' }),
+          'lapel',
+        ),
+        ownBox(OwnBox.parse({ ...firstAnswers.transmitter, over }), 'sender'),
+        ownBox(OwnBox.parse({ ...firstAnswers.receiver, over, outputLevel: 'mic' }), 'receiver'),
+        ownBox(firstAnswers.camera, 'camera'),
+      ]
+      const bench = scene('1-the-founder-at-the-bench')
+      const box = (gear: string) => ({ id: gear, gear, settings: {}, locked: [] })
+      const link = (from: string, out: string, to: string, into: string, pieces: string[] = []) => ({
+        id: `${from}-${to}`,
+        from: { box: from, port: out },
+        to: { box: to, port: into },
+        pieces: pieces.map((gear) => ({ id: gear, gear, settings: {}, locked: [] })),
+      })
+      const camera = made[3]!.ports.find(
+        ({ direction, connector }) => direction === 'in' && connector === 'mini-3',
+      )!
+      const patch: Patch = {
+        ...bench,
+        gear: made,
+        boxes: [
+          { ...box('lapel'), place: bench.brief.places[1]!.id },
+          box('sender'),
+          box('receiver'),
+          box('camera'),
+        ],
+        links: [
+          link('lapel', 'out', 'sender', 'in'),
+          link('sender', 'air', 'receiver', 'air'),
+          link('receiver', 'out', 'camera', camera.id, ['mini-cable-0m5']),
+        ],
+      }
+      expect(checkPatch(patch, shelf)).toEqual([])
+      const set = applyEdits(patch, settingsOf(balance(patch, shelf)!.changes), shelf)
+      const [run] = levelsOfPatch(set, shelf).runs.filter(
+        ({ end, entry }) => end.box === 'camera' && entry.part === 'lapel',
+      )
+      expect(run!.stop).toBeUndefined()
+      expect(run!.speechToNoiseDb).toBeGreaterThan(15)
+      expect(run!.tightest!.ceiling.headroomDb).toBeGreaterThan(0)
+      // another carrier, and nothing arrives
+      const other = { ...made[2]!, radio: { ...made[2]!.radio!, carrierMhz: 520 } }
+      const apart = levelsOfPatch({ ...set, gear: [made[0]!, made[1]!, other, made[3]!] }, shelf)
+      expect(
+        apart.runs.find(({ end, entry }) => end.box === 'camera' && entry.part === 'lapel')!.stop,
+      ).toBeDefined()
+    },
+  )
   it('of a pad loses what it says into an ordinary input, whatever its plug', () => {
     const source = ownBox(firstAnswers.recorder, 'source')
     const camera = ownBox(firstAnswers.camera, 'camera')

@@ -21,9 +21,9 @@ function decide(value: string): void {
   <p>
     The result is for
     <InlineChoice
-      :model-value="brief.purpose ?? ''"
+      :model-value="brief.purpose ?? 'not said yet'"
       :options="[
-        ...(brief.purpose ? [] : [{ value: '', name: 'not said yet' }]),
+        ...(brief.purpose ? [] : [{ value: 'not said yet', name: 'not said yet' }]),
         ...Purpose.options.map((value) => ({ value, name: value })),
       ]"
       label="What the result is for"

@@ -1,0 +1,147 @@
+import type { ReceiverAnswers, TransmitterAnswers } from './answers'
+import { levelControl } from './level'
+import { type Made, typical } from './typical'
+
+/** Digital sets on shared bands hop and take their time to link; analogue ones keep a carrier and are there at once. */
+const ways = {
+  digital: {
+    hops: true,
+    widthKhz: 2000,
+    powerMw: 10,
+    sensitivityDbm: -88,
+    linkS: 8,
+    delayMs: 7,
+    rangeDb: 100,
+  },
+  analogue: {
+    hops: false,
+    widthKhz: 200,
+    powerMw: 30,
+    sensitivityDbm: -95,
+    linkS: 1,
+    delayMs: 0,
+    rangeDb: 100,
+  },
+} as const
+
+/** What an ordinary lapel microphone needs to be brought up to the line level that is sent, dB. */
+const inputGainDb = 36
+/** The level that fills the air, dBu. */
+const airFullDbu = 6
+/** From that down to what a microphone input takes, dB. */
+const toMicDb = 30
+
+export function transmitterOf(answers: TransmitterAnswers): Made {
+  const { input, level, power, over, carrierMhz, recordsInside } = answers
+  const { hops, widthKhz, powerMw, linkS } = ways[over]
+  const set = levelControl(level, 'gain', 'Input gain', inputGainDb)
+  const small = input !== 'xlr-3'
+  const signal = input === 'ta-3' ? '3' : 'tip'
+  return {
+    kind: 'radio',
+    controls: set.controls,
+    ports: [
+      {
+        id: 'in',
+        name: 'microphone input',
+        direction: 'in',
+        connector: input,
+        balanced: !small,
+        impedanceOhm: 'unknown',
+        ...(input === 'ta-3' && { contacts: { left: '3', ground: ['1'] } }),
+        ...(power && {
+          supplies: [
+            small
+              ? { name: 'plug-in power', volts: 2.4, ohm: 2200, contacts: [signal] }
+              : { name: 'phantom power', volts: 48, ohm: 6810, contacts: ['2', '3'] },
+          ],
+        }),
+      },
+      { id: 'air', name: 'antenna', direction: 'out', connector: 'radio' },
+    ],
+    strips: [
+      {
+        id: 'voice',
+        from: { port: 'in' },
+        stages: [
+          {
+            kind: 'gain',
+            name: 'Input',
+            gainDb: set.gainDb,
+            inputNoiseDbuA: typical(-112, 4),
+            inputCeilingDbu: typical(-18, 4),
+          },
+          // it has no control of its own there: the limiter holds what is too loud
+          ...(level.by === 'itself'
+            ? [{ kind: 'limiter' as const, name: 'Limiter', threshold: airFullDbu - 3, ratio: 10 }]
+            : []),
+          ...(over === 'digital' || recordsInside
+            ? [
+                {
+                  kind: 'converter-in' as const,
+                  name: 'Converter',
+                  fullScaleDbu: typical(airFullDbu, 2),
+                  noiseDbfsA: typical(-104, 4),
+                },
+                ...(recordsInside
+                  ? [{ kind: 'recording' as const, name: 'inside', track: 'inside', bits: 24 }]
+                  : []),
+                { kind: 'converter-out' as const, name: 'To the air', fullScaleDbu: airFullDbu },
+              ]
+            : []),
+        ],
+        to: [{ port: 'air' }],
+      },
+    ],
+    radio: { carrierMhz, hops, widthKhz, powerMw, linkS },
+  }
+}
+
+export function receiverOf(answers: ReceiverAnswers): Made {
+  const { output, outputLevel, over, carrierMhz } = answers
+  const { hops, widthKhz, sensitivityDbm, linkS, delayMs, rangeDb } = ways[over]
+  const both = output === 'mini-3'
+  return {
+    kind: 'radio',
+    controls: levelControl({ by: 'decibels', from: -30, to: 0, step: 6 }, 'output', 'Output level', 0)
+      .controls,
+    ports: [
+      { id: 'air', name: 'antenna', direction: 'in', connector: 'radio' },
+      {
+        id: 'out',
+        name: 'output',
+        direction: 'out',
+        connector: output,
+        channels: both ? 2 : 1,
+        balanced: output === 'xlr-3',
+        impedanceOhm: typical(100, 40),
+        toleratesVolts: 10,
+      },
+    ],
+    strips: [
+      {
+        id: 'voice',
+        from: { port: 'air' },
+        stages: [
+          {
+            kind: 'radio',
+            name: 'Air',
+            ceilingDbu: typical(airFullDbu, 2),
+            dynamicRangeDb: typical(rangeDb, 5),
+            delayMs,
+          },
+          { kind: 'pad', name: 'Output level', lossDb: { control: 'output', perUnit: -1 } },
+          {
+            kind: 'gain',
+            name: 'Output amplifier',
+            gainDb: outputLevel === 'mic' ? -toMicDb : 0,
+            outputNoiseDbuA: typical(outputLevel === 'mic' ? -112 : -92, 4),
+            outputCeilingDbu: typical(outputLevel === 'mic' ? airFullDbu - toMicDb + 3 : airFullDbu + 3, 2),
+          },
+        ],
+        to: both ? [{ port: 'out' }, { port: 'out', channel: 'right' }] : [{ port: 'out' }],
+      },
+    ],
+    radio: { carrierMhz, hops, widthKhz, sensitivityDbm, linkS },
+  }
+}
