@@ -2,6 +2,8 @@ import type { ReceiverAnswers, TransmitterAnswers } from './answers'
 import { levelControl } from './level'
 import { type Made, typical } from './typical'
 
+type Stages = NonNullable<Made['strips']>[number]['stages']
+
 /** Digital sets on shared bands hop and take their time to link; analogue ones keep a carrier and are there at once. */
 const ways = {
   digital: {
@@ -31,65 +33,65 @@ const airFullDbu = 6
 /** From that down to what a microphone input takes, dB. */
 const toMicDb = 30
 
-export function transmitterOf(answers: TransmitterAnswers): Made {
-  const { input, level, power, over, carrierMhz, recordsInside } = answers
-  const { hops, widthKhz, powerMw, linkS } = ways[over]
-  const set = levelControl(level, 'gain', 'Input gain', inputGainDb)
+/** The microphone input of a transmitter, with power for small microphones or for those on XLR. */
+function microphoneInput({ input, power }: TransmitterAnswers): NonNullable<Made['ports']>[number] {
   const small = input !== 'xlr-3'
-  const signal = input === 'ta-3' ? '3' : 'tip'
+  return {
+    id: 'in',
+    name: 'microphone input',
+    direction: 'in',
+    connector: input,
+    balanced: !small,
+    impedanceOhm: 'unknown',
+    ...(input === 'ta-3' && { contacts: { left: '3', ground: ['1'] } }),
+    ...(power && {
+      supplies: [
+        small
+          ? { name: 'plug-in power', volts: 2.4, ohm: 2200, contacts: [input === 'ta-3' ? '3' : 'tip'] }
+          : { name: 'phantom power', volts: 48, ohm: 6810, contacts: ['2', '3'] },
+      ],
+    }),
+  }
+}
+
+/** What sends in digital, or writes to a card, turns sound into numbers first. */
+const converted = (recordsInside: boolean): Stages => [
+  {
+    kind: 'converter-in',
+    name: 'Converter',
+    fullScaleDbu: typical(airFullDbu, 2),
+    noiseDbfsA: typical(-104, 4),
+  },
+  ...(recordsInside ? [{ kind: 'recording' as const, name: 'inside', track: 'inside', bits: 24 }] : []),
+  { kind: 'converter-out', name: 'To the air', fullScaleDbu: airFullDbu },
+]
+
+export function transmitterOf(answers: TransmitterAnswers): Made {
+  const { level, over, carrierMhz, recordsInside } = answers
+  const { hops, widthKhz, powerMw, linkS } = ways[over]
+  const { controls, gainDb } = levelControl(level, 'gain', 'Input gain', inputGainDb)
+  const input: Stages = [
+    {
+      kind: 'gain',
+      name: 'Input',
+      gainDb,
+      inputNoiseDbuA: typical(-112, 4),
+      inputCeilingDbu: typical(-18, 4),
+    },
+    // without a control of its own it has a limiter to hold what is too loud
+    ...(level.by === 'itself'
+      ? [{ kind: 'limiter' as const, name: 'Limiter', threshold: airFullDbu - 3, ratio: 10 }]
+      : []),
+  ]
   return {
     kind: 'radio',
-    controls: set.controls,
-    ports: [
-      {
-        id: 'in',
-        name: 'microphone input',
-        direction: 'in',
-        connector: input,
-        balanced: !small,
-        impedanceOhm: 'unknown',
-        ...(input === 'ta-3' && { contacts: { left: '3', ground: ['1'] } }),
-        ...(power && {
-          supplies: [
-            small
-              ? { name: 'plug-in power', volts: 2.4, ohm: 2200, contacts: [signal] }
-              : { name: 'phantom power', volts: 48, ohm: 6810, contacts: ['2', '3'] },
-          ],
-        }),
-      },
-      { id: 'air', name: 'antenna', direction: 'out', connector: 'radio' },
-    ],
+    controls,
+    ports: [microphoneInput(answers), { id: 'air', name: 'antenna', direction: 'out', connector: 'radio' }],
     strips: [
       {
         id: 'voice',
         from: { port: 'in' },
-        stages: [
-          {
-            kind: 'gain',
-            name: 'Input',
-            gainDb: set.gainDb,
-            inputNoiseDbuA: typical(-112, 4),
-            inputCeilingDbu: typical(-18, 4),
-          },
-          // it has no control of its own there: the limiter holds what is too loud
-          ...(level.by === 'itself'
-            ? [{ kind: 'limiter' as const, name: 'Limiter', threshold: airFullDbu - 3, ratio: 10 }]
-            : []),
-          ...(over === 'digital' || recordsInside
-            ? [
-                {
-                  kind: 'converter-in' as const,
-                  name: 'Converter',
-                  fullScaleDbu: typical(airFullDbu, 2),
-                  noiseDbfsA: typical(-104, 4),
-                },
-                ...(recordsInside
-                  ? [{ kind: 'recording' as const, name: 'inside', track: 'inside', bits: 24 }]
-                  : []),
-                { kind: 'converter-out' as const, name: 'To the air', fullScaleDbu: airFullDbu },
-              ]
-            : []),
-        ],
+        stages: [...input, ...(over === 'digital' || recordsInside ? converted(recordsInside) : [])],
         to: [{ port: 'air' }],
       },
     ],
