@@ -3,6 +3,7 @@ import type { Edit } from '../edits'
 import { feedFor, type Gear, idsOf, type Link, partId, type Patch, type Shelf, shelfFor } from '../model'
 import { leadBetween } from './leads'
 import { plugIn } from './plugging'
+import { standsAt } from './stands-at'
 
 /** A socket of a box in the chain. */
 export interface Socket {
@@ -38,7 +39,8 @@ export function socketsOf(
 }
 
 interface Connections {
-  place?: string
+  /** Where it stands; null: nowhere yet. Left out: where a thing of its kind usually does. */
+  place?: string | null
   /** The output that feeds the new box. */
   source?: Socket
   /** The input that the new box feeds. */
@@ -57,10 +59,19 @@ export function addingEdits(
   const ids = [...used, id]
   const input = source && portFor(gear, 'in', source)
   const output = target && portFor(gear, 'out', target)
-  const box = { id, gear: gear.id, place, source: feedFor(patch, gear), settings: {}, locked: [] }
+  const standing = place === undefined ? standsAt(patch, gear) : { place: place ?? undefined, edits: [] }
+  const box = {
+    id,
+    gear: gear.id,
+    place: standing.place,
+    source: feedFor(patch, gear),
+    settings: {},
+    locked: [],
+  }
   const placed: Patch = { ...patch, boxes: [...patch.boxes, box] }
   return [
     { kind: 'add box', box },
+    ...standing.edits,
     ...(source && input ? joined(placed, shelf, source.end, { box: id, port: input }, ids) : []),
     ...(target && output ? joined(placed, shelf, { box: id, port: output }, target.end, ids) : []),
   ]

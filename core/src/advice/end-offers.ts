@@ -16,6 +16,7 @@ import {
 import { byOwned } from './by-owned'
 import { byTrouble, type Outcome, outcomeOf, standingOf } from './outcome'
 import { plugIn } from './plugging'
+import { standsAt } from './stands-at'
 
 /** A thing that could stand at an end of the chain, how it would be plugged in, and what it would bring. */
 export interface EndOffer {
@@ -56,7 +57,15 @@ export function offersAtEnd(
   function bestInto(gear: Gear): EndOffer | undefined {
     const used = idsOf(patch)
     const id = partId(gear.kind, used)
-    const box = { id, gear: gear.id, source: feedFor(patch, gear), settings: {}, locked: [] }
+    const standing = standsAt(patch, gear)
+    const box = {
+      id,
+      gear: gear.id,
+      place: standing.place,
+      source: feedFor(patch, gear),
+      settings: {},
+      locked: [],
+    }
     const opposite = gear.ports.filter(
       ({ direction, connector }) =>
         direction !== end.direction &&
@@ -82,6 +91,7 @@ export function offersAtEnd(
       const by = ({ pieces }: Pick<Way, 'pieces'>): EndOffer => {
         const edits: Edit[] = [
           { kind: 'add box', box },
+          ...standing.edits,
           ...plugIn(patch, commonShelf, from, to, pieces, [...used, id]),
         ]
         const through = pieces.map(({ gear: piece }) => piece.name)

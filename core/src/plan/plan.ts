@@ -1,3 +1,4 @@
+import { placeFor } from '../advice'
 import { balance, settingsOf, worstRatioDb } from '../balance'
 import { applyEdits } from '../edits'
 import { type Reason, atLeast, isDead } from '../findings'
@@ -13,7 +14,6 @@ import {
 } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
 import { type Begun, between, overRadio, straight } from './joining'
-import { placeFor } from './places'
 import { briefOf, type Scenario, type ScenarioChoice } from './scenarios'
 
 /** What a scene is heard with: a microphone of the shelf, over a radio or not, or what the camera has built in. */

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
-import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf } from '@iron-hush/core/advice'
+import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf, standsAt } from '@iron-hush/core/advice'
 import type { Edit } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
@@ -26,7 +26,9 @@ const things = computed(() =>
 )
 const chosen = ref<string>()
 const thing = computed(() => (chosen.value ? all.value.get(chosen.value) : undefined))
-const place = ref<string | null>(null)
+/** Left alone, it stands where a thing of its kind usually does. */
+const usual = 'usual'
+const place = ref<string | null>(usual)
 const fedBy = ref<string | null>(null)
 const feeds = ref<string | null>(null)
 
@@ -40,12 +42,19 @@ const canBeFed = computed(() => {
     (port) => port.direction === 'in' && port.connector !== 'air' && port !== own,
   )
 })
+/** Where that would be, by name. */
+const usualPlace = computed(() => {
+  const standing = thing.value && standsAt(patch.value, thing.value)
+  const made = standing?.edits.flatMap((edit) => (edit.kind === 'change brief' ? (edit.to.places ?? []) : []))
+  const named = [...patch.value.brief.places, ...(made ?? [])].find(({ id }) => id === standing?.place)
+  return named ? `as usual: ${named.name}` : 'nowhere'
+})
 const needsPlace = computed(() => thing.value?.ports.some(({ connector }) => connector === 'air'))
 
 const edits = computed<Edit[]>(() =>
   thing.value
     ? addingEdits(patch.value, thing.value, gear.shelf, {
-        place: place.value ?? undefined,
+        place: place.value === usual ? undefined : place.value,
         source: outputs.value.find(({ id }) => id === fedBy.value),
         target: inputs.value.find(({ id }) => id === feeds.value),
       })
@@ -104,7 +113,11 @@ function connect(): void {
         ><span>Stands</span
         ><Select
           v-model="place"
-          :options="[...patch.brief.places, { id: null, name: 'nowhere yet' }]"
+          :options="[
+            { id: usual, name: usualPlace },
+            ...patch.brief.places,
+            { id: null, name: 'nowhere yet' },
+          ]"
           option-label="name"
           option-value="id"
           size="small"
