@@ -121,6 +121,7 @@ function connect(): void {
           option-label="name"
           option-value="id"
           size="small"
+          placeholder="nowhere yet"
           aria-label="Stands"
       /></label>
       <label v-if="canBeFed" class="field"
@@ -131,6 +132,7 @@ function connect(): void {
           option-label="name"
           option-value="id"
           size="small"
+          placeholder="nothing yet"
           aria-label="Fed by"
       /></label>
       <label v-if="thing.ports.some(({ direction }) => direction === 'out')" class="field"
@@ -141,6 +143,7 @@ function connect(): void {
           option-label="name"
           option-value="id"
           size="small"
+          placeholder="nothing yet"
           aria-label="Feeds"
       /></label>
       <p v-if="leads(edits)" class="quiet">With {{ leads(edits) }}.</p>
@@ -156,6 +159,7 @@ function connect(): void {
         option-label="name"
         option-value="id"
         size="small"
+        placeholder="choose a socket"
         aria-label="From output"
     /></label>
     <label class="field"
@@ -166,6 +170,7 @@ function connect(): void {
         option-label="name"
         option-value="id"
         size="small"
+        placeholder="choose a socket"
         aria-label="To input"
     /></label>
     <p v-if="leads(joining)" class="quiet">With {{ leads(joining) }}.</p>
