@@ -1,9 +1,9 @@
 import { joinAt } from '../circuit'
 import type { Edit } from '../edits'
-import { feedFor, type Gear, idsOf, type Link, partId, type Patch, type Shelf, shelfFor } from '../model'
+import { type Gear, idsOf, type Link, type Patch, type Shelf, shelfFor } from '../model'
 import { leadBetween } from './leads'
+import { newBox } from './new-box'
 import { plugIn } from './plugging'
-import { standsAt } from './stands-at'
 
 /** A socket of a box in the chain. */
 export interface Socket {
@@ -54,26 +54,15 @@ export function addingEdits(
   shelf: Shelf,
   { place, source, target }: Connections,
 ): Edit[] {
-  const used = idsOf(patch)
-  const id = partId(gear.kind, used)
-  const ids = [...used, id]
+  const { box, edits } = newBox(patch, gear, place)
+  const ids = [...idsOf(patch), box.id]
   const input = source && portFor(gear, 'in', source)
   const output = target && portFor(gear, 'out', target)
-  const standing = place === undefined ? standsAt(patch, gear) : { place: place ?? undefined, edits: [] }
-  const box = {
-    id,
-    gear: gear.id,
-    place: standing.place,
-    source: feedFor(patch, gear),
-    settings: {},
-    locked: [],
-  }
   const placed: Patch = { ...patch, boxes: [...patch.boxes, box] }
   return [
-    { kind: 'add box', box },
-    ...standing.edits,
-    ...(source && input ? joined(placed, shelf, source.end, { box: id, port: input }, ids) : []),
-    ...(target && output ? joined(placed, shelf, { box: id, port: output }, target.end, ids) : []),
+    ...edits,
+    ...(source && input ? joined(placed, shelf, source.end, { box: box.id, port: input }, ids) : []),
+    ...(target && output ? joined(placed, shelf, { box: box.id, port: output }, target.end, ids) : []),
   ]
 }
 

@@ -1,7 +1,7 @@
-import { findWays, joinAt, type Way } from '../circuit'
+import { findWays, joinAt, quietEnough, type Way } from '../circuit'
 import type { Edit } from '../edits'
 import {
-  feedFor,
+  type Connector,
   type Gear,
   isPiece,
   isPluggable,
@@ -10,13 +10,12 @@ import {
   type Shelf,
   shelfFor,
   idsOf,
-  partId,
   endOf,
 } from '../model'
 import { byOwned } from './by-owned'
-import { byTrouble, type Outcome, outcomeOf, standingOf } from './outcome'
+import { newBox } from './new-box'
+import { byTrouble, type Outcome, outcomeOf, type Standing, standingOf } from './outcome'
 import { plugIn } from './plugging'
-import { standsAt } from './stands-at'
 
 /** A thing that could stand at an end of the chain, how it would be plugged in, and what it would bring. */
 export interface EndOffer {
@@ -47,88 +46,68 @@ export function offersAtEnd(
   found: (offer: EndOffer) => void,
 ): void {
   const shelf = shelfFor(patch, commonShelf)
-  const before = standingOf(patch, commonShelf)
-  const port = endOf(patch, shelf, end.place).port
+  const asked: Asked = { patch, end, shelf: commonShelf, before: standingOf(patch, commonShelf) }
+  const { connector } = endOf(patch, shelf, end.place).port
   for (const gear of [...shelf.values()].filter((each) => !isPiece(each)).sort(byOwned)) {
-    const offer = bestInto(gear)
-    if (offer) found(offer)
-  }
-
-  function bestInto(gear: Gear): EndOffer | undefined {
-    const used = idsOf(patch)
-    const id = partId(gear.kind, used)
-    const standing = standsAt(patch, gear)
-    const box = {
-      id,
-      gear: gear.id,
-      place: standing.place,
-      source: feedFor(patch, gear),
-      settings: {},
-      locked: [],
-    }
-    const opposite = gear.ports.filter(
-      ({ direction, connector }) =>
-        direction !== end.direction &&
-        (port.connector === 'radio'
-          ? connector === 'radio'
-          : port.connector === 'fixed'
-            ? connector === 'fixed'
-            : isPluggable(connector)),
-    )
-    const offers = opposite.slice(0, 2).flatMap(({ id: theirs }): EndOffer | [] => {
-      const place = { box: id, port: theirs }
-      const [from, to] = end.direction === 'out' ? [end.place, place] : [place, end.place]
-      const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
-      const joins = fed ? joinAt(patch, to, commonShelf) : undefined
-      const ways: Pick<Way, 'pieces' | 'lossDb'>[] = isPluggable(port.connector)
-        ? findWays(
-            { ...patch, boxes: [...patch.boxes, box] },
-            { id: 'offer', from, to, pieces: [], joins },
-            commonShelf,
-            { mostPieces, refused: ['dead'] },
-          )
-        : [{ pieces: [], lossDb: 0 }]
-      const by = ({ pieces }: Pick<Way, 'pieces'>): EndOffer => {
-        const edits: Edit[] = [
-          { kind: 'add box', box },
-          ...standing.edits,
-          ...plugIn(patch, commonShelf, from, to, pieces, [...used, id]),
-        ]
-        const through = pieces.map(({ gear: piece }) => piece.name)
-        return { gear, box: id, edits, through, outcome: outcomeOf(patch, edits, commonShelf, before) }
-      }
-      return leastTrouble(ways, by)
-    })
-    return offers.sort(
-      (one, other) => byTrouble(one.outcome, other.outcome) || one.through.length - other.through.length,
-    )[0]
+    const [best] = gear.ports
+      .filter((port) => port.direction !== end.direction && meets(connector, port.connector))
+      .slice(0, mostPorts)
+      .flatMap((port) => offerBy(asked, gear, port.id) ?? [])
+      .sort(
+        (one, other) => byTrouble(one.outcome, other.outcome) || one.through.length - other.through.length,
+      )
+    if (best) found(best)
   }
 }
 
-/** A way that is tried because one is too hot takes so much more away, dB. */
-const quieterByDb = 10
-const mostQuieter = 3
+/** An end with what was true of the patch before anything is joined to it. */
+interface Asked {
+  patch: Patch
+  end: End
+  shelf: Shelf
+  before: Standing
+}
 
-/** The first way; where that overloads something, as a line does a microphone input, one that brings the level down. */
-function leastTrouble<Lossy extends Pick<Way, 'lossDb'>>(
-  ways: readonly Lossy[],
-  by: (way: Lossy) => EndOffer,
-): EndOffer | [] {
-  const [first] = ways
-  if (!first) return []
-  const offer = by(first)
-  if (!overloads(offer.outcome)) return offer
-  const quieter = ways
-    .filter(({ lossDb }) => lossDb >= first.lossDb + quieterByDb)
-    .sort((one, other) => one.lossDb - other.lossDb)
-    .filter(({ lossDb }, index, all) => index === 0 || lossDb >= all[index - 1]!.lossDb + quieterByDb)
-  return (
-    quieter
-      .slice(0, mostQuieter)
-      .map(by)
-      .find(({ outcome }) => byTrouble(outcome, offer.outcome) < 0) ?? offer
+/** So many sockets of one thing are tried. */
+const mostPorts = 2
+
+/** What goes through the air or is wired for good meets its own kind alone. */
+const meets = (one: Connector, other: Connector): boolean =>
+  isPluggable(one) ? isPluggable(other) : one === other
+
+/** A thing joined by one of its ports; undefined where nothing on the shelf leads there. */
+function offerBy({ patch, end, shelf, before }: Asked, gear: Gear, port: string): EndOffer | undefined {
+  const { box, edits: placing } = newBox(patch, gear)
+  const theirs = { box: box.id, port }
+  const [from, to] = end.direction === 'out' ? [end.place, theirs] : [theirs, end.place]
+  const offer = ({ pieces }: Pick<Way, 'pieces'>): EndOffer => {
+    const edits = [...placing, ...plugIn(patch, shelf, from, to, pieces, [...idsOf(patch), box.id])]
+    const through = pieces.map(({ gear: piece }) => piece.name)
+    return { gear, box: box.id, edits, through, outcome: outcomeOf(patch, edits, shelf, before) }
+  }
+  if (!isPluggable(endOf(patch, shelfFor(patch, shelf), end.place).port.connector))
+    return offer({ pieces: [] })
+  const fed = patch.links.some((link) => link.to.box === to.box && link.to.port === to.port)
+  const joins = fed ? joinAt(patch, to, shelf) : undefined
+  const ways = findWays(
+    { ...patch, boxes: [...patch.boxes, box] },
+    { id: 'offer', from, to, pieces: [], joins },
+    shelf,
+    { mostPieces, refused: ['dead'] },
   )
+  const [first] = ways
+  if (!first) return undefined
+  const plain = offer(first)
+  const mustFallDb = tooHotDb(plain.outcome)
+  const quieter = mustFallDb > 0 ? quietEnough(ways, first.lossDb + mustFallDb) : first
+  if (!quieter || quieter === first) return plain
+  const quiet = offer(quieter)
+  return byTrouble(quiet.outcome, plain.outcome) < 0 ? quiet : plain
 }
 
-const overloads = (outcome: Outcome): boolean =>
-  outcome.kind === 'brings' && outcome.finding.code === 'ceiling' && outcome.finding.severity === 'harmful'
+/** By how much the level must come down, as a line's must for a microphone input, dB; 0 where nothing is overloaded. */
+function tooHotDb(outcome: Outcome): number {
+  if (outcome.kind !== 'brings' || outcome.finding.code !== 'ceiling') return 0
+  const { headroomDb, marginDb } = outcome.finding.figures
+  return headroomDb < 0 ? marginDb - headroomDb : 0
+}

@@ -14,11 +14,17 @@ const onBodyM = 0.3
 /** A place on the camera is as far off as the camera, to within this ratio. */
 const sameDistance = 1.1
 
-/** Nothing where the thing is no microphone; a place of the brief that suits how it is used, a free one first; else a new one. */
+/** What hears a room and has no other way in: microphones, and cameras with what is built in alone. */
+const onlyHears = ({ ports }: Gear): boolean => {
+  const inputs = ports.filter(({ direction }) => direction === 'in')
+  return inputs.length > 0 && inputs.every(({ connector }) => connector === 'air')
+}
+
+/** Nothing where sound may come in another way; a place of the brief that suits how it is used, a free one first; else a new one. */
 export function standsAt(patch: Patch, gear: Gear): StandsAt {
   const hasVoice = patch.brief.sources.some(({ kind }) => kind !== 'line')
-  if (gear.kind !== 'microphone' || !hasVoice) return { edits: [] }
-  const mount = gear.mount ?? 'boom'
+  if (!onlyHears(gear) || !hasVoice) return { edits: [] }
+  const mount = gear.mount ?? (gear.kind === 'camera' ? 'camera' : 'boom')
   const taken = new Set(patch.boxes.map(({ place }) => place))
   const suiting = patch.brief.places.filter((place) => suits(place, mount, patch))
   const [found] = [...suiting.filter(({ id }) => !taken.has(id)), ...(mount === 'camera' ? suiting : [])]

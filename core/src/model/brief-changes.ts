@@ -51,7 +51,6 @@ export const withNoiseAngle = (
   })
 
 /** An id that no source, place or noise of a brief has yet. */
-/** An id that nothing in the brief has yet. */
 export function freshId({ sources, places, noises }: Brief, stem: string): string {
   const taken = new Set([...sources, ...places, ...noises].map(({ id }) => id))
   let id = stem

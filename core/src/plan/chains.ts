@@ -1,4 +1,4 @@
-import { harmlessWays, type Way } from '../circuit'
+import { harmlessWays, quietEnough, type Way } from '../circuit'
 import { applyEdits, type Edit } from '../edits'
 import { plugIn } from '../advice'
 import {
@@ -110,10 +110,9 @@ function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {
   const [first] = ways
   if (by === undefined) return first
   if (by === 'lead') return first?.pieces.length === 0 ? (plainestLead(ways) ?? first) : first
-  const padded = ways.filter(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
-  if (by === 'pad') return padded[0]
-  const byLoss = padded.sort((one, other) => one.lossDb - other.lossDb)
-  return byLoss.find(({ lossDb }) => lossDb >= by.lossDb) ?? byLoss.at(-1)
+  return by === 'pad'
+    ? ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
+    : quietEnough(ways, by.lossDb)
 }
 
 /** A single cable, owned and cheap before others. */

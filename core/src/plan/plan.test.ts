@@ -75,6 +75,14 @@ describe('a scene planned from three answers', () => {
       expect(all[0]!.run!.tightest!.ceiling.headroomDb).toBeGreaterThanOrEqual(0)
     }
   })
+  it('keeps the radio that was asked for, too hot or not', () => {
+    const all = plan('tarnwick-action-camera', 'loud', by('fennimore-plug-in-lapel', true))
+    expect(all.length).toBeGreaterThan(0)
+    for (const { patch } of all)
+      expect(
+        patch.boxes.filter(({ gear }) => shelf.get(gear)!.kind === 'radio').length,
+      ).toBeGreaterThanOrEqual(2)
+  })
   it('hangs a boom between two voices, farther off than from one', () => {
     const distances = (scene: string) =>
       plan('fennimore-mirrorless', scene, by('oriel-short-gun'))[0]!.patch.brief.places[0]!.hears.map(

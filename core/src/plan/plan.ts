@@ -50,6 +50,7 @@ export interface Planned {
 
 /** Chains of one question that are balanced; the rest are no likelier. */
 const mostBalanced = 6
+const mostAttenuated = 2
 /** A box more must leave the voice this much clearer, dB. */
 const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
@@ -99,9 +100,11 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
 /** The plain chain once more, with an attenuator for what is too hot in the best that was found. */
 function attenuated(best: Planned, question: Question, from: Shelf, shelf: Shelf): Planned[] {
   if (best.tooHotDb === 0 || question.heardWith === 'built in') return []
-  const begun = startOf(question, from)
   const lossDb = best.patch.plan.marginDb + best.tooHotDb
-  return straight(begun, question.camera, { lossDb }).flatMap((chain) => balanced(chain, shelf, false) ?? [])
+  return beginningsOf(question, from)
+    .flatMap((begun) => straight(begun, question.camera, { lossDb }))
+    .slice(0, mostAttenuated)
+    .flatMap((chain) => balanced(chain, shelf, false) ?? [])
 }
 
 /**
@@ -166,13 +169,17 @@ export function balanced(
 
 /** Every chain that joins what hears the scene to the camera, not yet balanced. */
 export function chainsFor(question: Question, shelf: Shelf): Chain[] {
-  const start = startOf(question, shelf)
-  if (question.heardWith === 'built in') return [start.builder.done()]
-  const beginnings = question.heardWith.radio ? overRadio(start, shelf) : [start]
-  return beginnings.flatMap((each) => [
+  if (question.heardWith === 'built in') return [startOf(question, shelf).builder.done()]
+  return beginningsOf(question, shelf).flatMap((each) => [
     ...straight(each, question.camera),
     ...between(thingsOf(shelf), each, question.camera),
   ])
+}
+
+/** What hears the scene, as far as a wire or a radio brings it. */
+function beginningsOf(question: Question, shelf: Shelf): Begun[] {
+  const start = startOf(question, shelf)
+  return question.heardWith !== 'built in' && question.heardWith.radio ? overRadio(start, shelf) : [start]
 }
 
 const cameraId = 'camera'
