@@ -18,8 +18,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ move: [place: string, distanceM: number]; grab: []; release: [] }>()
 
-const nearestM = 0.05
-const farthestM = 50
+const nearestM = 0.01
+const farthestM = 200
 const stepM = 0.05
 /** To the centimetre near by, to five of them farther off. */
 function rounded(metres: number): number {

@@ -11,7 +11,7 @@ import { printSettingsCard } from '../../print/settings-card'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import HissStrip from './HissStrip.vue'
-import { chanceWords } from '@iron-hush/core/words'
+import { chanceWords, peakWords } from '@iron-hush/core/words'
 import { chanceLimits } from './odds'
 
 /** What the run in hand comes to: figures, odds, what a step would do, pauses, and who makes the hiss. */
@@ -66,7 +66,7 @@ async function settingsCard(): Promise<void> {
 <template>
   <p>
     <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
-    <span class="figure">{{ signed(run.peakDb) }} {{ run.end.kind === 'listen' ? 'dB SPL' : 'dBFS' }}</span>
+    <span class="figure">{{ peakWords(run) }}</span>
     <span class="quiet">speech-to-noise</span>
     <span class="figure">{{ signed(run.speechToNoiseDb) }} dB</span>
     <span class="quiet">over the boxes alone</span>
@@ -74,7 +74,7 @@ async function settingsCard(): Promise<void> {
     <template v-if="after">
       <span class="settled">after Balance</span>
       <span class="figure settled"
-        >{{ signed(after.peakDb) }} dBFS, {{ signed(after.speechToNoiseDb) }} dB</span
+        >{{ peakWords({ end: run.end, peakDb: after.peakDb }) }}, {{ signed(after.speechToNoiseDb) }} dB</span
       >
     </template>
   </p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Run } from '@iron-hush/core/levels'
 import { signed } from '@iron-hush/core/units'
-import { chanceWords } from '@iron-hush/core/words'
+import { chanceWords, peakWords } from '@iron-hush/core/words'
 import HissStrip from './HissStrip.vue'
 
 /** The figures of every run under its column; one is chosen by a click. */
@@ -39,7 +39,7 @@ const emit = defineEmits<{ choose: [id: string] }>()
       </template>
       <template v-else>
         <span
-          ><span class="figure">{{ signed(each.run.peakDb) }}</span> dBFS peaks</span
+          >peaks <span class="figure">{{ peakWords(each.run) }}</span></span
         >
         <span
           ><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB speech-to-noise</span

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf, standsAt } from '@iron-hush/core/advice'
 import type { Edit } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
@@ -25,10 +25,10 @@ const things = computed(() =>
     })),
 )
 const chosen = ref<string>()
+watch(chosen, () => (place.value = undefined))
 const thing = computed(() => (chosen.value ? all.value.get(chosen.value) : undefined))
-/** Left alone, it stands where a thing of its kind usually does. */
-const usual = 'usual'
-const place = ref<string | null>(usual)
+/** Left alone (undefined) it stands where a thing of its kind usually does; null is nowhere. */
+const place = ref<string | null>()
 const fedBy = ref<string | null>(null)
 const feeds = ref<string | null>(null)
 
@@ -42,19 +42,21 @@ const canBeFed = computed(() => {
     (port) => port.direction === 'in' && port.connector !== 'air' && port !== own,
   )
 })
-/** Where that would be, by name. */
-const usualPlace = computed(() => {
-  const standing = thing.value && standsAt(patch.value, thing.value)
-  const made = standing?.edits.flatMap((edit) => (edit.kind === 'change brief' ? (edit.to.places ?? []) : []))
-  const named = [...patch.value.brief.places, ...(made ?? [])].find(({ id }) => id === standing?.place)
-  return named ? `as usual: ${named.name}` : 'nowhere'
+/** The places it may stand at, with the one that is made for it where none of the brief suits. */
+const usual = computed(() => thing.value && standsAt(patch.value, thing.value))
+const places = computed(() => {
+  const made = usual.value?.edits.flatMap((edit) =>
+    edit.kind === 'change brief' ? (edit.to.places ?? []) : [],
+  )
+  return [...(made?.length ? made : patch.value.brief.places), { id: null, name: 'nowhere yet' }]
 })
 const needsPlace = computed(() => thing.value?.ports.some(({ connector }) => connector === 'air'))
 
 const edits = computed<Edit[]>(() =>
   thing.value
     ? addingEdits(patch.value, thing.value, gear.shelf, {
-        place: place.value === usual ? undefined : place.value,
+        // the place that is made for it comes with it
+        place: place.value === usual.value?.place ? undefined : place.value,
         source: outputs.value.find(({ id }) => id === fedBy.value),
         target: inputs.value.find(({ id }) => id === feeds.value),
       })
@@ -112,17 +114,14 @@ function connect(): void {
       <label v-if="needsPlace" class="field"
         ><span>Stands</span
         ><Select
-          v-model="place"
-          :options="[
-            { id: usual, name: usualPlace },
-            ...patch.brief.places,
-            { id: null, name: 'nowhere yet' },
-          ]"
+          :model-value="place === undefined ? (usual?.place ?? null) : place"
+          :options="places"
           option-label="name"
           option-value="id"
           size="small"
           placeholder="nowhere yet"
           aria-label="Stands"
+          @update:model-value="place = $event"
       /></label>
       <label v-if="canBeFed" class="field"
         ><span>Fed by</span
