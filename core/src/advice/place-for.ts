@@ -25,9 +25,11 @@ export function placeFor(
   const sharedM = acoustic.length > 1 ? sharedBoomM : distanceM
   const nearM = mount === 'boom' ? (boomM ?? sharedM) : distanceM
   const personal = mount === 'worn' || mount === 'hand'
+  const wearer = personal && acoustic.length > 1 && acoustic.find((source) => source.id === own)
   return {
     id,
-    name,
+    // of several voices each has its own
+    name: wearer ? `${name}, ${wearer.name}` : name,
     hears: acoustic.map(({ id: source }) =>
       personal && own !== undefined && source !== own
         ? { source, distanceM: otherVoiceM, angleDeg: 90 }

@@ -146,7 +146,10 @@ function connect(): void {
           aria-label="Feeds"
       /></label>
       <p v-if="leads(edits)" class="quiet">With {{ leads(edits) }}.</p>
-      <OutcomeLine v-if="outcome" :outcome />
+      <p v-if="thing && !edits.some(({ kind }) => kind === 'connect')" class="quiet">
+        Connected to nothing yet: choose what feeds it, or what it feeds.
+      </p>
+      <OutcomeLine v-else-if="outcome" :outcome />
     </template>
     <div class="buttons"><Button label="Add" size="small" :disabled="!thing" @click="add" /></div>
     <h3>Or plug together what is there</h3>
