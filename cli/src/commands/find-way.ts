@@ -1,4 +1,4 @@
-import { findWays } from '@iron-hush/core/circuit'
+import { findWays, withoutDetours } from '@iron-hush/core/circuit'
 import { circuitWords } from '@iron-hush/core/words'
 import { linkBetween, readPatch, twoThings } from '../input'
 import type { Options } from '../options'
@@ -25,7 +25,7 @@ export function findWayCommand(shell: Shell): void {
           : await twoThings(options.from, options.to, options.shelf)
         const link = linkBetween(patch, shelf, options.from, options.to)
         const ways = [
-          ...findWays(patch, link, shelf),
+          ...withoutDetours(findWays(patch, link, shelf)),
           ...(options.otherSockets ? findWays(patch, link, shelf, { otherPorts: true }) : []),
         ]
         const list = ways.map(({ from, to, pieces, lossDb, missing, price, report }) => ({

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../edits'
 import { shelfOf } from '../model'
 import { pairOf, scene, shelf } from '../tests/demo'
-import { findWays, wiringFindings, wiringOf } from './index'
+import { findWays, wiringFindings, wiringOf, withoutDetours } from './index'
 
 const gear = [...shelf.values()]
 const bench = scene('1-the-founder-at-the-bench')
@@ -81,5 +81,24 @@ describe('the shelf', () => {
     expect(wiringFindings(wiringOf(powered, shelf)).map((finding) => finding.code)).toContain(
       'supply shorted',
     )
+  })
+})
+
+describe('a list to choose from', () => {
+  const link = bench.links.find(({ to }) => to.box === 'camera')!
+  const all = findWays(bench, link, shelf, { refused: ['dead'] })
+  const short = withoutDetours(all)
+  const ids = ({ pieces }: (typeof all)[number]) =>
+    pieces.map((piece) => `${piece.gear.id} ${piece.reversed}`)
+  it('keeps the best, leaves out what only adds pieces, and keeps every pad', () => {
+    expect(short[0]).toBe(all[0])
+    expect(short.length).toBeLessThan(all.length)
+    for (const [index, way] of short.entries())
+      for (const better of short.slice(0, index))
+        if (Math.abs(better.lossDb - way.lossDb) < 1 && better.pieces.length > 0)
+          expect(ids(way).filter((id) => ids(better).includes(id))).not.toEqual(ids(better))
+    // whatever level there is to be had is still offered
+    for (const { lossDb } of all)
+      expect(Math.min(...short.map((each) => Math.abs(each.lossDb - lossDb)))).toBeLessThan(1)
   })
 })

@@ -276,6 +276,36 @@ export const ranked = (ways: readonly Way[]): Way[] =>
       one.price - other.price,
   )
 
+/** A piece more that changes the level by less than this does nothing for the sound, dB. */
+const idleDb = 1
+
+/**
+ * Ranked ways without those that only put further pieces into a better one: a short list to choose from. Plug in socket
+ * hides no lead, for boxes may stand apart.
+ */
+export const withoutDetours = (ways: readonly Way[]): Way[] =>
+  ways.filter(
+    (way, index) =>
+      !ways
+        .slice(0, index)
+        .some(
+          (better) =>
+            better.pieces.length > 0 &&
+            better.from.port === way.from.port &&
+            better.to.port === way.to.port &&
+            Math.abs(better.lossDb - way.lossDb) < idleDb &&
+            passesAll(way, better),
+        ),
+  )
+
+/** Whether a row has all pieces of another, in its order. */
+function passesAll({ pieces }: Way, { pieces: wanted }: Way): boolean {
+  let met = 0
+  for (const { gear, reversed } of pieces)
+    if (wanted[met]?.gear.id === gear.id && wanted[met]?.reversed === reversed) met++
+  return met === wanted.length
+}
+
 /** How bad the worst is that a way brings; a note is no trouble, and a supply can be switched on. */
 const troubleOf = ({ report }: Way): number =>
   Math.max(

@@ -3,7 +3,14 @@ import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/advice'
-import { contactStates, pluggedLink, ranked, variantsOf, type Way } from '@iron-hush/core/circuit'
+import {
+  contactStates,
+  pluggedLink,
+  ranked,
+  variantsOf,
+  type Way,
+  withoutDetours,
+} from '@iron-hush/core/circuit'
 import { type Link, shelfFor, endOf } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
 import { circuitWords } from '@iron-hush/core/words'
@@ -104,10 +111,12 @@ const take = (way: Way) => scene.change(takeWay(patch.value, props.link, way), '
 const shownWays = computed(() => {
   if (!ways.value) return undefined
   const before = standingOf(patch.value, gear.shelf)
-  return ways.value.slice(0, 8).map((way) => ({
-    way,
-    outcome: outcomeOf(patch.value, takeWay(patch.value, props.link, way), gear.shelf, before),
-  }))
+  return withoutDetours(ways.value)
+    .slice(0, 8)
+    .map((way) => ({
+      way,
+      outcome: outcomeOf(patch.value, takeWay(patch.value, props.link, way), gear.shelf, before),
+    }))
 })
 const wayName = (way: Way) =>
   way.pieces

@@ -2,7 +2,7 @@
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { pairPatch } from '@iron-hush/core/advice'
-import { ranked, reportOf, pluggedLink, type Way } from '@iron-hush/core/circuit'
+import { ranked, reportOf, pluggedLink, type Way, withoutDetours } from '@iron-hush/core/circuit'
 import { isPluggable, type Link, type Patch } from '@iron-hush/core/model'
 import { plainDecibels } from '@iron-hush/core/units'
 import { circuitWords } from '@iron-hush/core/words'
@@ -51,7 +51,7 @@ watch(asked, async (now) => {
   ways.value = undefined
   if (!now) return
   const mine = startFindWays(now.patch, now.link, gear.all, {}, (way) => {
-    if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
+    if (job === mine) ways.value = withoutDetours(ranked([...(ways.value ?? []), way]))
   })
   job = mine
   const all = await mine.result
