@@ -1,8 +1,9 @@
-import { type Ref, shallowRef } from 'vue'
+import { computed, type Ref, shallowRef } from 'vue'
 import type { SceneDocument } from '@iron-hush/core/contract'
 import { type Edit, inverseOf } from '@iron-hush/core/edits'
-import type { Patch, Shelf } from '@iron-hush/core/model'
+import type { Shelf } from '@iron-hush/core/model'
 import { useHistory } from './history'
+import { useNotices } from './notices'
 
 /** Two versions of the scene, of which one must be chosen. */
 interface Conflict {
@@ -10,22 +11,32 @@ interface Conflict {
   mine: Edit[]
 }
 
-/** What another window did and what was done here meanwhile: one of them is chosen, and the choice can be undone. */
+/**
+ * What another window did and what was done here meanwhile: one of them is chosen, and the choice can be undone. A scene
+ * that is not open keeps its choice until it is.
+ */
 export function useSceneConflict(
-  { patch, shelf }: { patch: Ref<Patch | undefined>; shelf: Ref<Shelf> },
+  { document, shelf }: { document: Ref<SceneDocument | undefined>; shelf: Ref<Shelf> },
   act: { show: (scene: SceneDocument) => void; perform: (edits: Edit[]) => boolean },
 ) {
   const history = useHistory()
-  const conflict = shallowRef<Conflict>()
+  const conflicts = shallowRef<ReadonlyMap<string, Conflict>>(new Map())
+  const conflict = computed(() => document.value && conflicts.value.get(document.value.id))
 
   function meet(theirs: SceneDocument, edits: readonly Edit[]): void {
-    conflict.value = { theirs, mine: [...(conflict.value?.mine ?? []), ...edits] }
+    const { id } = theirs
+    const mine = [...(conflicts.value.get(id)?.mine ?? []), ...edits]
+    conflicts.value = new Map([...conflicts.value, [id, { theirs, mine }]])
+    if (document.value?.id !== id)
+      useNotices().say(
+        `“${theirs.patch.name}” was changed in another window too. Open it to choose which version stands.`,
+      )
   }
   /** Shows their version, and gives what was done here. */
   function settle(): Edit[] {
     const choice = conflict.value
     if (!choice) return []
-    conflict.value = undefined
+    conflicts.value = new Map([...conflicts.value].filter(([id]) => id !== choice.theirs.id))
     act.show(choice.theirs)
     return choice.mine
   }
@@ -41,7 +52,7 @@ export function useSceneConflict(
     history.done({
       name: 'taking the other version',
       undo: () => {
-        undoing = patch.value ? inverseOf(patch.value, mine, shelf.value) : []
+        undoing = document.value ? inverseOf(document.value.patch, mine, shelf.value) : []
         act.perform(mine)
       },
       redo: () => act.perform(undoing),

@@ -21,13 +21,15 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
   const document = shallowRef<SceneDocument>()
   const patch = computed(() => document.value?.patch)
   const tryLocally = useLocalEdits(document, shelf)
-  const { conflict, meet, ...choice } = useSceneConflict({ patch, shelf }, { show, perform })
+  const { conflict, meet, ...choice } = useSceneConflict({ document, shelf }, { show, perform })
 
   async function open(id: string): Promise<void> {
     outbox.flush()
+    // what waits goes first: the server may have it already, and only its answer was lost
+    await outbox.push(placeOf(id))
     document.value = await stored.load(id)
     history.forget()
-    // what waits for the server is part of what the person has done
+    // what still waits for the server is part of what the person has done
     for (const { errand } of outbox.waitingFor(placeOf(id)))
       if (errand.do === 'edit') tryLocally(errand.edits)
   }
@@ -61,7 +63,7 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
     if (latest && document.value === now && latest.revision > now.revision) show(latest)
   }
 
-  const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open }))
+  const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
   return { document, patch, conflict, open, carry, change, refresh, ...choice }
 }
 
@@ -89,12 +91,14 @@ function sceneCarrier({
   stored,
   meet,
   open,
+  tryLocally,
 }: {
   document: Ref<SceneDocument | undefined>
   shelf: Ref<Shelf>
   stored: ReturnType<typeof useStoredScenes>
   meet: (theirs: SceneDocument, mine: readonly Edit[]) => void
   open: (id: string) => Promise<void>
+  tryLocally: (edits: readonly Edit[]) => boolean
 }) {
   async function send({ place, errand }: Parcel): Promise<void> {
     if (errand.do !== 'edit') return
@@ -104,18 +108,22 @@ function sceneCarrier({
       id,
       body: { id: errand.change, baseRevision: before.revision, edits: errand.edits },
     })
+    // sent a second time, because the first answer was lost: what was read since has it already
+    if (revision <= before.revision) return
     stored.store({ ...before, revision, patch: applyEdits(before.patch, errand.edits, shelf.value) })
     if (document.value?.id === id) document.value = { ...document.value, revision }
   }
   function refused({ place, errand }: Parcel, { status, problem }: Refused): void {
     const isOpen = document.value?.id === idOfPlace(place)
     if (status === 409 && errand.do === 'edit') {
-      const theirs = SceneDocument.parse(problem.theirs)
-      if (isOpen) meet(theirs, errand.edits)
+      meet(SceneDocument.parse(problem.theirs), errand.edits)
     } else {
       useNotices().say(problem.detail)
       if (isOpen) void open(idOfPlace(place))
     }
   }
-  return { send, refused }
+  function adopted({ place, errand }: Parcel): void {
+    if (errand.do === 'edit' && document.value?.id === idOfPlace(place)) tryLocally(errand.edits)
+  }
+  return { send, refused, adopted }
 }

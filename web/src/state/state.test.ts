@@ -2,15 +2,19 @@
 import 'fake-indexeddb/auto'
 import Dexie from 'dexie'
 import { flushPromises } from '@vue/test-utils'
-import { createPinia, setActivePinia } from 'pinia'
+import { createPinia, setActivePinia, storeToRefs } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { shallowRef } from 'vue'
+import type { SceneDocument } from '@iron-hush/core/contract'
 import { partId, type Patch, withSource } from '@iron-hush/core/model'
+import { Locks } from '../tests/locks'
 import { Server, sceneId, shootId } from '../tests/server'
 import { useGear } from './gear'
 import { useHistory } from './history'
 import { distance } from './lengths'
 import { useNotices } from './notices'
 import { useScene } from './scene'
+import { useSceneConflict } from './scene-conflict'
 import { useTakes } from './takes'
 import { useOutbox } from '../sync/outbox'
 import { Storage } from '../sync/storage'
@@ -53,6 +57,7 @@ beforeEach(async () => {
 
 afterEach(async () => {
   vi.useRealTimers()
+  vi.restoreAllMocks()
   // a page that goes on trying would reach the server of the next test
   server.away = false
   const outbox = useOutbox()
@@ -139,6 +144,20 @@ describe('a scene', () => {
     await flushPromises()
     expect(scene.conflict?.mine.map(({ kind }) => kind)).toEqual(['set control', 'note'])
   })
+  it('keeps the choice of a scene that is not open until it is', async () => {
+    const scene = await opened()
+    const [here, elsewhere] = [scene.document!, { ...scene.document!, id: shootId }]
+    const document = shallowRef<SceneDocument | undefined>(elsewhere)
+    const { conflict, meet } = useSceneConflict(
+      { document, shelf: storeToRefs(useGear()).shelf },
+      { show: (to) => (document.value = to), perform: () => true },
+    )
+    meet(here, gain(50))
+    expect(conflict.value).toBeUndefined()
+    expect(useNotices().list.at(-1)?.text).toContain('was changed in another window too')
+    document.value = here
+    expect(conflict.value?.mine).toEqual(gain(50))
+  })
   it('looks at another window on coming back, when nothing of its own waits', async () => {
     const scene = await opened()
     server.elsewhere(61)
@@ -192,6 +211,43 @@ describe('the outbox', () => {
     expect(gainOf(again.patch)).toBe(53)
     await flushPromises()
     expect(gainOf(server.scene.patch)).toBe(53)
+  })
+  it('shows and sends once what the server had, where the tab closed before the answer came', async () => {
+    const scene = await opened()
+    const real = server.answer
+    vi.stubGlobal('fetch', async (address: string, init?: { method?: string; body?: string }) => {
+      const answer = await real(address, init)
+      if (address.endsWith('/edits')) throw new TypeError('answer lost')
+      return answer
+    })
+    const piece = { id: 'pad', gear: 'mini-pad-25', settings: {}, locked: [] }
+    scene.change([{ kind: 'insert piece', link: 'camera-feed', at: 1, piece }], 'pad')
+    await vi.waitFor(() => expect(server.scene.revision).toBe(2))
+    await useOutbox().storage.settled()
+    setActivePinia(createPinia())
+    vi.stubGlobal('fetch', real)
+    const next = await opened()
+    await vi.waitFor(() => expect(useOutbox().count).toBe(0))
+    const pads = (patch?: Patch) =>
+      patch?.links.flatMap(({ pieces }) => pieces).filter(({ id }) => id === 'pad').length
+    expect(useOutbox().away).toBe(false)
+    expect(useNotices().list).toEqual([])
+    expect([pads(next.patch), pads(server.scene.patch), server.scene.revision]).toEqual([1, 1, 2])
+    expect(await kept()).toEqual([])
+  })
+  it('takes over what another tab had not sent as soon as that tab is gone', async () => {
+    const locks = new Locks(['iron-hush.tab.other'])
+    vi.spyOn(window, 'navigator', 'get').mockReturnValue({ locks } as unknown as Navigator)
+    const edit = { do: 'edit' as const, change: shootId, edits: gain(46) }
+    const storage = new Storage(() => undefined)
+    storage.keep({ id: sceneId, tab: 'other', place: `scene:${sceneId}`, order: 1, errand: edit })
+    await storage.settled()
+    const scene = await opened()
+    expect(gainOf(server.scene.patch)).not.toBe(46)
+    locks.release('iron-hush.tab.other')
+    await vi.waitFor(() => expect(gainOf(server.scene.patch)).toBe(46))
+    await vi.waitFor(async () => expect(await kept()).toEqual([]))
+    expect(gainOf(scene.patch)).toBe(46)
   })
   it('holds a turn from its first step on, before anything is sent', async () => {
     const scene = await opened()

@@ -48,7 +48,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
         stored.map(({ content }) => content),
       )
       .sort(kind.order)
-    outbox.carry(kind.name, { send, refused })
+    outbox.carry(kind.name, { send, refused, adopted })
   }
 
   const withParcel = (all: readonly T[], { place: to, errand }: Parcel): T[] => {
@@ -73,6 +73,9 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     void load(scope.value).catch(() => undefined)
   }
 
+  function adopted(parcel: Parcel): void {
+    list.value = withParcel(list.value, parcel)
+  }
   function put(content: T): void {
     list.value = changed(list.value, content)
     outbox.post(place(content.id), { do: 'put', content })

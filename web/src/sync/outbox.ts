@@ -11,6 +11,8 @@ interface Carrier {
   send: (parcel: Parcel) => Promise<void>
   /** The server said no: for good, so the parcel is taken out. The carrier tells the person. */
   refused: (parcel: Parcel, refusal: Refused) => void
+  /** A parcel of a tab that went only now is this tab's: what is on the screen follows it. */
+  adopted: (parcel: Parcel) => void
 }
 
 const retryMs = 2500
@@ -28,15 +30,21 @@ export const useOutbox = defineStore('outbox', () => {
   const { waiting, add, remove, next, flush } = waitingParcels(tab, storage, (place) => void push(place))
   const away = ref(false)
   const carriers = new Map<string, Carrier>()
-  const busy = new Set<string>()
+  const busy = new Map<string, Promise<void>>()
   // held until the tab goes, so that others can see whether it is still there
   void navigator.locks?.request(lockOf(tab), () => new Promise<void>(() => undefined))
 
-  /** Sends what waits for a place, one after another, until it is empty or the server is away. */
-  async function push(place: string): Promise<void> {
+  /** Sends what waits for a place; resolves when nothing is left that can go, or the server is away. */
+  function push(place: string): Promise<void> {
+    const underWay = busy.get(place)
+    if (underWay) return underWay
     const carrier = carriers.get(kindOfPlace(place))
-    if (!carrier || busy.has(place)) return
-    busy.add(place)
+    if (!carrier || !next(place)) return Promise.resolve()
+    const pushing = sendAll(carrier, place)
+    busy.set(place, pushing)
+    return pushing
+  }
+  async function sendAll(carrier: Carrier, place: string): Promise<void> {
     try {
       for (let parcel = next(place); parcel; parcel = next(place)) {
         away.value = !(await delivered(carrier, parcel))
@@ -65,18 +73,40 @@ export const useOutbox = defineStore('outbox', () => {
     carriers.set(kind, carrier)
     pushKind(kind)
   }
-  /** Takes over what tabs that are gone have left. Call before anything is loaded. */
+  /** Takes over what tabs that are gone have left, and later what those that go now leave. Call before loading. */
   async function takeOver(): Promise<void> {
-    const found = await orphansOf(storage, tab)
-    const mine = new Set(waiting.value.map(({ id }) => id))
-    const orphans = found.filter(({ id }) => !mine.has(id))
-    orphans.forEach((parcel) => storage.keep(parcel))
-    waiting.value = [...orphans, ...waiting.value]
+    const { parcels, unreadable } = await storage.parcels()
+    if (unreadable)
+      useNotices().say(
+        `${unreadable} kept ${unreadable === 1 ? 'change' : 'changes'} of another release cannot be read by this one; nothing was thrown away.`,
+      )
+    const others = new Set(parcels.map((parcel) => parcel.tab).filter((other) => other !== tab))
+    await Promise.all([...others].map(takeOverFrom))
+  }
+  async function takeOverFrom(gone: string): Promise<void> {
+    const { locks } = navigator
+    if (!locks) return adopt(gone)
+    await locks.request(lockOf(gone), { ifAvailable: true }, async (lock) => {
+      if (lock) await adopt(gone)
+      // a page that is being left may hold its lock a moment longer than the next one takes to start
+      else void locks.request(lockOf(gone), () => adopt(gone, true))
+    })
+  }
+  /** Makes a tab's parcels this tab's own. Its lock is held meanwhile, so that one tab alone does it. */
+  async function adopt(gone: string, late = false): Promise<void> {
+    const found = (await storage.parcels()).parcels.filter((parcel) => parcel.tab === gone)
+    const adopted = found.map((parcel) => ({ ...parcel, tab }))
+    adopted.forEach((parcel) => storage.keep(parcel))
+    waiting.value = [...adopted, ...waiting.value].sort((one, other) => one.order - other.order)
+    await storage.settled()
+    if (!late) return
+    for (const parcel of adopted) carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
+    retry()
   }
 
   const count = computed(() => waiting.value.length)
   const post = (place: string, errand: Errand, turning = false) => add(place, errand, turning)
-  return { count, away, storage, post, flush, retry, carry, takeOver, waitingFor, waitingOf }
+  return { count, away, storage, post, push, flush, retry, carry, takeOver, waitingFor, waitingOf }
 })
 
 /** Whether the server answered, be it that it refused; false while it is away. */
@@ -88,17 +118,6 @@ async function delivered(carrier: Carrier, parcel: Parcel): Promise<boolean> {
     carrier.refused(parcel, error)
   }
   return true
-}
-
-/** Parcels of tabs that are gone, as this tab's own. */
-async function orphansOf(storage: Storage, tab: string): Promise<Parcel[]> {
-  const held = new Set((await navigator.locks?.query())?.held?.map(({ name }) => name) ?? [])
-  const { parcels, unreadable } = await storage.parcels()
-  if (unreadable)
-    useNotices().say(
-      `${unreadable} kept ${unreadable === 1 ? 'change' : 'changes'} of another release cannot be read by this one; nothing was thrown away.`,
-    )
-  return parcels.filter((parcel) => !held.has(lockOf(parcel.tab))).map((parcel) => ({ ...parcel, tab }))
 }
 
 /** Says once that the browser stores nothing any more. */
