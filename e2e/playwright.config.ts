@@ -1,26 +1,18 @@
 import { defineConfig } from '@playwright/test'
+import { launchOptions } from '../tools/browser.mjs'
 
 /** The real application, started as a person starts it: one for each worker, in a folder of its own. */
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  timeout: 60_000,
+  timeout: 180_000,
   workers: 2,
   fullyParallel: true,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions,
   },
 })

@@ -1,12 +1,10 @@
 // npm run bench:redraw: from a turned control to the redrawn map, in the running application (npm start first).
 import { chromium } from '@playwright/test'
+import { launchOptions } from './browser.mjs'
 
 const frameMs = 1000 / 60
 const base = process.env.IRON_HUSH_URL ?? 'http://127.0.0.1:4310'
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu'],
-})
+const browser = await chromium.launch(launchOptions)
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 // the names that the loader gives to functions mean nothing in the page
 await page.addInitScript('globalThis.__name = (each) => each')

@@ -58,8 +58,6 @@ export function postgresPrograms(major) {
 
 export const needPostgres = () =>
   needDebian('postgresql', () => postgresPrograms() !== undefined, ['--no-install-recommends'])
-export const needChromium = () =>
-  needDebian('chromium', () => existsSync('/usr/bin/chromium'), ['--no-install-recommends'])
 /** The circuit simulator that `npm run truth` compares with; false where it cannot be installed. */
 export const needSimulator = () =>
   needDebian('ngspice', () => existsSync('/usr/bin/ngspice'), ['--no-install-recommends']).then(

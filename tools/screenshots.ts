@@ -1,19 +1,11 @@
 // Writes docs/screenshots from the running application (npm start first), loaded with the demo.
 import { chromium, type Page } from '@playwright/test'
+import { launchOptions } from './browser.mjs'
 
 const base = process.env.IRON_HUSH_URL ?? 'http://127.0.0.1:4310'
 const folder = new URL('../docs/screenshots/', import.meta.url).pathname
 
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await chromium.launch(launchOptions)
 const listed = (await (await fetch(`${base}/api/shoots`)).json()) as {
   demo: boolean
   scenes: { id: string }[]

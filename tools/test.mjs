@@ -3,15 +3,17 @@ import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:f
 import os from 'node:os'
 import path from 'node:path'
 import { startDatabase } from './database.mjs'
-import { checkNode, needBuild, needChromium, needPackages, needPostgres, root } from './packages.mjs'
+import { needBrowser } from './browser.mjs'
+import { checkNode, needBuild, needPackages, needPostgres, root } from './packages.mjs'
 import { run } from './run.mjs'
 import { endWith, secondsSinceStart } from './say.mjs'
 
 async function main() {
   checkNode()
-  await needPostgres()
-  await needChromium()
   await needPackages()
+  // Debian's packages are fetched and unpacked while the checks compute
+  const debian = needPostgres().then(needBrowser)
+  debian.catch(() => undefined)
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-test-'))
   // the database's own user must be able to pass through
   chmodSync(scratch, 0o755)
@@ -41,6 +43,7 @@ async function main() {
 
   say('checks', (await run(process.execPath, ['tools/check.mjs'], { cwd: root, show: true })).code)
 
+  await debian
   const database = await startDatabase(path.join(scratch, 'home'))
   try {
     const units = path.join(scratch, 'units.json')
