@@ -42,9 +42,10 @@ describe('plugging in', () => {
     { timeout: 60_000 },
     () => {
       const offers: EndOffer[] = []
-      offersAtEnd(bench, { place: { box: 'recorder', port: 'line' }, direction: 'out' }, shelf, (offer) =>
-        offers.push(offer),
-      )
+      const end = { place: { box: 'recorder', port: 'line' }, direction: 'out' as const }
+      // a part of the shelf: each kind of thing is offered in the same way
+      const part = new Map([...shelf].filter(([, { owned }], index) => owned > 0 || index % 4 === 0))
+      offersAtEnd(bench, end, part, (offer) => offers.push(offer))
       expect(offers.length).toBeGreaterThan(5)
       for (const offer of offers) {
         expect(offer.gear.ports.some(({ direction }) => direction === 'in')).toBe(true)

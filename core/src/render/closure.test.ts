@@ -32,7 +32,7 @@ describe('closure: what is predicted is what is rendered', () => {
     bits: fc.constantFrom(16, 24),
     floating: fc.boolean(),
   })
-  it('in 100 generated patches', { timeout: 240_000 }, () => {
+  it('in 60 generated patches', { timeout: 240_000 }, () => {
     fc.assert(
       fc.property(chains, ({ amps, fullScale, bits, floating }) => {
         const box: GearInput = {
@@ -85,8 +85,8 @@ describe('closure: what is predicted is what is rendered', () => {
         )
         expectClosure(patch, new Map())
       }),
-      // the same hundred at every run: a sample that lies on an edge is not found by chance in somebody else's build
-      { numRuns: 100, seed: 20 },
+      // the same at every run: a sample that lies on an edge is not found by chance in somebody else's build
+      { numRuns: 60, seed: 20 },
     )
   })
 })

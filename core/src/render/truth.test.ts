@@ -18,14 +18,14 @@ function expectHeard(heard: readonly Heard[]): void {
 describe('level, noise in a pause, peak and ceilings are those of the samples', () => {
   it('in a loud place under automatic gain, and on a phone', { timeout: 120_000 }, () => {
     for (const file of ['2-the-pour', '6-the-apprentice-by-phone'])
-      expectHeard(heardBeside(scene(file), shelf))
+      expectHeard(heardBeside(scene(file), shelf, 2))
   })
   it('in chains at random: mixes, two ways, ducks, limiters, loud places', { timeout: 240_000 }, () => {
-    for (const patch of fc.sample(anyChain, { numRuns: 4, seed: 1 }))
+    for (const patch of fc.sample(anyChain, { numRuns: 3, seed: 1 }))
       expectHeard(heardBeside(patch, new Map(), 2))
   })
   it('before Balance and after it, where automatic gain acts', { timeout: 240_000 }, () => {
-    for (const patch of fc.sample(automaticChain, { numRuns: 1, seed: 1 })) {
+    for (const patch of fc.sample(automaticChain, { numRuns: 1, seed: 4 })) {
       const { before, after, asGood, worstDb } = balanced(patch, new Map(), 2)
       expectHeard(before)
       expectHeard(after)
