@@ -6,6 +6,9 @@ import { ask } from '../sync/ask'
 import { type DocumentKind, useDocuments } from '../sync/documents'
 import { useHistory } from './history'
 
+/** Made once: a comparison of names that makes its own takes fifty times as long. */
+const { compare } = new Intl.Collator()
+
 const things: DocumentKind<Gear> = {
   name: 'gear',
   schema: Gear,
@@ -13,7 +16,7 @@ const things: DocumentKind<Gear> = {
   put: putGear,
   drop: deleteGear,
   scopeOf: () => '',
-  order: (one, other) => one.kind.localeCompare(other.kind) || one.name.localeCompare(other.name),
+  order: (one, other) => compare(one.kind, other.kind) || compare(one.name, other.name),
 }
 
 /** The shelf. */

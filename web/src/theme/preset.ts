@@ -1,5 +1,31 @@
 import { definePreset } from '@primeuix/themes'
-import Base from '@primeuix/themes/nora'
+import base from '@primeuix/themes/nora/base'
+import button from '@primeuix/themes/nora/button'
+import dialog from '@primeuix/themes/nora/dialog'
+import inputnumber from '@primeuix/themes/nora/inputnumber'
+import inputtext from '@primeuix/themes/nora/inputtext'
+import menu from '@primeuix/themes/nora/menu'
+import ripple from '@primeuix/themes/nora/ripple'
+import select from '@primeuix/themes/nora/select'
+import selectbutton from '@primeuix/themes/nora/selectbutton'
+import slider from '@primeuix/themes/nora/slider'
+import togglebutton from '@primeuix/themes/nora/togglebutton'
+import virtualscroller from '@primeuix/themes/nora/virtualscroller'
+
+/** The controls that are used; all others would be loaded with every page. */
+const components = {
+  button,
+  dialog,
+  inputnumber,
+  inputtext,
+  menu,
+  ripple,
+  select,
+  selectbutton,
+  slider,
+  togglebutton,
+  virtualscroller,
+}
 
 const ink = {
   50: '#F5F1E8',
@@ -69,7 +95,7 @@ const scheme = {
 }
 
 /** Iron Hush's own look on PrimeVue: ink on paper, square corners, one-pixel rules, no shadows. */
-export const foundry = definePreset(Base, {
+export const foundry = definePreset({ ...base, components }, {
   primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '2px', lg: '2px', xl: '2px' } },
   semantic: {
     primary: ink,
