@@ -1,8 +1,10 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+import { compression } from 'vite-plugin-compression2'
 
 export default defineConfig({
-  plugins: [vue()],
+  // compressed once here, not at every request; the server sends what the browser takes
+  plugins: [vue(), compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] })],
   build: { target: 'es2023', chunkSizeWarningLimit: 800 },
   worker: { format: 'es' },
   server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4310' } },

@@ -1,7 +1,10 @@
 import type { AddressInfo } from 'node:net'
 import type { Server } from 'node:http'
 import http from 'node:http'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import os from 'node:os'
 import path from 'node:path'
+import { gzipSync } from 'node:zlib'
 import { pino } from 'pino'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { SceneDocument, Stored } from '@iron-hush/core/contract'
@@ -305,6 +308,25 @@ describe('safety', () => {
     expect(headers.get('content-security-policy')).toMatch(/default-src 'self'/)
     expect(headers.get('x-content-type-options')).toBe('nosniff')
     expect(headers.get('x-powered-by')).toBeNull()
+  })
+  it('sends answers compressed to those that take them so', async () => {
+    expect((await call('GET', '/api/gear')).headers.get('content-encoding')).toBe('gzip')
+    const plain = await call('GET', '/api/gear', undefined, { 'accept-encoding': 'identity' })
+    expect(plain.headers.get('content-encoding')).toBe(null)
+  })
+  it('sends the script as it was compressed when it was built', async () => {
+    const web = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-web-'))
+    const script = 'export const here = true\n'.repeat(100)
+    writeFileSync(path.join(web, 'index.js'), script)
+    writeFileSync(path.join(web, 'index.js.gz'), gzipSync(script))
+    const page = createApp({ db, log: pino({ level: 'silent' }), web }).listen(0, '127.0.0.1')
+    await new Promise((resolve) => page.once('listening', resolve))
+    const answer = await fetch(`http://127.0.0.1:${(page.address() as AddressInfo).port}/index.js`)
+    expect(answer.headers.get('content-encoding')).toBe('gzip')
+    expect(answer.headers.get('content-type')).toMatch(/javascript/)
+    expect(await answer.text()).toBe(script)
+    page.close()
+    rmSync(web, { recursive: true })
   })
   it('lets no other site write, nor any other name reach it', async () => {
     expect(

@@ -1,4 +1,6 @@
+import compression from 'compression'
 import express, { type Express, type RequestHandler } from 'express'
+import expressStaticGzip from 'express-static-gzip'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
@@ -82,6 +84,7 @@ function guard(app: Express, requestsPerMinute: number): void {
 
 /** What the contract promises, and its description. */
 function serveApi(app: Express, db: Database): void {
+  app.use('/api', compression())
   const routes = allRoutes()
   for (const { request } of routes)
     if (request.largestBodyMb) app.use(request.path, express.json({ limit: `${request.largestBodyMb}mb` }))
@@ -101,7 +104,7 @@ function serveApi(app: Express, db: Database): void {
 
 /** The built interface: stations are addresses of the one page. */
 function servePage(app: Express, web: string): void {
-  app.use(express.static(web, { index: false, maxAge: '1y', immutable: true }))
+  app.use(expressStaticGzip(web, { index: false, serveStatic: { maxAge: '1y', immutable: true } }))
   app.get(
     /^\/[\w/-]*$/,
     (_request, response) =>

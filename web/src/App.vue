@@ -13,6 +13,7 @@ import { useGear } from './state/gear'
 import { useNotices } from './state/notices'
 import { useOutbox } from './sync/outbox'
 import { useScene } from './state/scene'
+import { useShoots } from './state/shoots'
 import { importFiles } from './state/scene-files'
 import { useView } from './state/view'
 
@@ -20,6 +21,7 @@ const route = useRoute()
 const router = useRouter()
 const scene = useScene()
 const gear = useGear()
+const shoots = useShoots()
 const view = useView()
 const trouble = ref('')
 const ready = ref(false)
@@ -30,8 +32,8 @@ async function start(): Promise<void> {
   trouble.value = ''
   try {
     await useOutbox().takeOver()
-    await gear.load()
-    await scene.loadShoots()
+    await Promise.all([gear.load(), shoots.load()])
+    scene.carry()
     ready.value = true
     await follow()
   } catch (error) {

@@ -33,16 +33,13 @@ describe('a scene planned from three answers', () => {
     const bad = wiringFindings(wiringOf(patch, shelf)).filter(({ severity }) => severity !== 'note')
     expect(bad.filter(({ severity }) => severity === 'dead' || severity === 'harmful')).toEqual([])
   })
-  it.each([jobs[0]!, jobs[5]!])(
-    '%s, %s: the verdict is what the samples show',
-    (film, scene, heardWith) => {
-      const [best] = plan(film, scene, heardWith)
-      const heard = heardBeside(best!.patch, shelf, 2)
-      expect(heard.length).toBeGreaterThan(1)
-      for (const each of heard)
-        expect(apart(each), `${each.kind} of ${each.run}`).toBeLessThan(each.limited ? 4 : 0.3)
-    },
-  )
+  it.each([jobs[0]!, jobs[5]!])('%s, %s: the verdict is what the samples show', (film, scene, heardWith) => {
+    const [best] = plan(film, scene, heardWith)
+    const heard = heardBeside(best!.patch, shelf, 2)
+    expect(heard.length).toBeGreaterThan(1)
+    for (const each of heard)
+      expect(apart(each), `${each.kind} of ${each.run}`).toBeLessThan(each.limited ? 4 : 0.3)
+  })
   it('switches on the power that a microphone needs, and says so', () => {
     const [best] = plan('fennimore-mirrorless', 'seated', by('oriel-short-gun'))
     expect(best!.reasons.map(reasonWords).join(' ')).toMatch(/Phantom power of .* is switched on/)

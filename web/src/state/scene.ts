@@ -17,11 +17,6 @@ export const useScene = defineStore('scene', () => {
   const { document, patch, conflict, carry, ...edited } = useSceneDocument(shelf)
   const figures = useSceneFigures(patch, shelf)
 
-  async function loadShoots(): Promise<void> {
-    await useShoots().load()
-    carry()
-  }
-
   async function open(id: string): Promise<void> {
     await edited.open(id)
     figures.runId.value = ''
@@ -48,7 +43,7 @@ export const useScene = defineStore('scene', () => {
     /** The same, for what is shown only while a scene is open. */
     openPatch: computed(() => known(patch.value, 'an open scene')),
     conflict,
-    loadShoots,
+    carry,
     open,
     change,
     flush: () => useOutbox().flush(),

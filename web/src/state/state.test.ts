@@ -15,6 +15,7 @@ import { distance } from './lengths'
 import { useNotices } from './notices'
 import { useScene } from './scene'
 import { useSceneConflict } from './scene-conflict'
+import { useShoots } from './shoots'
 import { useTakes } from './takes'
 import { useOutbox } from '../sync/outbox'
 import { Storage } from '../sync/storage'
@@ -40,7 +41,8 @@ async function opened() {
   await useOutbox().takeOver()
   await useGear().load()
   const scene = useScene()
-  await scene.loadShoots()
+  await useShoots().load()
+  scene.carry()
   await scene.open(sceneId)
   await flushPromises()
   return scene
@@ -314,7 +316,8 @@ describe('the outbox', () => {
     await useOutbox().takeOver()
     await useGear().load()
     const again = useScene()
-    await again.loadShoots()
+    await useShoots().load()
+    again.carry()
     await again.open(sceneId)
     expect(again.shoots[0]!.scenes[0]!.id).toBe(sceneId)
     expect(gainOf(again.patch)).toBe(55)

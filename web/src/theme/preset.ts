@@ -95,25 +95,28 @@ const scheme = {
 }
 
 /** Iron Hush's own look on PrimeVue: ink on paper, square corners, one-pixel rules, no shadows. */
-export const foundry = definePreset({ ...base, components }, {
-  primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '2px', lg: '2px', xl: '2px' } },
-  semantic: {
-    primary: ink,
-    transitionDuration: '0.12s',
-    disabledOpacity: '0.5',
-    focusRing: { width: '2px', style: 'solid', color: 'var(--brass)', offset: '1px', shadow: 'none' },
-    formField: { paddingX: '0.55rem', paddingY: '0.3rem', borderRadius: '2px', shadow: 'none' },
-    overlay: {
-      select: { borderRadius: '2px', shadow: 'none' },
-      popover: { borderRadius: '2px', shadow: 'none' },
-      modal: { borderRadius: '2px', padding: '1.1rem', shadow: 'none' },
+export const foundry = definePreset(
+  { ...base, components },
+  {
+    primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '2px', lg: '2px', xl: '2px' } },
+    semantic: {
+      primary: ink,
+      transitionDuration: '0.12s',
+      disabledOpacity: '0.5',
+      focusRing: { width: '2px', style: 'solid', color: 'var(--brass)', offset: '1px', shadow: 'none' },
+      formField: { paddingX: '0.55rem', paddingY: '0.3rem', borderRadius: '2px', shadow: 'none' },
+      overlay: {
+        select: { borderRadius: '2px', shadow: 'none' },
+        popover: { borderRadius: '2px', shadow: 'none' },
+        modal: { borderRadius: '2px', padding: '1.1rem', shadow: 'none' },
+      },
+      colorScheme: { light: scheme, dark: scheme },
     },
-    colorScheme: { light: scheme, dark: scheme },
-  },
-  components: {
-    button: {
-      root: { paddingX: '0.75rem', paddingY: '0.32rem', borderRadius: '2px', label: { fontWeight: '600' } },
+    components: {
+      button: {
+        root: { paddingX: '0.75rem', paddingY: '0.32rem', borderRadius: '2px', label: { fontWeight: '600' } },
+      },
+      dialog: { root: { background: 'var(--sheet)', borderColor: 'var(--ink)', color: 'var(--ink)' } },
     },
-    dialog: { root: { background: 'var(--sheet)', borderColor: 'var(--ink)', color: 'var(--ink)' } },
   },
-})
+)
