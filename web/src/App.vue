@@ -9,7 +9,9 @@ import NoticeList from './frame/NoticeList.vue'
 import TapeBar from './frame/TapeBar.vue'
 import VerdictLine from './frame/VerdictLine.vue'
 import { useKeys } from './frame/keys'
+import { placeOfRoute } from './frame/history-place'
 import { useGear } from './state/gear'
+import { useHistory } from './state/history'
 import { useNotices } from './state/notices'
 import { useOutbox } from './sync/outbox'
 import { useScene } from './state/scene'
@@ -58,6 +60,11 @@ onMounted(async () => {
   await start()
 })
 watch(() => route.params.scene, follow)
+watch(
+  () => placeOfRoute(route),
+  (place) => void useHistory().go(place),
+  { immediate: true },
+)
 useEventListener(window, 'dragover', (event) => event.preventDefault())
 /** A patch or a shoot may be dropped anywhere; what else is dropped its own station takes. */
 useEventListener(window, 'drop', (event) => {

@@ -4,7 +4,8 @@ import { deleteGear, importGear, listGear, listGearUses, putGear } from '@iron-h
 import { Gear, shelfOf } from '@iron-hush/core/model'
 import { ask } from '../sync/ask'
 import { type DocumentKind, useDocuments } from '../sync/documents'
-import { useHistory } from './history'
+import type { Act, Deed } from './deed'
+import { historyPlaces, useHistory } from './history'
 
 /** Made once: a comparison of names that makes its own takes fifty times as long. */
 const { compare } = new Intl.Collator()
@@ -19,44 +20,44 @@ const things: DocumentKind<Gear> = {
   order: (one, other) => compare(one.kind, other.kind) || compare(one.name, other.name),
 }
 
+const putAct = (content: Gear): Act => ({ do: 'put', kind: 'gear', content })
+const dropAct = ({ id }: Gear): Act => ({ do: 'drop', kind: 'gear', id })
+
 /** The shelf. */
 export const useGear = defineStore('gear', () => {
-  const { list: all, load: loadScope, put, drop } = useDocuments(things)
+  const { list: all, load: loadScope, acts } = useDocuments(things)
   const history = useHistory()
+  history.carry('gear', acts)
   const shelf = computed(() => shelfOf(all.value))
   const load = () => loadScope('')
   const of = (id: string) => shelf.value.get(id)
 
+  const perform = (deed: Deed) => history.perform(historyPlaces.gear, deed)
   /** Changes a thing on the shelf; can be undone. */
   function change(gear: Gear, name: string, merge?: string): void {
     const before = of(gear.id)
     if (!before || JSON.stringify(before) === JSON.stringify(gear)) return
-    history.perform({ name, merge, redo: () => put(gear), undo: () => put(before) })
+    perform({ name, merge, redo: [putAct(gear)], undo: [putAct(before)] })
   }
 
   /** Puts a new thing on the shelf; can be undone. */
-  const add = (gear: Gear, name: string) =>
-    history.perform({ name, redo: () => put(gear), undo: () => drop(gear.id) })
+  const add = (gear: Gear, name: string) => perform({ name, redo: [putAct(gear)], undo: [dropAct(gear)] })
 
   const usesOf = (id: string) => ask(listGearUses, { id })
 
   /** Takes a thing off the shelf; can be undone. What a scene uses the server keeps, with a sentence. */
   const remove = (gear: Gear) =>
-    history.perform({
-      name: `deleting ${gear.name}`,
-      redo: () => drop(gear.id),
-      undo: () => put(gear),
-    })
+    perform({ name: `deleting ${gear.name}`, redo: [dropAct(gear)], undo: [putAct(gear)] })
 
   /** Puts things from a file on the shelf, all together; can be undone. */
   async function take(gear: readonly Gear[]): Promise<void> {
     const before = gear.map(({ id }) => of(id))
     await ask(importGear, { body: { gear: [...gear] } })
     await load()
-    history.done({
+    history.done(historyPlaces.gear, {
       name: 'taking in a gear file',
-      redo: () => gear.forEach(put),
-      undo: () => gear.forEach(({ id }, index) => (before[index] ? put(before[index]) : drop(id))),
+      redo: gear.map(putAct),
+      undo: gear.map((each, index) => (before[index] ? putAct(before[index]) : dropAct(each))),
     })
   }
 

@@ -1,56 +1,107 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
+import { useOutbox } from '../sync/outbox'
+import { type Act, type Deed, DeedLine } from './deed'
 
-/** Something that was done and can be taken back. */
-interface Deed {
-  name: string
-  undo: () => void
-  redo: () => void
-  /** Deeds of one hand movement: the same key within a second counts as one. */
-  merge?: string
+type DocumentActs = { put: (content: unknown) => void; drop: (id: string) => void }
+
+interface Performers {
+  edit: (act: Extract<Act, { do: 'edit' }>) => unknown
+  ask: (act: Extract<Act, { do: 'ask' }>) => unknown
+  take: DocumentActs
+  proof: DocumentActs
+  gear: DocumentActs
 }
 
 const mergeMs = 1000
-const most = 500
+const most = 200
+const empty: DeedLine = { past: [], future: [] }
 
-/** Undo and redo, the same everywhere. */
+/** Where deeds belong. Undo takes back what was done at the place that is shown, and nothing that is out of sight. */
+export const historyPlaces = {
+  scene: (id: string) => `scene:${id}`,
+  takes: (scene: string) => `takes:${scene}`,
+  proofs: (scene: string) => `proofs:${scene}`,
+  gear: 'gear',
+  shoots: 'shoots',
+}
+
+/** Undo and redo, the same everywhere; kept in the browser's storage, a line for each place. */
 export const useHistory = defineStore('history', () => {
-  const past = shallowRef<Deed[]>([])
-  const future = shallowRef<Deed[]>([])
-  const lastAt = ref(0)
-  const canUndo = computed(() => past.value.at(-1)?.name)
-  const canRedo = computed(() => future.value.at(-1)?.name)
+  const { storage } = useOutbox()
+  const place = ref('')
+  const lines = shallowRef<ReadonlyMap<string, DeedLine>>(new Map())
+  const read = new Set<string>()
+  const performers: Partial<Performers> = {}
+  let last = { place: '', at: 0 }
 
-  function done(deed: Deed): void {
-    const now = performance.now()
-    const last = past.value.at(-1)
-    if (deed.merge && last?.merge === deed.merge && now - lastAt.value < mergeMs)
-      past.value = [...past.value.slice(0, -1), { ...deed, undo: last.undo }]
-    else past.value = [...past.value.slice(-most), deed]
-    lastAt.value = now
-    future.value = []
+  const lineAt = (where: string) => lines.value.get(where) ?? empty
+  const line = computed(() => lineAt(place.value))
+  const canUndo = computed(() => line.value.past.at(-1)?.name)
+  const canRedo = computed(() => line.value.future.at(-1)?.name)
+
+  /** From now on undo and redo are those of this place. */
+  async function go(to: string): Promise<void> {
+    place.value = to
+    if (!to || read.has(to)) return
+    read.add(to)
+    const kept = DeedLine.safeParse(await storage.history(to))
+    if (!kept.success) return
+    // what was done while it was being read comes after it
+    const { past, future } = lineAt(to)
+    show(to, {
+      past: [...kept.data.past, ...past],
+      future: past.length ? [] : [...kept.data.future, ...future],
+    })
   }
-  /** Does it, and keeps it. */
-  function perform(deed: Deed): void {
-    deed.redo()
-    done(deed)
+  function show(where: string, to: DeedLine): void {
+    lines.value = new Map([...lines.value, [where, to]])
+  }
+  function keep(where: string, to: DeedLine): void {
+    show(where, to)
+    storage.keepHistory(where, to)
+  }
+
+  /** Notes what was done at a place. */
+  function done(where: string, deed: Deed): void {
+    const now = performance.now()
+    const { past } = lineAt(where)
+    const before = past.at(-1)
+    const together =
+      deed.merge && before?.merge === deed.merge && last.place === where && now - last.at < mergeMs
+    const latest = together ? { ...deed, undo: before.undo } : deed
+    keep(where, { past: [...(together ? past.slice(0, -1) : past), latest].slice(-most), future: [] })
+    last = { place: where, at: now }
+  }
+  /** Does it, and notes it. */
+  function perform(where: string, deed: Deed): void {
+    deed.redo.forEach(act)
+    done(where, deed)
   }
   function undo(): void {
-    const deed = past.value.at(-1)
+    const { past, future } = line.value
+    const deed = past.at(-1)
     if (!deed) return
-    past.value = past.value.slice(0, -1)
-    future.value = [...future.value, deed]
-    deed.undo()
+    keep(place.value, { past: past.slice(0, -1), future: [...future, deed] })
+    deed.undo.forEach(act)
   }
   function redo(): void {
-    const deed = future.value.at(-1)
+    const { past, future } = line.value
+    const deed = future.at(-1)
     if (!deed) return
-    future.value = future.value.slice(0, -1)
-    past.value = [...past.value, deed]
-    deed.redo()
+    keep(place.value, { past: [...past, deed], future: future.slice(0, -1) })
+    deed.redo.forEach(act)
   }
-  function forget(): void {
-    past.value = future.value = []
+
+  /** Says who does the acts of a kind. */
+  function carry<K extends keyof Performers>(kind: K, performer: Performers[K]): void {
+    performers[kind] = performer
   }
-  return { canUndo, canRedo, done, perform, undo, redo, forget }
+  function act(one: Act): void {
+    if (one.do === 'edit') performers.edit?.(one)
+    else if (one.do === 'ask') performers.ask?.(one)
+    else if (one.do === 'put') performers[one.kind]?.put(one.content)
+    else performers[one.kind]?.drop(one.id)
+  }
+  return { place, canUndo, canRedo, go, done, perform, undo, redo, carry }
 })

@@ -4,7 +4,8 @@ import { deleteProof, listProofs, putProof } from '@iron-hush/core/contract'
 import { type Measurement, ProofRecord } from '@iron-hush/core/model'
 import { type DocumentKind, useDocuments } from '../sync/documents'
 import { newId } from '../sync/new-id'
-import { useHistory } from './history'
+import type { Act } from './deed'
+import { historyPlaces, useHistory } from './history'
 import { useScene } from './scene'
 
 const proofs: DocumentKind<ProofRecord> = {
@@ -21,7 +22,8 @@ const proofs: DocumentKind<ProofRecord> = {
 export const useProofs = defineStore('proofs', () => {
   const scene = useScene()
   const history = useHistory()
-  const { list, load, put, drop } = useDocuments(proofs)
+  const { list, load, acts } = useDocuments(proofs)
+  history.carry('proof', acts)
   const sceneId = computed(() => scene.document?.id)
   watch(
     sceneId,
@@ -32,6 +34,10 @@ export const useProofs = defineStore('proofs', () => {
     { immediate: true },
   )
 
+  const putAct = (content: ProofRecord): Act => ({ do: 'put', kind: 'proof', content })
+  const dropAct = ({ id }: ProofRecord): Act => ({ do: 'drop', kind: 'proof', id })
+  const perform = (of: ProofRecord, name: string, redo: Act, undo: Act) =>
+    history.perform(historyPlaces.proofs(of.scene), { name, redo: [redo], undo: [undo] })
   function keep(measurement: Measurement, recording: string): void {
     if (!sceneId.value) return
     const proof: ProofRecord = {
@@ -41,24 +47,12 @@ export const useProofs = defineStore('proofs', () => {
       measuredAt: new Date().toISOString(),
       measurement,
     }
-    history.perform({
-      name: `measuring ${measurement.clip}`,
-      redo: () => put(proof),
-      undo: () => drop(proof.id),
-    })
+    perform(proof, `measuring ${measurement.clip}`, putAct(proof), dropAct(proof))
   }
   const change = (proof: ProofRecord, recording: string) =>
-    history.perform({
-      name: 'the choice of recording',
-      redo: () => put({ ...proof, recording }),
-      undo: () => put(proof),
-    })
+    perform(proof, 'the choice of recording', putAct({ ...proof, recording }), putAct(proof))
   const forget = (proof: ProofRecord) =>
-    history.perform({
-      name: `forgetting ${proof.measurement.clip}`,
-      redo: () => drop(proof.id),
-      undo: () => put(proof),
-    })
+    perform(proof, `forgetting ${proof.measurement.clip}`, dropAct(proof), putAct(proof))
 
   return { list, keep, change, forget }
 })

@@ -1,14 +1,25 @@
 import { computed, type Ref, shallowRef } from 'vue'
 import type { SceneDocument } from '@iron-hush/core/contract'
 import { type Edit, inverseOf } from '@iron-hush/core/edits'
-import type { Shelf } from '@iron-hush/core/model'
-import { useHistory } from './history'
+import { type Patch, Refusal, type Shelf } from '@iron-hush/core/model'
+import { editActs } from './deed'
+import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 
 /** Two versions of the scene, of which one must be chosen. */
 interface Conflict {
   theirs: SceneDocument
   mine: Edit[]
+}
+
+/** What takes edits back on a version that they may not fit. */
+function backFrom(patch: Patch, edits: readonly Edit[], shelf: Shelf): Edit[] {
+  try {
+    return inverseOf(patch, edits, shelf)
+  } catch (error) {
+    if (error instanceof Refusal) return []
+    throw error
+  }
 }
 
 /**
@@ -46,16 +57,13 @@ export function useSceneConflict(
   }
   /** Their version; ours can be had back by undo. */
   function keepTheirs(): void {
+    if (!conflict.value) return
+    const { id, patch } = conflict.value.theirs
     const mine = settle()
-    if (mine.length === 0) return
-    let undoing: Edit[] = []
-    history.done({
+    history.done(historyPlaces.scene(id), {
       name: 'taking the other version',
-      undo: () => {
-        undoing = document.value ? inverseOf(document.value.patch, mine, shelf.value) : []
-        act.perform(mine)
-      },
-      redo: () => act.perform(undoing),
+      undo: editActs(mine),
+      redo: editActs(backFrom(patch, mine, shelf.value)),
     })
   }
   return { conflict, meet, keepMine, keepTheirs }

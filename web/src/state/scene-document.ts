@@ -6,7 +6,8 @@ import { ask, type Refused } from '../sync/ask'
 import { newId } from '../sync/new-id'
 import { useOutbox } from '../sync/outbox'
 import { idOfPlace, type Parcel } from '../sync/parcel'
-import { useHistory } from './history'
+import { editActs } from './deed'
+import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 import { useSceneConflict } from './scene-conflict'
 import { useStoredScenes } from './stored-scenes'
@@ -23,12 +24,13 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
   const tryLocally = useLocalEdits(document, shelf)
   const { conflict, meet, ...choice } = useSceneConflict({ document, shelf }, { show, perform })
 
+  history.carry('edit', ({ edits }) => perform(edits))
+
   async function open(id: string): Promise<void> {
     outbox.flush()
     // what waits goes first: the server may have it already, and only its answer was lost
     await outbox.push(placeOf(id))
     document.value = await stored.load(id)
-    history.forget()
     // what still waits for the server is part of what the person has done
     for (const { errand } of outbox.waitingFor(placeOf(id)))
       if (errand.do === 'edit') tryLocally(errand.edits)
@@ -40,13 +42,13 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
 
   /** Changes the scene, here at once and on the server in a moment. Edits of one movement share a `merge` key. */
   function change(edits: Edit[], name: string, merge?: string): boolean {
-    const before = patch.value
-    if (!before || edits.length === 0) return false
-    const back = inverseOf(before, edits, shelf.value)
+    const now = document.value
+    if (!now || edits.length === 0) return false
+    const back = inverseOf(now.patch, edits, shelf.value)
     // a field that writes back what it was given changes nothing
     if (JSON.stringify(back) === JSON.stringify(edits)) return true
     if (!perform(edits, merge !== undefined)) return false
-    history.done({ name, merge, undo: () => perform(back), redo: () => perform(edits) })
+    history.done(historyPlaces.scene(now.id), { name, merge, undo: editActs(back), redo: editActs(edits) })
     return true
   }
   function perform(edits: Edit[], turning = false): boolean {

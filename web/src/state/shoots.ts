@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { type Ref, ref } from 'vue'
+import type { z } from 'zod'
 import {
   createScene,
   deleteScene,
@@ -9,6 +10,7 @@ import {
   moveScene,
   putShoot,
   readScene,
+  type Request,
   restoreDemo,
   restoreScene,
   restoreShoot,
@@ -16,23 +18,26 @@ import {
   Shoot,
   type ShootFacts,
 } from '@iron-hush/core/contract'
-import type { Patch } from '@iron-hush/core/model'
+import { Name, type Patch } from '@iron-hush/core/model'
 import { ask, ServerAway } from '../sync/ask'
 import { newId } from '../sync/new-id'
 import { useOutbox } from '../sync/outbox'
-import { useHistory } from './history'
+import type { Act, ShootRequest } from './deed'
+import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 
-type Perform = (name: string, redo: () => Promise<unknown>, undo: () => Promise<unknown>) => Promise<boolean>
+type ShootAct = Extract<Act, { do: 'ask' }>
+type Perform = (name: string, redo: ShootAct[], undo: ShootAct[]) => Promise<boolean>
 
 /** All shoots with their scenes, and what is done with them. Every change can be undone. */
 export const useShoots = defineStore('shoots', () => {
   const list = ref<Shoot[]>([])
   const load = () => loadInto(list)
   const history = useHistory()
+  history.carry('ask', (act) => tried(() => answered(act)))
 
   /** Asks the server, then shows what it has; false, with a notice, where it refuses or is away. */
-  async function act(request: () => Promise<unknown>): Promise<boolean> {
+  async function tried(request: () => Promise<unknown>): Promise<boolean> {
     try {
       await request()
       await load()
@@ -42,13 +47,15 @@ export const useShoots = defineStore('shoots', () => {
       return false
     }
   }
-  /** Does it, and keeps how it is taken back. */
+  /** Does it, and notes how it is taken back. */
   async function perform(...[name, redo, undo]: Parameters<Perform>): Promise<boolean> {
-    const done = await act(redo)
-    if (done) history.done({ name, undo: () => void act(undo), redo: () => void act(redo) })
+    const done = await tried(async () => {
+      for (const act of redo) await answered(act)
+    })
+    if (done) history.done(historyPlaces.shoots, { name, undo, redo })
     return done
   }
-  const bringDemo = () => act(() => ask(restoreDemo))
+  const bringDemo = () => tried(() => ask(restoreDemo))
   return { list, load, bringDemo, patchOf, ...shootActions(perform), ...sceneActions(perform) }
 })
 
@@ -68,29 +75,44 @@ async function loadInto(list: Ref<Shoot[]>): Promise<void> {
 
 const patchOf = async (id: string): Promise<Patch> => (await ask(readScene, { id })).patch
 
+const requests = {
+  putShoot,
+  deleteShoot,
+  restoreShoot,
+  createScene,
+  deleteScene,
+  restoreScene,
+  moveScene,
+} satisfies Record<Exclude<z.infer<typeof ShootRequest>, 'renameScene'>, Request>
+
+/** Asks the server for what an act says. */
+function answered({ request, id, body }: ShootAct): Promise<unknown> {
+  if (request === 'renameScene') return rename(id, Name.parse(body))
+  const asked: Request = requests[request]
+  return ask(asked, { id, body: asked.body?.parse(body) as never })
+}
+const asking = (request: ShootAct['request'], id: string, body?: unknown): ShootAct => ({
+  do: 'ask',
+  request,
+  id,
+  body,
+})
+
 function shootActions(perform: Perform) {
   /** Makes a shoot; gives its id, or nothing where it was refused. */
   async function makeShoot(facts: ShootFacts): Promise<string | undefined> {
     const id = newId()
-    const done = await perform(
-      `making ${facts.name}`,
-      () => ask(putShoot, { id, body: facts }).then(() => ask(restoreShoot, { id })),
-      () => ask(deleteShoot, { id }),
-    )
-    return done ? id : undefined
+    const made = [asking('putShoot', id, facts), asking('restoreShoot', id)]
+    return (await perform(`making ${facts.name}`, made, [asking('deleteShoot', id)])) ? id : undefined
   }
   const changeShoot = ({ id, name, date, place }: Shoot, facts: ShootFacts) =>
     perform(
       `${name}: what is said of it`,
-      () => ask(putShoot, { id, body: facts }),
-      () => ask(putShoot, { id, body: { name, date, place } }),
+      [asking('putShoot', id, facts)],
+      [asking('putShoot', id, { name, date, place })],
     )
   const removeShoot = ({ id, name }: Shoot) =>
-    perform(
-      `deleting ${name}`,
-      () => ask(deleteShoot, { id }),
-      () => ask(restoreShoot, { id }),
-    )
+    perform(`deleting ${name}`, [asking('deleteShoot', id)], [asking('restoreShoot', id)])
   return { makeShoot, changeShoot, removeShoot }
 }
 
@@ -98,36 +120,20 @@ function sceneActions(perform: Perform) {
   /** Makes a scene at the end of a shoot; gives its id, or nothing where it was refused. */
   async function makeScene(shoot: string, patch: Patch): Promise<string | undefined> {
     const id = newId()
-    const done = await perform(
-      `making ${patch.name}`,
-      () => ask(createScene, { id, body: { shoot, patch } }).then(() => ask(restoreScene, { id })),
-      () => ask(deleteScene, { id }),
-    )
-    return done ? id : undefined
+    const made = [asking('createScene', id, { shoot, patch }), asking('restoreScene', id)]
+    return (await perform(`making ${patch.name}`, made, [asking('deleteScene', id)])) ? id : undefined
   }
   const removeScene = ({ id, name }: SceneSummary) =>
-    perform(
-      `deleting ${name}`,
-      () => ask(deleteScene, { id }),
-      () => ask(restoreScene, { id }),
-    )
+    perform(`deleting ${name}`, [asking('deleteScene', id)], [asking('restoreScene', id)])
   const renameScene = ({ id, name }: SceneSummary, to: string) =>
-    perform(
-      `renaming ${name}`,
-      () => rename(id, to),
-      () => rename(id, name),
-    )
+    perform(`renaming ${name}`, [asking('renameScene', id, to)], [asking('renameScene', id, name)])
   async function copyScene(shoot: Shoot, { id, name }: SceneSummary): Promise<void> {
     const patch = await patchOf(id)
     await makeScene(shoot.id, { ...patch, name: `${name}, copy`.slice(0, 120) })
   }
   function move(from: Shoot, { id, name }: SceneSummary, to: { shoot: string; position: number }) {
     const before = { shoot: from.id, position: from.scenes.findIndex((each) => each.id === id) }
-    return perform(
-      `moving ${name}`,
-      () => ask(moveScene, { id, body: to }),
-      () => ask(moveScene, { id, body: before }),
-    )
+    return perform(`moving ${name}`, [asking('moveScene', id, to)], [asking('moveScene', id, before)])
   }
   return { makeScene, removeScene, renameScene, copyScene, move }
 }

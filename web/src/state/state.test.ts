@@ -10,7 +10,7 @@ import { partId, type Patch, withSource } from '@iron-hush/core/model'
 import { Locks } from '../tests/locks'
 import { Server, sceneId, shootId } from '../tests/server'
 import { useGear } from './gear'
-import { useHistory } from './history'
+import { historyPlaces, useHistory } from './history'
 import { distance } from './lengths'
 import { useNotices } from './notices'
 import { useScene } from './scene'
@@ -44,6 +44,7 @@ async function opened() {
   await useShoots().load()
   scene.carry()
   await scene.open(sceneId)
+  await useHistory().go(historyPlaces.scene(sceneId))
   await flushPromises()
   return scene
 }
@@ -346,6 +347,64 @@ describe('the outbox', () => {
   })
 })
 
+describe('undo', () => {
+  it('outlives the page, and goes on where it was', async () => {
+    const scene = await opened()
+    scene.change(gain(50), 'gain')
+    scene.change([{ kind: 'note', note: 'closed the window' }], 'note')
+    useHistory().undo()
+    await flushPromises()
+    await useOutbox().storage.settled()
+    setActivePinia(createPinia())
+    const next = await opened()
+    expect([useHistory().canUndo, useHistory().canRedo]).toEqual(['gain', 'note'])
+    useHistory().undo()
+    expect(gainOf(next.patch)).toBe(34)
+    useHistory().redo()
+    useHistory().redo()
+    await flushPromises()
+    expect([gainOf(server.scene.patch), server.scene.patch.note]).toEqual([50, 'closed the window'])
+  })
+  it('takes back at each place what was done there: on Roll no knob turns', async () => {
+    const scene = await opened()
+    const history = useHistory()
+    const takes = useTakes()
+    scene.change(gain(50), 'gain')
+    await history.go(historyPlaces.takes(sceneId))
+    expect(history.canUndo).toBeUndefined()
+    takes.start()
+    expect(history.canUndo).toBe('starting take 1')
+    history.undo()
+    history.undo()
+    expect(takes.list).toEqual([])
+    expect(gainOf(scene.patch)).toBe(50)
+    await history.go(historyPlaces.scene(sceneId))
+    history.undo()
+    expect(gainOf(scene.patch)).toBe(34)
+  })
+  it('keeps what can be undone when a change is refused', async () => {
+    const scene = await opened()
+    scene.change(gain(50), 'gain')
+    await flushPromises()
+    const real = server.answer
+    vi.stubGlobal('fetch', (address: string, init?: { method?: string; body?: string }) =>
+      address.endsWith('/edits')
+        ? Promise.resolve(
+            Response.json({ type: 'about:blank', title: 'No', status: 422, detail: 'No.' }, { status: 422 }),
+          )
+        : real(address, init),
+    )
+    scene.change(gain(51), 'a refused one')
+    await flushPromises()
+    expect(gainOf(scene.patch)).toBe(50)
+    vi.stubGlobal('fetch', real)
+    useHistory().undo()
+    useHistory().undo()
+    await flushPromises()
+    expect(gainOf(server.scene.patch)).toBe(34)
+  })
+})
+
 describe('takes', () => {
   it('count up, carry marks, and can be undone', async () => {
     await opened()
@@ -358,6 +417,7 @@ describe('takes', () => {
     expect(takes.list).toHaveLength(1)
     takes.mark('hum', 'camera.left')
     takes.mark('word', '', 'door')
+    await useHistory().go(historyPlaces.takes(sceneId))
     useHistory().undo()
     expect(takes.rolling!.marks.map(({ kind }) => kind)).toEqual(['hum'])
     takes.end()
@@ -407,6 +467,7 @@ describe('things of one\u2019s own', () => {
     await opened()
     const gear = useGear()
     const history = useHistory()
+    await history.go(historyPlaces.gear)
     gear.add(copyOf('mini-pad-25'), 'copying')
     await flushPromises()
     expect(onServer('my-mini-pad-25')).toMatchObject({ revision: 1 })
@@ -470,6 +531,7 @@ describe('things of one\u2019s own', () => {
     await gear.take([copyOf('mini-pad-25'), changed])
     expect(gear.of('mini-pad-40')!.owned).toBe(7)
     expect(gear.of('my-mini-pad-25')).toBeDefined()
+    await useHistory().go(historyPlaces.gear)
     useHistory().undo()
     await flushPromises()
     expect(gear.of('my-mini-pad-25')).toBeUndefined()

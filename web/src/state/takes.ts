@@ -4,7 +4,8 @@ import { deleteTake, listTakes, putTake } from '@iron-hush/core/contract'
 import { type MarkKind, Take } from '@iron-hush/core/model'
 import { type DocumentKind, useDocuments } from '../sync/documents'
 import { newId } from '../sync/new-id'
-import { useHistory } from './history'
+import type { Act } from './deed'
+import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 import { useScene } from './scene'
 
@@ -28,7 +29,8 @@ const takes: DocumentKind<Take> = {
 export const useTakes = defineStore('takes', () => {
   const scene = useScene()
   const history = useHistory()
-  const { list, load, put, drop } = useDocuments(takes)
+  const { list, load, acts } = useDocuments(takes)
+  history.carry('take', acts)
   const rolling = computed(() => list.value.find(({ endedAt }) => endedAt === null))
   const sceneId = computed(() => scene.document?.id)
   watch(
@@ -40,6 +42,9 @@ export const useTakes = defineStore('takes', () => {
     { immediate: true },
   )
 
+  const putAct = (content: Take): Act => ({ do: 'put', kind: 'take', content })
+  const perform = (name: string, redo: Act, undo: Act) =>
+    history.perform(historyPlaces.takes(sceneId.value ?? ''), { name, redo: [redo], undo: [undo] })
   function start(): void {
     if (!sceneId.value || rolling.value) return
     const number = Math.max(0, ...list.value.map((take) => take.number)) + 1
@@ -53,10 +58,10 @@ export const useTakes = defineStore('takes', () => {
       note: '',
       marks: [],
     }
-    history.perform({ name: `starting take ${number}`, redo: () => put(take), undo: () => drop(take.id) })
+    perform(`starting take ${number}`, putAct(take), { do: 'drop', kind: 'take', id: take.id })
   }
   function change(take: Take, to: Partial<Take>, name: string): void {
-    history.perform({ name, redo: () => put({ ...take, ...to }), undo: () => put(take) })
+    perform(name, putAct({ ...take, ...to }), putAct(take))
   }
   function end(): void {
     const take = rolling.value

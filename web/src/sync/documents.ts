@@ -26,6 +26,8 @@ export interface Documents<T> {
   load: (scope: string) => Promise<void>
   put: (content: T) => void
   drop: (id: string) => void
+  /** The same for contents that came out of storage: what does not fit its schema is left alone. */
+  acts: { put: (content: unknown) => void; drop: (id: string) => void }
 }
 
 export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): Documents<T> {
@@ -84,7 +86,11 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     list.value = list.value.filter((each) => each.id !== id)
     outbox.post(place(id), { do: 'drop' })
   }
-  return { list, load, put, drop }
+  function putRead(content: unknown): void {
+    const read = kind.schema.safeParse(content)
+    if (read.success) put(read.data)
+  }
+  return { list, load, put, drop, acts: { put: putRead, drop } }
 }
 
 /** Sends one change to the server, and notes what it then has. */

@@ -18,6 +18,7 @@ type Replica = z.infer<typeof Replica>
 class Tables extends Dexie {
   declare parcels: Table<unknown, string>
   declare documents: Table<unknown, [string, string]>
+  declare histories: Table<{ place: string; line: unknown }, string>
   constructor() {
     super('iron-hush')
     this.version(1).stores({ parcels: 'id', documents: '[kind+id], [kind+scope]' })
@@ -28,6 +29,7 @@ class Tables extends Dexie {
         await table.bulkPut((await table.toArray()).map(currentFormat))
       }
     })
+    this.version(3).stores({ histories: 'place' })
   }
 }
 
@@ -90,6 +92,15 @@ export class Storage {
   }
   removeDocument(kind: string, id: string): void {
     this.write(() => this.tables.documents.delete([kind, id]))
+  }
+
+  /** What was done at a place and can be undone; whoever reads it checks it. */
+  async history(place: string): Promise<unknown> {
+    await this.last
+    return (await this.tables.histories.get(place).catch(() => undefined))?.line
+  }
+  keepHistory(place: string, line: unknown): void {
+    this.write(() => this.tables.histories.put({ place, line: plain(line) }))
   }
 
   /** Resolves when everything written so far is stored, or was refused. */
