@@ -8,6 +8,7 @@ import KeysDialog from './frame/KeysDialog.vue'
 import NoticeList from './frame/NoticeList.vue'
 import TapeBar from './frame/TapeBar.vue'
 import VerdictLine from './frame/VerdictLine.vue'
+import { useAddress } from './frame/address'
 import { useKeys } from './frame/keys'
 import { placeOfRoute } from './frame/history-place'
 import { useGear } from './state/gear'
@@ -45,7 +46,10 @@ async function start(): Promise<void> {
 
 /** Opens the scene of the address. One that is not there is said so, on the first page. */
 async function follow(): Promise<void> {
-  if (!ready.value || route.params.scene === undefined) return
+  if (!ready.value) return
+  if (route.redirectedFrom && route.redirectedFrom.path !== '/')
+    useNotices().say(`There is no page at ${route.redirectedFrom.path}. These are your shoots.`)
+  if (route.params.scene === undefined) return
   const wanted = String(route.params.scene)
   const found = scene.shoots.flatMap(({ scenes }) => scenes).find(({ id }) => id === wanted)
   if (!found) {
@@ -76,12 +80,14 @@ useEventListener(window, 'focus', () => void scene.refresh())
 useEventListener(window, 'online', () => useOutbox().retry())
 useEventListener(window, 'pagehide', () => scene.flush())
 useKeys()
+useAddress()
 </script>
 
 <template>
   <div class="frame" :class="{ roll: onRoll }">
+    <a class="skip" href="#station">To the station</a>
     <TapeBar />
-    <main>
+    <main id="station" tabindex="-1">
       <div v-if="trouble" class="trouble" role="alert">
         <h1>Iron Hush cannot be reached</h1>
         <p>

@@ -19,6 +19,14 @@ export function laid(way: Way['pieces'], used: string[]): Link['pieces'] {
   })
 }
 
+/** The edits that take a box out of the chain, with every link that ends at it. */
+export const takeOutBox = ({ links }: Patch, box: string): Edit[] => [
+  ...links
+    .filter(({ from, to }) => from.box === box || to.box === box)
+    .map(({ id }): Edit => ({ kind: 'disconnect', link: id })),
+  { kind: 'remove box', box },
+]
+
 /**
  * The edits that plug an output into an input: through a splitter where the output is taken already, into the free end of
  * the lead that is there where the input is.

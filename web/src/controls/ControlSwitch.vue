@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useTemplateRef } from 'vue'
 import type { Control } from '@iron-hush/core/model'
 
 const props = defineProps<{
@@ -9,6 +10,7 @@ const props = defineProps<{
   locked?: boolean
 }>()
 const emit = defineEmits<{ turn: [position: number | string] }>()
+const buttons = useTemplateRef('buttons')
 
 function keydown(event: KeyboardEvent): void {
   const by = { ArrowUp: 1, ArrowDown: -1 }[event.key]
@@ -17,7 +19,9 @@ function keydown(event: KeyboardEvent): void {
   event.stopPropagation()
   const index = props.control.positions.findIndex(({ id }) => id === props.position) + by
   const next = props.control.positions[index]
-  if (next && !props.locked) emit('turn', next.id)
+  if (!next || props.locked) return
+  emit('turn', next.id)
+  buttons.value?.[index]?.focus()
 }
 </script>
 
@@ -26,6 +30,7 @@ function keydown(event: KeyboardEvent): void {
     <button
       v-for="each in control.positions"
       :key="each.id"
+      ref="buttons"
       type="button"
       role="radio"
       class="figure"

@@ -1,42 +1,34 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import { known } from '@iron-hush/core/model'
+import SegmentedChoice from '../parts/SegmentedChoice.vue'
 import { useScene } from '../state/scene'
 
 /** The scenes of the shoot side by side. */
 const scene = useScene()
+const open = computed(() => known(scene.document, 'an open scene'))
+const here = computed(() => open.value.id)
+const scenes = computed(() =>
+  (scene.shoots.find(({ id }) => id === open.value.shoot)?.scenes ?? []).map(({ id, name }) => ({
+    id,
+    name: id === here.value ? scene.openPatch.name : name,
+  })),
+)
 </script>
 
 <template>
-  <div class="tabs" role="tablist" aria-label="Scenes">
-    <button
-      v-for="each in scene.shoots.find(({ id }) => id === scene.document!.shoot)?.scenes ?? []"
-      :key="each.id"
-      type="button"
-      role="tab"
-      :aria-selected="each.id === scene.document!.id"
-      @click="scene.goTo(each.id)"
-    >
-      {{ each.id === scene.document!.id ? scene.openPatch.name : each.name }}
-    </button>
-  </div>
+  <SegmentedChoice
+    class="scenes joined"
+    tabs
+    :model-value="here"
+    :options="scenes"
+    label="Scenes"
+    @update:model-value="$event && scene.goTo($event)"
+  />
 </template>
 
 <style scoped>
-.tabs {
-  display: flex;
+.scenes {
   flex: 1;
-  flex-wrap: wrap;
-}
-.tabs button {
-  border: 1px solid var(--rule);
-  background: none;
-  margin-right: -1px;
-  padding: 4px 12px;
-  cursor: pointer;
-  font-stretch: 85%;
-}
-.tabs [aria-selected='true'] {
-  background: var(--ink);
-  color: var(--sheet);
-  border-color: var(--ink);
 }
 </style>

@@ -7,7 +7,7 @@ import { useView } from '../state/view'
 import { useGearPlace } from './gear-place'
 import { useShortcuts } from './shortcuts'
 import { stations } from './stations'
-import { isTyping } from './typing'
+import { useHalfTyped } from './typing'
 
 /** Keys that work everywhere. */
 export function useKeys(): void {
@@ -37,18 +37,20 @@ export function useKeys(): void {
     nextRun: () => scene.stepRun(1),
     find: () => view.toggle('find'),
     keys: () => view.toggle('keys'),
+    close: () => (view.open === 'why' ? view.toggle('why') : false),
   })
 }
 
-/** Undo and redo, except in a field, which has its own. */
+/** Undo and redo, except where a field holds what is not taken yet: its own undo comes first. */
 function useUndoKeys(): void {
   const history = useHistory()
+  const halfTyped = useHalfTyped()
   useEventListener(window, 'keydown', (event) => {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
-    const target = event.target as HTMLElement
-    if (isTyping(event) && target.matches('input[type=text], input:not([type]), textarea')) return
+    const key = event.key.toLowerCase()
+    if (!(event.ctrlKey || event.metaKey) || event.altKey || (key !== 'z' && key !== 'y')) return
+    if (halfTyped(event.target)) return
     event.preventDefault()
-    if (event.shiftKey) history.redo()
+    if (key === 'y' || event.shiftKey) history.redo()
     else history.undo()
   })
 }

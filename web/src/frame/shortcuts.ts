@@ -1,13 +1,15 @@
 import { useEventListener } from '@vueuse/core'
 import { useView } from '../state/view'
 import { stations } from './stations'
-import { isTyping } from './typing'
+import { hasListOpen, isPressing, isTyping } from './typing'
 
 interface Shortcut {
   /** As the list of keys shows it. */
   shown: string
   does: string
   matches: (event: KeyboardEvent) => boolean
+  /** Whether a held key does it again and again. */
+  repeats?: true
 }
 
 const key =
@@ -23,21 +25,28 @@ export const shortcuts = {
     matches: key(...stations.map((each) => each.key)),
   },
   gear: { shown: 'G', does: 'Gear', matches: key('g') },
-  previousRun: { shown: '[', does: 'previous run', matches: key('[') },
-  nextRun: { shown: ']', does: 'next run', matches: key(']') },
+  previousRun: { shown: '[', does: 'previous run', matches: key('['), repeats: true },
+  nextRun: { shown: ']', does: 'next run', matches: key(']'), repeats: true },
   along: {
     shown: '\u2190 \u2192',
     does: 'along the chain, on Levels',
     matches: key('ArrowLeft', 'ArrowRight'),
+    repeats: true,
   },
   turn: {
     shown: '\u2191 \u2193',
     does: 'turn the selected control; with Shift ten steps',
     matches: key('ArrowUp', 'ArrowDown'),
+    repeats: true,
   },
   balance: { shown: 'B', does: 'Balance', matches: key('b') },
   accept: { shown: 'Enter', does: 'accept what Balance proposes', matches: key('Enter') },
   close: { shown: 'Escape', does: 'discard a proposal, close a panel', matches: key('Escape') },
+  remove: {
+    shown: 'Delete',
+    does: 'take out the selected box or link, on Patch',
+    matches: key('Delete', 'Backspace'),
+  },
   listen: { shown: 'L', does: 'listen to this run, or stop', matches: key('l') },
   pin: { shown: 'P', does: 'pin the selected column', matches: key('p') },
   allRuns: { shown: 'A', does: 'all runs side by side, or this one', matches: key('a') },
@@ -56,8 +65,11 @@ export function useShortcuts(handlers: Partial<Record<ShortcutName, Handler>>): 
   const view = useView()
   const all = Object.entries(handlers) as [ShortcutName, Handler][]
   useEventListener(window, 'keydown', (event) => {
-    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || view.open) return
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || view.dialog) return
+    if (shortcuts.close.matches(event) ? hasListOpen(event) : isTyping(event) || isPressing(event)) return
     const found = all.find(([name]) => shortcuts[name].matches(event))
-    if (found && found[1](event) !== false) event.preventDefault()
+    if (!found) return
+    const shortcut: Shortcut = shortcuts[found[0]]
+    if ((event.repeat && !shortcut.repeats) || found[1](event) !== false) event.preventDefault()
   })
 }

@@ -1,35 +1,46 @@
 <script setup lang="ts" generic="T extends string | number, O extends { id: T; name: string }">
 import { useTemplateRef } from 'vue'
 
-/** One of a few, side by side. Arrow keys choose the next, as in any group of radio buttons. */
-const props = defineProps<{ options: readonly O[]; label: string }>()
+/** One of a few, side by side. Arrow keys choose the next, as in any group of radio buttons or list of tabs. */
+const { options, label, tabs } = defineProps<{
+  options: readonly O[]
+  label: string
+  /** What is chosen is a page of its own, not a setting. */
+  tabs?: boolean
+}>()
 const chosen = defineModel<T | undefined>({ required: true })
 const buttons = useTemplateRef('buttons')
 
 function step(by: number): void {
-  const index = props.options.findIndex(({ id }) => id === chosen.value)
-  const next = (index + by + props.options.length) % props.options.length
-  chosen.value = props.options[next]?.id
-  buttons.value?.[next]?.focus()
+  const index = options.findIndex(({ id }) => id === chosen.value)
+  go((index + by + options.length) % options.length)
+}
+function go(to: number): void {
+  chosen.value = options[to]?.id
+  buttons.value?.[to]?.focus()
 }
 </script>
 
 <template>
   <div
-    role="radiogroup"
+    class="segments"
+    :role="tabs ? 'tablist' : 'radiogroup'"
     :aria-label="label"
     @keydown.left.prevent.stop="step(-1)"
     @keydown.up.prevent.stop="step(-1)"
     @keydown.right.prevent.stop="step(1)"
     @keydown.down.prevent.stop="step(1)"
+    @keydown.home.prevent.stop="go(0)"
+    @keydown.end.prevent.stop="go(options.length - 1)"
   >
     <button
       v-for="each in options"
       :key="each.id"
       ref="buttons"
       type="button"
-      role="radio"
-      :aria-checked="each.id === chosen"
+      :role="tabs ? 'tab' : 'radio'"
+      :aria-checked="tabs ? undefined : each.id === chosen"
+      :aria-selected="tabs ? each.id === chosen : undefined"
       :tabindex="each.id === (chosen ?? options[0]?.id) ? 0 : -1"
       @click="chosen = each.id"
     >

@@ -7,9 +7,7 @@ import inputtext from '@primeuix/themes/nora/inputtext'
 import menu from '@primeuix/themes/nora/menu'
 import ripple from '@primeuix/themes/nora/ripple'
 import select from '@primeuix/themes/nora/select'
-import selectbutton from '@primeuix/themes/nora/selectbutton'
 import slider from '@primeuix/themes/nora/slider'
-import togglebutton from '@primeuix/themes/nora/togglebutton'
 import virtualscroller from '@primeuix/themes/nora/virtualscroller'
 
 /** The controls that are used; all others would be loaded with every page. */
@@ -21,9 +19,7 @@ const components = {
   menu,
   ripple,
   select,
-  selectbutton,
   slider,
-  togglebutton,
   virtualscroller,
 }
 

@@ -7,6 +7,7 @@ import { type Figure, Gear, type GearFigure, Provenance, withFigure } from '@iro
 import { sheetUnits } from '@iron-hush/core/units'
 import { useGear } from '../../state/gear'
 import { statedFigure } from './figures'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** One figure of a thing: its value, how sure it is, where it comes from, and what a maker's sheet prints for it. */
 const props = defineProps<{ thing: Gear; figure: GearFigure }>()
@@ -54,6 +55,7 @@ const converted = computed(() => {
 const take = () =>
   converted.value !== undefined &&
   change({ value: converted.value, from: stated.value.from === 'measured' ? 'measured' : 'datasheet' })
+useReturnFocus()
 </script>
 
 <template>

@@ -12,6 +12,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useComparing } from './comparing'
 import type { Side } from './listening'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** The ways to use this kit on one page, and the chain in hand as two schools of gain would set it. */
 const emit = defineEmits<{ listen: [side: Side] }>()
@@ -59,6 +60,7 @@ const useSchool = ({ changes, school }: SchoolSettings) =>
     changes.map(({ part, control, to }): Edit => ({ kind: 'set control', part, control, position: to })),
     schoolWords[school].name.toLowerCase(),
   )
+useReturnFocus()
 </script>
 
 <template>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import SelectButton from 'primevue/selectbutton'
 import { computed } from 'vue'
 import { Counting, PeakTarget } from '@iron-hush/core/model'
 import SceneSelect from '../../frame/SceneSelect.vue'
+import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import { useScene } from '../../state/scene'
 import type { ScaleMode } from './scale'
 
@@ -21,12 +21,15 @@ const views = [
   { id: 'run', name: 'this run' },
   { id: 'runs', name: 'all runs' },
   { id: 'kits', name: 'kits' },
-]
-const modes = computed(() => [
-  { id: 'source', name: scene.run?.unit === 'dBu' ? 'at the feed' : 'as pressure' },
-  { id: 'volts', name: 'volts' },
-  { id: 'dbfs', name: 'dBFS' },
-])
+] as const
+const modes = computed(
+  () =>
+    [
+      { id: 'source', name: scene.run?.unit === 'dBu' ? 'at the feed' : 'as pressure' },
+      { id: 'volts', name: 'volts' },
+      { id: 'dbfs', name: 'dBFS' },
+    ] as const,
+)
 const windows: Record<PeakTarget, string> = {
   cautious: 'cautious, \u221220 to \u221217',
   usual: 'usual, \u221215 to \u221212',
@@ -42,23 +45,21 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
     <h1>Levels</h1>
     <SceneSelect />
     <span class="what">{{ scene.openPatch.note }}</span>
-    <SelectButton
-      v-model="shows"
+    <SegmentedChoice
+      class="joined"
+      :model-value="shows"
       :options="views"
-      option-label="name"
-      option-value="id"
-      :allow-empty="false"
-      aria-label="What is drawn"
+      label="What is drawn"
+      @update:model-value="$event && (shows = $event)"
     />
     <label class="layer"><input v-model="ambience" type="checkbox" /> ambience</label>
-    <SelectButton
+    <SegmentedChoice
       v-if="shows === 'run'"
-      v-model="mode"
+      class="joined"
+      :model-value="mode"
       :options="modes"
-      option-label="name"
-      option-value="id"
-      :allow-empty="false"
-      aria-label="Vertical scale"
+      label="Vertical scale"
+      @update:model-value="$event && (mode = $event)"
     />
     <Select
       :model-value="plan.peakTarget"

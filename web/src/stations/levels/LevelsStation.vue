@@ -118,7 +118,11 @@ useShortcuts({
     if (!proposal.value || (target as HTMLElement).closest('button')) return false
     balancing.acceptAll()
   },
-  close: () => balancing.cancel(),
+  close: () => {
+    if (proposal.value || running.value) balancing.cancel()
+    else if (hearing.value) listening.close()
+    else return false
+  },
 })
 </script>
 

@@ -15,6 +15,7 @@ import { useScene } from '../../state/scene'
 import { useNotices } from '../../state/notices'
 import HeardDrawing from './HeardDrawing.vue'
 import type { useListening } from './listening'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** What the run in hand would sound like, under two settings at one loudness. */
 const props = defineProps<{ listening: ReturnType<typeof useListening> }>()
@@ -77,6 +78,7 @@ const madeUp = () => {
   clip.value = undefined
   void listen()
 }
+useReturnFocus()
 </script>
 
 <template>

@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import type { useBalancing } from './balancing'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** What Balance proposes and why; where that is not enough, what would cure it. */
 const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
@@ -14,6 +15,7 @@ const ratios = ({ clears, before, after }: Cure) =>
   clears ?? { beforeDb: worstRatioDb(before), afterDb: worstRatioDb(after) }
 const cost = (price: number | undefined) =>
   price === undefined ? 'price not known' : price === 0 ? 'nothing to buy' : `to buy, about ${price}`
+useReturnFocus()
 </script>
 
 <template>

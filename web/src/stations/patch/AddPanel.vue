@@ -8,6 +8,7 @@ import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** Adds a box and plugs it in; or plugs together what is there. */
 const emit = defineEmits<{ close: []; added: [box: string] }>()
@@ -90,6 +91,7 @@ function connect(): void {
   if (joining.value.length === 0) return
   if (scene.change(joining.value, 'plugging in')) emit('close')
 }
+useReturnFocus()
 </script>
 
 <template>

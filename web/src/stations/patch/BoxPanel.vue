@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import { swapsFor } from '@iron-hush/core/advice'
+import { swapsFor, takeOutBox } from '@iron-hush/core/advice'
 import {
   type Box,
   type Cover,
@@ -17,6 +17,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** A box: what it is, where it stands, what could stand there in its place. */
 const props = defineProps<{ box: Box }>()
@@ -27,9 +28,6 @@ const patch = computed(() => scene.openPatch)
 const all = computed(() => shelfFor(patch.value, gear.shelf))
 const thing = computed(() => gearOf(all.value, props.box.gear))
 const others = computed(() => swapsFor(patch.value, props.box, gear.shelf))
-const links = computed(() =>
-  patch.value.links.filter(({ from, to }) => from.box === props.box.id || to.box === props.box.id),
-)
 /** The power that a switch gives out, by the inputs that give it. */
 const poweredBy = (control: string) =>
   thing.value.ports
@@ -73,13 +71,10 @@ const set = (control: string, position: string) =>
   scene.change([{ kind: 'set control', part: props.box.id, control, position }], 'a switch')
 
 function remove(): void {
-  const pulled = links.value.map(({ id }) => ({ kind: 'disconnect' as const, link: id }))
-  scene.change(
-    [...pulled, { kind: 'remove box', box: props.box.id }],
-    `taking out ${props.box.name ?? thing.value.name}`,
-  )
+  scene.change(takeOutBox(patch.value, props.box.id), `taking out ${props.box.name ?? thing.value.name}`)
   emit('close')
 }
+useReturnFocus()
 </script>
 
 <template>

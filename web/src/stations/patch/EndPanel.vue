@@ -8,6 +8,7 @@ import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
 import { byTrouble, type EndOffer, plugIn } from '@iron-hush/core/advice'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** An end of the chain: what could be joined on there, what is owned first, with the finding each would bring. */
 const props = defineProps<{ box: string; direction: 'in' | 'out' }>()
@@ -117,6 +118,7 @@ const shown = computed(() =>
         byTrouble(one.outcome, other.outcome),
     ),
 )
+useReturnFocus()
 </script>
 
 <template>

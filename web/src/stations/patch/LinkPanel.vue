@@ -20,6 +20,7 @@ import { type Job, startFindWays } from '../../workers/compute'
 import ContactsDrawing from './ContactsDrawing.vue'
 import RadioFacts from './RadioFacts.vue'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
+import { useReturnFocus } from '../../parts/return-focus'
 
 /** What a link joins, contact by contact, what it costs, what lies in it, and what could. */
 const props = defineProps<{ link: Link }>()
@@ -133,6 +134,7 @@ const pull = () => {
   scene.change([{ kind: 'disconnect', link: props.link.id }], 'pulling a plug')
   emit('close')
 }
+useReturnFocus()
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { openSides } from '@iron-hush/core/advice'
+import { openSides, takeOutBox } from '@iron-hush/core/advice'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useShortcuts } from '../../frame/shortcuts'
 import { printPatchSheet } from '../../print/patch-sheet'
@@ -66,7 +66,20 @@ async function print(): Promise<void> {
 /** The panel hangs below what it explains; if that is out of sight, it comes into it. */
 watch(panelAt, () => void nextTick(() => hang.value?.scrollIntoView({ block: 'nearest' })))
 
-useShortcuts({ close: () => void (chosen.value = undefined) })
+/** Takes out the box or the link that is chosen. */
+function remove(): unknown {
+  const box = chosenBox.value
+  const link = chosenLink.value
+  if (box) scene.change(takeOutBox(patch.value, box.id), `taking out ${nameOf(box.id)}`)
+  else if (link) scene.change([{ kind: 'disconnect', link: link.id }], 'disconnecting')
+  else return false
+  return (chosen.value = undefined)
+}
+
+useShortcuts({
+  close: () => (chosen.value ? (chosen.value = undefined) : false),
+  remove,
+})
 </script>
 
 <template>

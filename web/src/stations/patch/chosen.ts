@@ -1,5 +1,6 @@
 import type { Patch } from '@iron-hush/core/model'
 import { computed, type ComputedRef, ref, watch } from 'vue'
+import { useQuery } from '../../frame/address'
 import { useScene } from '../../state/scene'
 import type { DrawnLink } from './draw-links'
 import { planWidth, type useGeometry } from './geometry'
@@ -9,6 +10,17 @@ type Chosen =
   | { kind: 'box' | 'link'; id: string }
   | { kind: 'end'; id: string; direction: 'in' | 'out' }
   | { kind: 'add' }
+
+/** What is chosen as the address says it. */
+const addressOf = (now: Chosen): string =>
+  now.kind === 'add' ? 'add' : [now.kind, now.id, ...(now.kind === 'end' ? [now.direction] : [])].join(':')
+function chosenFrom(text = ''): Chosen | undefined {
+  const [kind, id = '', direction] = text.split(':')
+  if (kind === 'add') return { kind }
+  if ((kind === 'box' || kind === 'link') && id) return { kind, id }
+  if (kind === 'end' && id && (direction === 'in' || direction === 'out')) return { kind, id, direction }
+  return undefined
+}
 
 /** What of a patch is chosen, and where the panel that explains it hangs. */
 export function useChosen({
@@ -24,7 +36,9 @@ export function useChosen({
 }) {
   const scene = useScene()
   const placedOf = (id: string) => placedIn(layout.value, id)
-  const chosen = ref<Chosen>()
+  const inAddress = useQuery('open')
+  const chosen = ref<Chosen | undefined>(chosenFrom(inAddress.value))
+  watch(chosen, (now) => (inAddress.value = now && addressOf(now)))
   const isChosen = (kind: 'box' | 'link', id: string) => chosen.value?.kind === kind && chosen.value.id === id
   watch(
     () => scene.document?.id,
