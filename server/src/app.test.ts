@@ -188,12 +188,42 @@ describe('takes', () => {
     expect(stored.content.marks.map((mark: { kind: string }) => mark.kind)).toEqual(['hum', 'aircraft'])
   })
   it('can be taken back, and belong to a scene that is there', async () => {
-    const one = take()
+    const one = { ...take(), number: 7, endedAt: '2026-05-04T09:10:00.000Z' }
     await call('PUT', `/api/takes/${one.id}`, { baseRevision: 0, content: one })
     expect((await call('DELETE', `/api/takes/${one.id}`)).body.gone).toBe(true)
     expect((await call('DELETE', `/api/takes/${one.id}`)).body.gone).toBe(false)
     const lost = { ...take(), scene: id() }
     expect((await call('PUT', `/api/takes/${lost.id}`, { baseRevision: 0, content: lost })).status).toBe(404)
+  })
+})
+
+describe('takes of two windows', () => {
+  const put = (content: Take, baseRevision = 0) =>
+    call('PUT', `/api/takes/${content.id}`, { baseRevision, content })
+  const rolling = (number: number): Take => ({
+    id: id(),
+    scene: scene.id,
+    number,
+    startedAt: '2026-05-04T10:00:00.000Z',
+    endedAt: null,
+    verdict: 'open',
+    note: '',
+    marks: [],
+  })
+  const over = (take: Take): Take => ({ ...take, endedAt: '2026-05-04T10:05:00.000Z' })
+  it('roll one at a time, each under a number of its own: the second is shown the first', async () => {
+    const [first, second] = [rolling(20), rolling(20)]
+    const answers = await Promise.all([put(first), put(second)])
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409])
+    const [won, lost] = answers[0]!.status === 200 ? [first, second] : [second, first]
+    const refused = answers.find(({ status }) => status === 409)!
+    expect(refused.body.theirs.content.id).toBe(won.id)
+    // a third number does not help while one rolls
+    expect((await put({ ...lost, number: 21 })).body.theirs.content.id).toBe(won.id)
+    expect((await put(over(won), 1)).status).toBe(200)
+    expect((await put(over(lost))).status).toBe(409)
+    expect((await put(over({ ...lost, number: 21 }))).status).toBe(200)
+    expect((await put(over({ ...lost, number: 20 }), 1)).status).toBe(409)
   })
 })
 

@@ -1,6 +1,7 @@
 import { type Stored, stored } from '@iron-hush/core/contract'
 import { parse, Take } from '@iron-hush/core/model'
 import type { Database } from '../database'
+import { conflict } from '../problem'
 import { refuseWithoutScene } from './refuse-without-scene'
 import { putDocument, sameContent } from './put-document'
 
@@ -48,6 +49,7 @@ export function changeTake(
       .forUpdate()
       .executeTakeFirst()
     const [now] = await takesOf(transaction, 'id', take.id)
+    if (now?.content.number !== take.number) await refuseWhereTaken(transaction, take)
     return putDocument({
       name: `Take ${take.number}`,
       now,
@@ -57,6 +59,15 @@ export function changeTake(
       write: (revision) => write(transaction, take, revision),
     })
   })
+}
+
+/** A scene rolls one take at a time, and each has a number of its own: whoever comes second gets the first to see. */
+async function refuseWhereTaken(db: Database, take: Take): Promise<void> {
+  const others = (await takesOf(db, 'scene_id', take.scene)).filter(({ content }) => content.id !== take.id)
+  const inTheWay = others.find(
+    ({ content: other }) => other.number === take.number || (other.endedAt === null && take.endedAt === null),
+  )
+  if (inTheWay) throw conflict(`Take ${inTheWay.content.number}`, inTheWay, take)
 }
 
 export async function dropTake(db: Database, id: string): Promise<{ gone: boolean }> {

@@ -1,8 +1,19 @@
-import { computed, type Ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { computed, nextTick, type Ref, watch } from 'vue'
+import { type Router, useRoute, useRouter } from 'vue-router'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 import { stations } from './stations'
+
+/** What is to be written into the address as soon as no change of page is under way: it would be given up otherwise. */
+const wanted = new Map<string, string | undefined>()
+let moving = false
+
+function write(router: Router): void {
+  if (moving || wanted.size === 0) return
+  const query = { ...router.currentRoute.value.query, ...Object.fromEntries(wanted) }
+  wanted.clear()
+  void router.replace({ query })
+}
 
 /** A part of the address behind the question mark, as something that can be read and set. */
 export function useQuery(name: string): Ref<string | undefined> {
@@ -11,7 +22,9 @@ export function useQuery(name: string): Ref<string | undefined> {
   return computed({
     get: () => (typeof route.query[name] === 'string' ? route.query[name] : undefined),
     set(value) {
-      if (value !== route.query[name]) void router.replace({ query: { ...route.query, [name]: value } })
+      if (value === route.query[name]) return void wanted.delete(name)
+      wanted.set(name, value)
+      void nextTick(() => write(router))
     },
   })
 }
@@ -19,8 +32,14 @@ export function useQuery(name: string): Ref<string | undefined> {
 /** The title and the address say where one is: station, scene, run, and whether the reasons are open. */
 export function useAddress(): void {
   const route = useRoute()
+  const router = useRouter()
   const scene = useScene()
   const view = useView()
+  router.beforeEach(({ path }, from) => void (moving = path !== from.path))
+  router.afterEach(() => {
+    moving = false
+    write(router)
+  })
   const run = useQuery('run')
   const why = useQuery('why')
 
@@ -42,12 +61,18 @@ export function useAddress(): void {
     { immediate: true },
   )
   watch(
-    () => scene.runId,
-    (now) => {
-      if (inScene.value && scene.document) run.value = now || undefined
+    () => [scene.runId, route.path],
+    () => {
+      if (inScene.value && scene.document) run.value = scene.runId || undefined
     },
   )
-  if (why.value) view.open = 'why'
+  watch(
+    why,
+    (now) => {
+      if (now) view.open = 'why'
+    },
+    { immediate: true },
+  )
   watch(
     () => view.open === 'why',
     (open) => (why.value = open ? 'open' : undefined),

@@ -18,8 +18,9 @@ export const useScene = defineStore('scene', () => {
   const figures = useSceneFigures(patch, shelf)
 
   async function open(id: string): Promise<void> {
-    await edited.open(id)
+    // before, for whoever opens it may choose a run
     figures.runId.value = ''
+    await edited.open(id)
   }
 
   /** Changes the scene, here at once and on the server in a moment. Edits of one movement share a `merge` key. */

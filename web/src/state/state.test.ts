@@ -445,6 +445,80 @@ describe('takes', () => {
   })
 })
 
+describe('takes of two windows', () => {
+  const theirs = (more: object) => ({
+    id: shootId,
+    scene: sceneId,
+    number: 1,
+    startedAt: new Date(Date.now() - 10_000).toISOString(),
+    endedAt: null,
+    verdict: 'open' as const,
+    note: '',
+    marks: [],
+    ...more,
+  })
+  /** Rolls here, while the page does not know yet what another window has done. */
+  async function rollsHere(stored: ReturnType<typeof theirs>) {
+    await opened()
+    const takes = useTakes()
+    await flushPromises()
+    server.takes.set(shootId, { revision: 1, content: stored })
+    server.away = true
+    takes.start()
+    takes.mark('hum', '')
+    await flushPromises()
+    return takes
+  }
+  async function back() {
+    await flushPromises()
+    server.away = false
+    useOutbox().retry()
+    await vi.waitFor(() => expect(useOutbox().count).toBe(0))
+  }
+  it('never both roll: marks go to the take that was first, at their moment', async () => {
+    const takes = await rollsHere(theirs({}))
+    await back()
+    expect(takes.list).toHaveLength(1)
+    expect(server.takes.size).toBe(1)
+    const { marks } = server.takes.get(shootId)!.content
+    expect(marks.map(({ kind }) => kind)).toEqual(['hum'])
+    expect(marks[0]!.atS).toBeGreaterThan(9.9)
+    expect(useNotices().list.map(({ text }) => text)).toContain(
+      'Take 1 rolls already, begun in another window; marks go to it.',
+    )
+  })
+  it('keep what was recorded meanwhile, under the next free number', async () => {
+    const takes = await rollsHere(theirs({ endedAt: new Date().toISOString() }))
+    takes.end()
+    await back()
+    expect(takes.list.map(({ number }) => number)).toEqual([1, 2])
+    const mine = [...server.takes.values()].find(({ content }) => content.id !== shootId)!
+    expect(mine.content).toMatchObject({ number: 2, marks: [{ kind: 'hum' }] })
+  })
+  it('are corrected, noted and deleted, and a number stands once', async () => {
+    await opened()
+    const takes = useTakes()
+    await flushPromises()
+    for (let count = 0; count < 2; count++) {
+      takes.start()
+      takes.end()
+    }
+    const [first] = takes.list
+    expect(takes.numberTaken(first!, 2)).toBe('There is a take 2 already.')
+    expect(takes.numberTaken(first!, 5)).toBeUndefined()
+    takes.change(first!, { number: 5, note: 'by the door' }, 'the number')
+    takes.remove(takes.list.find(({ number }) => number === 2)!)
+    await vi.waitFor(() => expect(useOutbox().count).toBe(0))
+    expect([...server.takes.values()].map(({ content: { number, note } }) => [number, note])).toEqual([
+      [5, 'by the door'],
+    ])
+    await useHistory().go(historyPlaces.takes(sceneId))
+    useHistory().undo()
+    await flushPromises()
+    expect(takes.list.map(({ number }) => number)).toEqual([2, 5])
+  })
+})
+
 describe('small things', () => {
   it('says distances in both measures', () => {
     expect(distance(0.45, false)).toBe('45 cm')

@@ -4,6 +4,7 @@ import { deleteTake, listTakes, putTake } from '@iron-hush/core/contract'
 import { type MarkKind, Take } from '@iron-hush/core/model'
 import { type DocumentKind, useDocuments } from '../sync/documents'
 import { newId } from '../sync/new-id'
+import { useOutbox } from '../sync/outbox'
 import type { Act } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
@@ -23,7 +24,23 @@ const takes: DocumentKind<Take> = {
     const known = new Set(mine.marks.map(({ id }) => id))
     return { ...mine, marks: [...mine.marks, ...theirs.marks.filter(({ id }) => !known.has(id))] }
   },
+  /** One take rolls at a time: marks go to the one that was first. What is over is kept under the next free number. */
+  giveWay(mine, theirs, taken) {
+    if (mine.endedAt !== null || theirs.endedAt !== null) {
+      const number = nextNumber(taken)
+      useNotices().say(`There was a take ${mine.number} already; this one is now take ${number}.`)
+      return { ...mine, number }
+    }
+    useNotices().say(`Take ${theirs.number} rolls already, begun in another window; marks go to it.`)
+    const laterS = (Date.parse(mine.startedAt) - Date.parse(theirs.startedAt)) / 1000
+    const known = new Set(theirs.marks.map(({ id }) => id))
+    const marks = mine.marks
+      .filter(({ id }) => !known.has(id))
+      .map((mark) => ({ ...mark, atS: Math.max(0, mark.atS + laterS) }))
+    return { ...theirs, marks: [...theirs.marks, ...marks] }
+  },
 }
+const nextNumber = (all: readonly Take[]) => Math.max(0, ...all.map(({ number }) => number)) + 1
 
 /** The takes of the scene in hand, with their marks. */
 export const useTakes = defineStore('takes', () => {
@@ -47,7 +64,7 @@ export const useTakes = defineStore('takes', () => {
     history.perform(historyPlaces.takes(sceneId.value ?? ''), { name, redo: [redo], undo: [undo] })
   function start(): void {
     if (!sceneId.value || rolling.value) return
-    const number = Math.max(0, ...list.value.map((take) => take.number)) + 1
+    const number = nextNumber(list.value)
     const take: Take = {
       id: newId(),
       scene: sceneId.value,
@@ -67,13 +84,26 @@ export const useTakes = defineStore('takes', () => {
     const take = rolling.value
     if (take) change(take, { endedAt: new Date().toISOString() }, `ending take ${take.number}`)
   }
-  function mark(kind: MarkKind, channel: string, note = ''): void {
+  /** Marks a moment of the take that rolls; left out, this one. */
+  function mark(kind: MarkKind, channel: string, note = '', at = new Date()): void {
     const take = rolling.value
     if (!take) return
-    const atS = Math.max(0, (Date.now() - Date.parse(take.startedAt)) / 1000)
+    const atS = Math.max(0, (at.getTime() - Date.parse(take.startedAt)) / 1000)
     const marks = [...take.marks, { id: newId(), kind, atS, channel, note }]
     change(take, { marks }, `the mark ${kind}`)
   }
+  const remove = (take: Take) =>
+    perform(`deleting take ${take.number}`, { do: 'drop', kind: 'take', id: take.id }, putAct(take))
+  /** Why a take cannot have this number; nothing where it can. */
+  const numberTaken = (take: Take, number: number) =>
+    list.value.some((each) => each.id !== take.id && each.number === number)
+      ? `There is a take ${number} already.`
+      : undefined
+  /** Looks what another window did, when nothing of ours is on its way. */
+  async function refresh(): Promise<void> {
+    if (sceneId.value && useOutbox().waitingOf('take').length === 0)
+      await load(sceneId.value).catch(() => undefined)
+  }
 
-  return { list, rolling, start, end, mark, change }
+  return { list, rolling, start, end, mark, change, remove, numberTaken, refresh }
 })

@@ -18,6 +18,8 @@ export interface DocumentKind<T extends { id: string }> {
   order: (one: T, other: T) => number
   /** Both versions as one, where that can be done; left out: the server's stays, and the person is told. */
   merge?: (mine: T, theirs: T) => T
+  /** What is stored instead of mine where another document stands in its way; `taken` are all that are there. */
+  giveWay?: (mine: T, theirs: T, taken: readonly T[]) => T
 }
 
 /** Documents of a kind under one scope, as this page has them: the server's, and what is on its way there. */
@@ -65,11 +67,19 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
 
   const send = (parcel: Parcel) => sendTo(kind, parcel, revisions)
   function refused(parcel: Parcel, refusal: Refused): void {
-    const merged = mergedAfter(kind, parcel, refusal)
-    if (merged) {
-      revisions.set(idOfPlace(parcel.place), merged.revision)
-      put(merged.content)
-      return
+    const id = idOfPlace(parcel.place)
+    const both = versionsAfter(kind, parcel, refusal)
+    if (both?.theirs.content.id === id && kind.merge) {
+      revisions.set(id, both.theirs.revision)
+      return put(kind.merge(both.mine, both.theirs.content))
+    }
+    if (both && both.theirs.content.id !== id && kind.giveWay) {
+      revisions.set(both.theirs.content.id, both.theirs.revision)
+      list.value = changed(
+        list.value.filter((each) => each.id !== id),
+        both.theirs.content,
+      )
+      return put(kind.giveWay(both.mine, both.theirs.content, list.value))
     }
     useNotices().say(refusal.problem.detail)
     void load(scope.value).catch(() => undefined)
@@ -133,16 +143,16 @@ async function listed<T extends { id: string }>(kind: DocumentKind<T>, of: strin
   }
 }
 
-/** Both versions of a document as one, after a conflict of a kind that can be merged. */
-function mergedAfter<T extends { id: string }>(
-  { schema, merge }: DocumentKind<T>,
+/** What was to be stored, and what stands there, after a conflict. */
+function versionsAfter<T extends { id: string }>(
+  { schema }: DocumentKind<T>,
   { errand }: Parcel,
   { status, problem }: Refused,
-): Stored<T> | undefined {
+): { mine: T; theirs: Stored<T> } | undefined {
   const theirs = problem.theirs as Stored<unknown> | null | undefined
-  if (status !== 409 || !merge || !theirs || errand.do !== 'put') return undefined
+  if (status !== 409 || !theirs || errand.do !== 'put') return undefined
   const [mine, stored] = [errand.content, theirs.content].map((each) => schema.safeParse(each))
   return mine?.success && stored?.success
-    ? { revision: theirs.revision, content: merge(mine.data, stored.data) }
+    ? { mine: mine.data, theirs: { revision: theirs.revision, content: stored.data } }
     : undefined
 }

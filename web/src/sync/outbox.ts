@@ -53,7 +53,9 @@ export const useOutbox = defineStore('outbox', () => {
           return
         }
         remove(parcel)
-        if (kindOfPlace(place) === 'gear') pushKind('scene')
+        const kind = kindOfPlace(place)
+        if (kind === 'gear') pushKind('scene')
+        if (kind === 'take') pushKind('take')
       }
     } finally {
       busy.delete(place)

@@ -6,6 +6,9 @@ import type { Storage } from './storage'
 /** While a control is being turned, this long after its last movement the change is sent. */
 const holdMs = 350
 
+/** A scene may use gear that is new; a take may begin only when the one before has ended. */
+const goesAfter: Record<string, string> = { scene: 'gear', take: 'take' }
+
 /** Parcels of this tab that the server does not have yet, in order; what a hand still moves may still grow. */
 export function waitingParcels(tab: string, storage: Storage, ready: (place: string) => void) {
   const waiting = shallowRef<Parcel[]>([])
@@ -42,14 +45,15 @@ export function waitingParcels(tab: string, storage: Storage, ready: (place: str
     storage.remove(parcel)
   }
 
-  /** The next parcel to a place. Scenes wait for the gear that they may use. */
+  /** The next parcel to a place. It waits for earlier ones of the kind that it may depend on. */
   function next(place: string): Parcel | undefined {
     const parcel = waiting.value.find((each) => each.place === place)
     if (!parcel || held.has(parcel.id)) return undefined
-    const needsGear =
-      kindOfPlace(place) === 'scene' &&
-      waiting.value.some((each) => kindOfPlace(each.place) === 'gear' && each.order < parcel.order)
-    return needsGear ? undefined : parcel
+    const first = goesAfter[kindOfPlace(place)]
+    const waits = waiting.value.some(
+      (each) => kindOfPlace(each.place) === first && each.place !== place && each.order < parcel.order,
+    )
+    return waits ? undefined : parcel
   }
   /** Sends at once what waits for a hand to come to rest. */
   const flush = () => waiting.value.filter(({ id }) => held.has(id)).forEach(release)

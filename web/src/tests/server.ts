@@ -64,7 +64,17 @@ export class Server {
     this.route(readScene, () => this.scene),
     this.route(editScene, (_, body) => this.edit(body)),
     this.route(listTakes, () => [...this.takes.values()]),
-    this.route(putTake, (_, body) => this.put(this.takes, body)),
+    this.route(putTake, (_, body) => {
+      const { content: take } = body
+      const inTheWay = [...this.takes.values()].find(
+        ({ content: other }) =>
+          other.id !== take.id &&
+          !this.takes.has(take.id) &&
+          (other.number === take.number || (!other.endedAt && !take.endedAt)),
+      )
+      if (inTheWay) throw new Problem(409, 'changed elsewhere', { theirs: inTheWay })
+      return this.put(this.takes, body)
+    }),
     this.route(deleteTake, (id) => ({ gone: this.takes.delete(id) })),
     this.route(listProofs, () => [...this.proofs.values()]),
     this.route(putProof, (_, body) => this.put(this.proofs, body)),

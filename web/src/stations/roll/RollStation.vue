@@ -37,13 +37,18 @@ const channels = computed(() => (scene.levels ? channelsOf(scene.levels) : []))
 const channel = ref('')
 const current = computed(() => channels.value.find(({ id }) => id === channel.value) ?? channels.value[0])
 
-function mark(kind: MarkKind, note = ''): void {
-  takes.mark(kind, current.value?.id ?? '', note)
+function mark(kind: MarkKind, note = '', at = new Date()): void {
+  takes.mark(kind, current.value?.id ?? '', note, at)
   navigator.vibrate?.(30)
 }
 const toggle = () => (rolling.value ? takes.end() : takes.start())
 
-const wording = ref(false)
+/** The moment that a word is being written about. */
+const wording = ref<Date>()
+// another window or phone may roll too
+useIntervalFn(() => void takes.refresh(), 4000, { immediateCallback: true })
+/** A button that is held down by Enter would be pressed again and again. */
+const onlyOnce = (event: KeyboardEvent) => event.repeat && event.preventDefault()
 
 function save(): void {
   const text = soundReportCsv(scene.openPatch.name, takes.list, channels.value)
@@ -65,7 +70,7 @@ useShortcuts({
 </script>
 
 <template>
-  <section class="roll">
+  <section class="roll" @keydown.enter.capture="onlyOnce">
     <div class="top">
       <h1>{{ scene.openPatch.name }}</h1>
       <span class="stored" :class="{ waiting: outbox.count }" role="status">
@@ -94,14 +99,14 @@ useShortcuts({
 
     <div class="foot">
       <button type="button" :disabled="!history.canUndo" @click="history.undo()">Undo</button>
-      <button v-if="rolling" type="button" @click="wording = true">Word&hellip;</button>
+      <button v-if="rolling" type="button" @click="wording = new Date()">Word&hellip;</button>
       <button v-else type="button" :disabled="takes.list.length === 0" @click="save">Sound report</button>
       <button type="button" class="go" @click="toggle">
         {{ rolling ? 'End take' : `Roll take ${nextNumber}` }}
       </button>
     </div>
 
-    <WordDialog v-if="wording" @close="wording = false" @keep="mark('word', $event)" />
+    <WordDialog v-if="wording" @close="wording = undefined" @keep="mark('word', $event, wording)" />
   </section>
 </template>
 

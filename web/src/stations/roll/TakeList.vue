@@ -1,17 +1,30 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import type { Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import { useTakes } from '../../state/takes'
+import TakeEdit from './TakeEdit.vue'
 
 /** The takes of the scene, the last first, each with its marks and its verdict. */
 defineProps<{ lengthOf: (take: Take) => number }>()
 const takes = useTakes()
+/** The take whose corrections stand open. */
+const edited = ref<string>()
 </script>
 
 <template>
   <ol class="list" aria-label="Takes">
     <li v-for="take in [...takes.list].reverse()" :key="take.id">
-      <b>{{ take.number }}</b> <span class="figure">{{ clock(lengthOf(take)) }}</span>
+      <button
+        type="button"
+        class="number"
+        :aria-expanded="edited === take.id"
+        :aria-label="`Correct take ${take.number}`"
+        @click="edited = edited === take.id ? undefined : take.id"
+      >
+        {{ take.number }}
+      </button>
+      <span class="figure">{{ clock(lengthOf(take)) }}</span>
       <span class="quiet"
         >{{ take.marks.length }} mark{{ take.marks.length === 1 ? '' : 's'
         }}{{
@@ -29,6 +42,8 @@ const takes = useTakes()
           {{ verdict }}
         </button>
       </span>
+      <p v-if="take.note && edited !== take.id" class="quiet said">{{ take.note }}</p>
+      <TakeEdit v-if="edited === take.id" :take />
     </li>
   </ol>
 </template>
@@ -45,17 +60,30 @@ const takes = useTakes()
 }
 .list li {
   display: grid;
-  grid-template-columns: 28px 60px 1fr auto;
-  align-items: baseline;
+  grid-template-columns: 44px 60px 1fr auto;
+  align-items: center;
   gap: 8px;
 }
 .verdicts button {
   border: 1px solid var(--rule);
   background: none;
+  min-height: 44px;
   padding: 6px 10px;
   margin-left: -1px;
   font-stretch: 85%;
   cursor: pointer;
+}
+.number {
+  min-height: 44px;
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  background: none;
+  font-weight: 650;
+  cursor: pointer;
+}
+.said {
+  grid-column: 2 / -1;
+  overflow-wrap: anywhere;
 }
 .verdicts [aria-pressed='true'] {
   background: var(--ink);
