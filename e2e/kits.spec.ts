@@ -7,7 +7,7 @@ test('the ways to use a kit stand side by side: one is heard, another is used an
 }) => {
   test.setTimeout(120_000)
   await open(page, 'levels', 1)
-  await page.getByRole('button', { name: 'kits' }).click()
+  await page.getByRole('radio', { name: 'kits' }).click()
   await expect(page.getByRole('row', { name: /^As it is, balanced/ })).toBeVisible({ timeout: 60_000 })
   await expect(page.getByRole('status').filter({ hasText: 'powered and balanced' })).toHaveCount(0, {
     timeout: 90_000,

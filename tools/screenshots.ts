@@ -53,7 +53,7 @@ await shoot('runs', 'levels', 0, async (page) => {
     .waitFor()
 })
 await shoot('kits', 'levels', 0, async (page) => {
-  await page.getByRole('button', { name: 'kits' }).click()
+  await page.getByRole('radio', { name: 'kits' }).click()
   await page.getByRole('row', { name: /^No box works hard/ }).waitFor({ timeout: 60_000 })
   await page
     .getByRole('status')

@@ -1,8 +1,14 @@
+import { readFileSync } from 'node:fs'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
 import { compression } from 'vite-plugin-compression2'
 
+const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8')) as {
+  version: string
+}
+
 export default defineConfig({
+  define: { __RELEASE__: JSON.stringify(version) },
   // compressed once here, not at every request; the server sends what the browser takes
   plugins: [vue(), compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] })],
   build: { target: 'es2023', chunkSizeWarningLimit: 800 },

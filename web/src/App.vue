@@ -2,11 +2,13 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import AboutDialog from './frame/AboutDialog.vue'
 import ConflictDialog from './frame/ConflictDialog.vue'
 import FindDialog from './frame/FindDialog.vue'
 import KeysDialog from './frame/KeysDialog.vue'
 import NoticeList from './frame/NoticeList.vue'
 import TapeBar from './frame/TapeBar.vue'
+import TermsDialog from './frame/TermsDialog.vue'
 import VerdictLine from './frame/VerdictLine.vue'
 import { useAddress } from './frame/address'
 import { useKeys } from './frame/keys'
@@ -104,6 +106,8 @@ useAddress()
     <ConflictDialog />
     <KeysDialog v-if="view.open === 'keys'" />
     <FindDialog v-if="view.open === 'find'" />
+    <TermsDialog v-if="view.open === 'terms'" />
+    <AboutDialog v-if="view.open === 'about'" />
   </div>
 </template>
 

@@ -1,3 +1,5 @@
 /// <reference types="vite/client" />
 declare module '@fontsource-variable/archivo/standard.css'
 declare module '@fontsource-variable/martian-mono/standard.css'
+/** The release that was built. */
+declare const __RELEASE__: string

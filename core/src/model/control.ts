@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { typedAmount } from '../units/amount'
 import { Id, Name } from './text'
 
 /** A control as the real box has it. Positions are numbers on a knob or scale and names on a switch. */
@@ -66,6 +67,19 @@ export function turned(control: Control, from: Position, steps: number): Positio
   const positions = positionsOf(control)
   const index = positions.indexOf(from) + steps
   return positions[Math.min(positions.length - 1, Math.max(0, index))]!
+}
+
+/** The nearest position to what a person typed; nothing where it lies beyond the ends or is no number. */
+export function typedPosition(control: Control, text: string): Position | undefined {
+  if (control.kind === 'switch') return undefined
+  const amount = typedAmount(text.replace(/ of .*/, ''), control.kind === 'knob' ? control.unit : '')
+  if (amount === undefined) return undefined
+  const [least, click, count] =
+    control.kind === 'knob' ? [control.minimum, control.click, positionCount(control)] : [0, 1, control.steps]
+  const step = (amount - least) / click
+  // half a click beyond the end is still meant to be the end
+  if (step < -0.5 || step > count - 0.5) return undefined
+  return turned(control, least, Math.min(count - 1, Math.max(0, Math.round(step))))
 }
 
 /** Whether the control can stand there. */

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-export const Provenance = z.enum(['measured', 'datasheet', 'typical'])
+export const Provenance = z.enum(['measured', 'datasheet', 'typical', 'by hand'])
 export type Provenance = z.infer<typeof Provenance>
 
 /**

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { type Control, positionName, positionsOf } from '@iron-hush/core/model'
+import ControlValue from './ControlValue.vue'
 import { useTurning } from './turning'
 
 const props = defineProps<{
@@ -11,6 +12,7 @@ const props = defineProps<{
   locked?: boolean
 }>()
 const emit = defineEmits<{ turn: [position: number | string] }>()
+const value = useTemplateRef('value')
 
 const span = computed(() => (positionsOf(props.control).at(-1) as number) - props.control.minimum || 1)
 const angle = (position: number) =>
@@ -34,12 +36,14 @@ const { keydown, pointerdown, wheel } = useTurning(
   () => props.control,
   () => props.position,
   (position) => emit('turn', position),
+  () => void value.value?.open(),
 )
 </script>
 
 <template>
   <div
     class="knob"
+    :class="{ locked }"
     role="slider"
     tabindex="0"
     :aria-label="label"
@@ -48,8 +52,10 @@ const { keydown, pointerdown, wheel } = useTurning(
     :aria-valuenow="position"
     :aria-valuetext="positionName(control, position)"
     :aria-disabled="locked"
+    :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
     @keydown="keydown"
     @pointerdown="pointerdown"
+    @dblclick="emit('turn', control.initial)"
     @wheel="wheel"
   >
     <svg viewBox="0 0 68 62" width="68" height="62" aria-hidden="true">
@@ -70,7 +76,7 @@ const { keydown, pointerdown, wheel } = useTurning(
       />
       <line v-bind="line(position, 6, 20)" stroke="var(--ink)" stroke-width="3" />
     </svg>
-    <output class="figure">{{ positionName(control, position) }}</output>
+    <ControlValue ref="value" :control :position :label :locked @turn="emit('turn', $event)" />
   </div>
 </template>
 
@@ -82,8 +88,10 @@ const { keydown, pointerdown, wheel } = useTurning(
   touch-action: none;
   user-select: none;
 }
-output {
-  font-weight: 500;
-  white-space: nowrap;
+.locked {
+  cursor: not-allowed;
+}
+.locked svg {
+  opacity: 0.4;
 }
 </style>

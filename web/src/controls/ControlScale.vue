@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { type Control, positionName } from '@iron-hush/core/model'
+import ControlValue from './ControlValue.vue'
 import { useTurning } from './turning'
 
 const props = defineProps<{
@@ -11,6 +12,7 @@ const props = defineProps<{
   locked?: boolean
 }>()
 const emit = defineEmits<{ turn: [position: number | string] }>()
+const value = useTemplateRef('value')
 
 /** More steps than can be seen are drawn as every n-th. */
 const every = computed(() => Math.ceil(props.control.steps / 40))
@@ -23,12 +25,14 @@ const { keydown, pointerdown, wheel } = useTurning(
   () => props.control,
   () => props.position,
   (position) => emit('turn', position),
+  () => void value.value?.open(),
 )
 </script>
 
 <template>
   <div
     class="scale"
+    :class="{ locked }"
     role="slider"
     tabindex="0"
     :aria-label="label"
@@ -37,8 +41,10 @@ const { keydown, pointerdown, wheel } = useTurning(
     :aria-valuenow="position"
     :aria-valuetext="positionName(control, position)"
     :aria-disabled="locked"
+    :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
     @keydown="keydown"
     @pointerdown="pointerdown"
+    @dblclick="emit('turn', control.initial)"
     @wheel="wheel"
   >
     <svg :viewBox="`0 0 ${bars.length * 4} 62`" preserveAspectRatio="none" height="62" aria-hidden="true">
@@ -52,7 +58,7 @@ const { keydown, pointerdown, wheel } = useTurning(
         :fill="near(bar, ghost) ? 'var(--verdigris)' : bar <= position ? 'var(--ink)' : 'var(--rule)'"
       />
     </svg>
-    <output class="figure">{{ positionName(control, position) }}</output>
+    <ControlValue ref="value" :control :position :label :locked @turn="emit('turn', $event)" />
   </div>
 </template>
 
@@ -69,8 +75,10 @@ svg {
   width: 100%;
   max-width: 130px;
 }
-output {
-  font-weight: 500;
-  white-space: nowrap;
+.locked {
+  cursor: not-allowed;
+}
+.locked svg {
+  opacity: 0.4;
 }
 </style>

@@ -68,6 +68,10 @@ button {
   background: var(--ink);
   color: var(--sheet);
 }
+button:disabled {
+  cursor: not-allowed;
+  opacity: 0.5;
+}
 .ghost {
   outline: 2px dashed var(--verdigris);
   outline-offset: -2px;

@@ -39,6 +39,33 @@ describe('controls', () => {
     await slider.trigger('keydown', { key: 'Home' })
     expect(wrapper.emitted('turn')).toEqual([[2], [-2], [10], [-10]])
   })
+  it('take what is typed, nearest to where they can stand, and say what is none', async () => {
+    const wrapper = face(knob, 0)
+    const type = async (text: string) => {
+      await wrapper.get('[role=slider]').trigger('keydown', { key: '=' })
+      await wrapper.get('input').setValue(text)
+      await wrapper.get('input').trigger('keydown', { key: 'Enter' })
+    }
+    await type('3,9 dB')
+    await type('\u22126')
+    expect(wrapper.emitted('turn')).toEqual([[4], [-6]])
+    await type('ninety')
+    expect(wrapper.get('[role=alert]').text()).toMatch(/no position of it/)
+    await wrapper.get('input').trigger('keydown', { key: 'Escape' })
+    expect(wrapper.find('input').exists()).toBe(false)
+    expect(wrapper.emitted('turn')).toHaveLength(2)
+  })
+  it('go back to where they stood at first by a double click', async () => {
+    const wrapper = face(knob, 6)
+    await wrapper.get('[role=slider]').trigger('dblclick')
+    expect(wrapper.emitted('turn')).toEqual([[knob.initial]])
+  })
+  it('look locked, and take nothing typed then', async () => {
+    const wrapper = face(scale, 3, { locked: true })
+    expect(wrapper.get('[role=slider]').classes()).toContain('locked')
+    await wrapper.get('[role=slider]').trigger('keydown', { key: '=' })
+    expect(wrapper.find('input').exists()).toBe(false)
+  })
   it('stay still when locked', async () => {
     const wrapper = face(scale, 3, { locked: true })
     await wrapper.get('[role=slider]').trigger('keydown', { key: 'ArrowUp' })

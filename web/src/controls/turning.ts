@@ -4,13 +4,25 @@ import { type Control, type Position, turned } from '@iron-hush/core/model'
 const pixelsPerClick = 5
 const coarse = 10
 
-/** Turns a knob or scale by arrows (Shift: ten steps), by dragging up and down, and by the wheel while it has focus. */
-export function useTurning(control: () => Control, position: () => Position, turn: (to: Position) => void) {
+/**
+ * Turns a knob or scale by arrows (Shift: ten steps), by dragging up and down, and by the wheel while it has focus;
+ * `=` begins to type a position.
+ */
+export function useTurning(
+  control: () => Control,
+  position: () => Position,
+  turn: (to: Position) => void,
+  type: () => void,
+) {
   function by(steps: number): void {
     const to = turned(control(), position(), steps)
     if (to !== position()) turn(to)
   }
   function keydown(event: KeyboardEvent): void {
+    if (event.key === '=' && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault()
+      return type()
+    }
     const direction = {
       ArrowUp: 1,
       ArrowDown: -1,

@@ -3,6 +3,7 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { terms } from '@iron-hush/core/words'
 import { stations } from './stations'
 import { useGearPlace } from './gear-place'
 import { useGear } from '../state/gear'
@@ -37,6 +38,7 @@ const all = computed<Hit[]>(() => [
     name: `${run.entry.name} \u2192 ${run.end.boxName}, ${run.end.name}`,
     go: () => void (scene.runId = run.id),
   })),
+  ...terms.map(({ name }) => ({ what: 'term', name, go: () => view.explain(name) })),
   ...gear.all.map(({ id, name, maker }) => ({
     what: 'gear',
     name: `${name}, ${maker}`,
@@ -59,7 +61,7 @@ function take(hit: Hit | undefined): void {
     visible
     modal
     header="Find"
-    :style="{ width: '520px' }"
+    :style="{ width: 'min(520px, 96vw)' }"
     dismissable-mask
     @update:visible="view.open = undefined"
   >
@@ -67,7 +69,7 @@ function take(hit: Hit | undefined): void {
       v-model="wanted"
       autofocus
       fluid
-      placeholder="a station, scene, run or thing"
+      placeholder="a station, scene, run, term or thing"
       aria-label="Find"
       @keydown.enter="take(hits[0])"
     />

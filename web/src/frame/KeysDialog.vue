@@ -13,7 +13,7 @@ const keys = [...Object.values(shortcuts), undo].map(({ shown, does }) => ({ sho
     visible
     modal
     header="Keys"
-    :style="{ width: '520px' }"
+    :style="{ width: 'min(520px, 96vw)' }"
     dismissable-mask
     @update:visible="view.open = undefined"
   >
@@ -23,7 +23,6 @@ const keys = [...Object.values(shortcuts), undo].map(({ shown, does }) => ({ sho
         <dd>{{ does }}</dd>
       </template>
     </dl>
-    <label><input v-model="view.imperial" type="checkbox" /> Distances in feet and inches</label>
   </Dialog>
 </template>
 

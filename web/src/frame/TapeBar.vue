@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import FrameMenu from './FrameMenu.vue'
 import { useGearPlace } from './gear-place'
 import { useStationStates } from './station-states'
 import { stations } from './stations'
@@ -72,12 +73,14 @@ const states = useStationStates()
       >
         Redo
       </button>
-      <RouterLink :to="gearPlace()" :class="{ here: route.name === 'gear' || route.name === 'shelf' }"
+      <RouterLink
+        class="wide-only"
+        :to="gearPlace()"
+        :class="{ here: route.name === 'gear' || route.name === 'shelf' }"
         >Gear</RouterLink
       >
-      <button type="button" @click="view.toggle('find')">Find&nbsp;/</button>
-      <button type="button" @click="view.toggle('keys')">Keys&nbsp;?</button>
-      <button type="button" @click="view.night = !view.night">{{ view.night ? 'Day' : 'Night' }}</button>
+      <button class="wide-only" type="button" @click="view.toggle('find')">Find&nbsp;/</button>
+      <FrameMenu />
     </div>
   </header>
 </template>
@@ -187,14 +190,14 @@ nav .here kbd {
   font-size: var(--body);
   color: var(--quiet);
 }
-.right button {
+.right :deep(button) {
   border: 0;
   background: none;
   padding: 4px 0;
   cursor: pointer;
   color: inherit;
 }
-.right button:disabled {
+.right :deep(button:disabled) {
   opacity: 0.45;
   cursor: default;
 }
@@ -223,10 +226,16 @@ nav .here kbd {
   }
   .right {
     justify-content: flex-end;
-    gap: 12px;
+    gap: 0;
+    padding: 0 4px 0 0;
   }
-  .right > :not(.kept, :last-child, button:first-of-type) {
+  .right .wide-only {
     display: none;
+  }
+  .right :deep(button) {
+    min-width: 44px;
+    min-height: 44px;
+    padding: 0 8px;
   }
   nav {
     grid-column: 1 / -1;

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { askedOfRuns } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
 import { circuitWords, foundWell, levelWords, whereWords, assumptionWords } from '@iron-hush/core/words'
+import { useNotices } from '../state/notices'
 import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 
@@ -43,6 +44,19 @@ const voice = computed(() => {
   )
   return sameWay.some(({ source }) => source.id !== run?.source.id) ? run?.source.name : undefined
 })
+const say = useTemplateRef('say')
+/** The verdict as text, with the run that it is about. */
+async function copy(): Promise<void> {
+  const { run } = scene
+  const which = run ? `${run.entry.name} \u2192 ${run.end.boxName}, ${run.end.name}: ` : ''
+  const text = `${scene.openPatch.name}. ${which}${say.value?.textContent?.trim() ?? ''}`
+  try {
+    await navigator.clipboard.writeText(text)
+    useNotices().say('The verdict is copied.')
+  } catch {
+    useNotices().say('This browser does not let the page copy; mark the text and copy it by hand.')
+  }
+}
 </script>
 
 <template>
@@ -77,7 +91,7 @@ const voice = computed(() => {
       </span>
       <button type="button" aria-label="Next run" @click="scene.stepRun(1)">&#9654;</button>
     </div>
-    <p class="say" aria-live="polite">
+    <p ref="say" class="say" aria-live="polite">
       <template v-if="scene.problems.length">
         <span class="tone-ceiling">The chain cannot be computed.</span> {{ scene.problems[0] }}
       </template>
@@ -97,6 +111,7 @@ const voice = computed(() => {
         >Nothing is recorded yet: connect a microphone to a recorder or a camera on Patch.</template
       >
     </p>
+    <button type="button" class="copy" title="Copy the verdict" @click="copy">Copy</button>
     <button type="button" class="why" :aria-expanded="view.open === 'why'" @click="view.toggle('why')">
       Why?
     </button>
@@ -109,7 +124,7 @@ footer {
   border-top: 1px solid var(--ink);
   background: var(--sheet);
   display: grid;
-  grid-template-columns: 300px 1fr 80px;
+  grid-template-columns: 300px 1fr auto 64px;
   align-items: center;
   min-height: 50px;
 }
@@ -128,6 +143,7 @@ footer {
 }
 .run button,
 .why,
+.copy,
 .close {
   border: 0;
   background: none;
@@ -140,7 +156,8 @@ footer {
   font-size: var(--body);
   line-height: 1.35;
 }
-.why {
+.why,
+.copy {
   color: var(--quiet);
   font-stretch: 85%;
   text-decoration: underline;
@@ -197,7 +214,7 @@ dd {
 }
 @media (max-width: 700px) {
   footer {
-    grid-template-columns: 1fr auto;
+    grid-template-columns: 1fr auto auto;
   }
   .run {
     grid-column: 1 / -1;

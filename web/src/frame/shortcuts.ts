@@ -39,6 +39,7 @@ export const shortcuts = {
     matches: key('ArrowUp', 'ArrowDown'),
     repeats: true,
   },
+  type: { shown: '=', does: 'type the position of the selected control', matches: key('=') },
   balance: { shown: 'B', does: 'Balance', matches: key('b') },
   accept: { shown: 'Enter', does: 'accept what Balance proposes', matches: key('Enter') },
   close: { shown: 'Escape', does: 'discard a proposal, close a panel', matches: key('Escape') },

@@ -2,15 +2,23 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watchEffect } from 'vue'
 
+type Panel = 'keys' | 'why' | 'find' | 'terms' | 'about'
+
 /** How things are shown on this device. */
 export const useView = defineStore('view', () => {
   const night = useLocalStorage('iron-hush.night', matchMedia('(prefers-color-scheme: dark)').matches)
   const imperial = useLocalStorage('iron-hush.imperial', false)
-  /** The list of keys, the reasons behind the verdict, the finder. */
-  const open = ref<'keys' | 'why' | 'find' | undefined>()
+  /** What stands open over the station. */
+  const open = ref<Panel>()
+  /** The term that is explained. */
+  const term = ref('')
   /** What stands before everything else, and takes every key. */
-  const dialog = computed(() => open.value === 'keys' || open.value === 'find')
+  const dialog = computed(() => open.value !== undefined && open.value !== 'why')
   watchEffect(() => document.documentElement.classList.toggle('night', night.value))
-  const toggle = (what: 'keys' | 'why' | 'find') => (open.value = open.value === what ? undefined : what)
-  return { night, imperial, open, dialog, toggle }
+  const toggle = (what: Panel) => (open.value = open.value === what ? undefined : what)
+  function explain(name: string): void {
+    term.value = name
+    open.value = 'terms'
+  }
+  return { night, imperial, open, dialog, term, toggle, explain }
 })

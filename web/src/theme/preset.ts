@@ -2,7 +2,6 @@ import { definePreset } from '@primeuix/themes'
 import base from '@primeuix/themes/nora/base'
 import button from '@primeuix/themes/nora/button'
 import dialog from '@primeuix/themes/nora/dialog'
-import inputnumber from '@primeuix/themes/nora/inputnumber'
 import inputtext from '@primeuix/themes/nora/inputtext'
 import menu from '@primeuix/themes/nora/menu'
 import ripple from '@primeuix/themes/nora/ripple'
@@ -14,7 +13,6 @@ import virtualscroller from '@primeuix/themes/nora/virtualscroller'
 const components = {
   button,
   dialog,
-  inputnumber,
   inputtext,
   menu,
   ripple,

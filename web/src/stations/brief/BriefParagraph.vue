@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { equivalentFocalLengthMm, typicalRooms, vocalEfforts } from '@iron-hush/core/acoustics'
 import { type Brief, Framing, Sensor } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
-import InlineNumber from '../../parts/InlineNumber.vue'
+import NumberField from '../../parts/NumberField.vue'
 import type { useBriefChanges } from './changing'
 
 /** The brief of one source as a paragraph that is edited where it stands. */
@@ -68,7 +68,7 @@ const opening = computed(() => {
       @update:model-value="changes.levels({ typical: $event })"
     />
     at 1 m, down to
-    <InlineNumber
+    <NumberField
       :model-value="acoustic.levelsDba.quietest"
       :min="0"
       :max="150"
@@ -77,7 +77,7 @@ const opening = computed(() => {
       @update:model-value="changes.levels({ quietest: $event })"
     />
     and up to
-    <InlineNumber
+    <NumberField
       :model-value="acoustic.levelsDba.loudest"
       :min="0"
       :max="150"
@@ -86,7 +86,7 @@ const opening = computed(() => {
       label="Loudest"
       @update:model-value="changes.levels({ loudest: $event })"
     />, with peaks
-    <InlineNumber
+    <NumberField
       :model-value="acoustic.crestDb"
       :min="0"
       :max="40"
@@ -102,7 +102,7 @@ const opening = computed(() => {
       @update:model-value="changes.changePicture({ framing: $event })"
     />
     with a
-    <InlineNumber
+    <NumberField
       :model-value="brief.picture.focalLengthMm"
       :min="1"
       :max="2000"
@@ -129,7 +129,7 @@ const opening = computed(() => {
     />
     <template v-if="!brief.room.outdoors">
       that rings for
-      <InlineNumber
+      <NumberField
         :model-value="brief.room.reverberationS"
         :min="0.05"
         :max="20"
@@ -140,7 +140,7 @@ const opening = computed(() => {
       /> </template
     ><template v-for="noise in brief.noises" :key="noise.id"
       >, with {{ noise.name }} at
-      <InlineNumber
+      <NumberField
         :model-value="noise.levelDba"
         :min="0"
         :max="140"
@@ -161,7 +161,7 @@ const opening = computed(() => {
     />.
     <template v-for="place in placesOfSource" :key="place.id">
       Microphone ({{ place.name }}):
-      <InlineNumber
+      <NumberField
         :model-value="heardAt(place)"
         :min="0.01"
         :max="200"

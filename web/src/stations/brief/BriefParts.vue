@@ -13,7 +13,7 @@ import {
 import { placeRemoved, sourceRemoved } from '@iron-hush/core/edits'
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
-import InlineNumber from '../../parts/InlineNumber.vue'
+import NumberField from '../../parts/NumberField.vue'
 import PartRow from './PartRow.vue'
 
 /** Everything that the brief holds: sources, noises and places, each added, named, changed and removed. */
@@ -65,7 +65,7 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
         <template v-if="source.kind === 'line'">
           <template v-for="moment in moments" :key="moment">
             {{ moment }}
-            <InlineNumber
+            <NumberField
               :model-value="source.levelsDbu[moment]"
               :min="-80"
               :max="30"
@@ -106,7 +106,7 @@ const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
           @update:model-value="changeNoise(noise.id, { spectrum: $event })"
         />
         up to
-        <InlineNumber
+        <NumberField
           :model-value="noise.loudestDba ?? noise.levelDba"
           :min="noise.levelDba"
           :max="150"

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { type Brief, Purpose, usualForPurposeDb } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
-import InlineNumber from '../../parts/InlineNumber.vue'
+import NumberField from '../../parts/NumberField.vue'
 import { useScene } from '../../state/scene'
 
 /** What the result is for, and the speech-to-noise that it asks for. */
@@ -29,7 +29,7 @@ function decide(value: string): void {
       label="What the result is for"
       @update:model-value="decide($event)"
     />; it asks for speech-to-noise of
-    <InlineNumber
+    <NumberField
       :model-value="brief.wantedSpeechToNoiseDb ?? 0"
       :min="0"
       :max="90"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputNumber from 'primevue/inputnumber'
 import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
 import { type Figure, Gear, type GearFigure, Provenance, withFigure } from '@iron-hush/core/model'
@@ -8,6 +7,7 @@ import { sheetUnits } from '@iron-hush/core/units'
 import { useGear } from '../../state/gear'
 import { statedFigure } from './figures'
 import { useReturnFocus } from '../../parts/return-focus'
+import NumberField from '../../parts/NumberField.vue'
 
 /** One figure of a thing: its value, how sure it is, where it comes from, and what a maker's sheet prints for it. */
 const props = defineProps<{ thing: Gear; figure: GearFigure }>()
@@ -67,28 +67,24 @@ useReturnFocus()
     <div class="row">
       <label
         >Value
-        <InputNumber
+        <NumberField
+          boxed
           :model-value="stated.from === 'unknown' ? null : stated.value"
-          :min-fraction-digits="0"
-          :max-fraction-digits="figure.plain ? 6 : 2"
-          :suffix="` ${figure.unit}`"
-          size="small"
-          aria-label="Value"
-          @update:model-value="
-            $event !== null &&
-            change({ value: $event, from: stated.from === 'unknown' ? 'typical' : stated.from })
-          "
+          :decimals="figure.plain ? 6 : 2"
+          :unit="figure.unit"
+          label="Value"
+          @update:model-value="change({ value: $event, from: 'by hand' })"
       /></label>
       <label v-if="!figure.plain"
         >&plusmn;
-        <InputNumber
+        <NumberField
+          boxed
           :model-value="stated.tolerance"
           :min="0"
-          :max-fraction-digits="2"
+          :decimals="2"
           :disabled="stated.from === 'unknown'"
-          size="small"
-          aria-label="Tolerance"
-          @update:model-value="change({ tolerance: $event ?? 0 })"
+          label="Tolerance"
+          @update:model-value="change({ tolerance: $event })"
       /></label>
       <label v-if="!figure.plain"
         >From
@@ -105,12 +101,15 @@ useReturnFocus()
     <div v-if="units.length > 1" class="row sheet">
       <label
         >As a sheet prints it
-        <InputNumber
-          v-model="printed"
-          :max-fraction-digits="4"
-          size="small"
+        <NumberField
+          boxed
+          empty
+          :model-value="printed"
+          :decimals="4"
           placeholder="figure"
-          aria-label="As a sheet prints it"
+          label="As a sheet prints it"
+          @update:model-value="printed = $event"
+          @emptied="printed = null"
       /></label>
       <Select
         v-model="unit"

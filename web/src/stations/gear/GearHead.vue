@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputNumber from 'primevue/inputnumber'
 import { ref, watch } from 'vue'
 import type { GearUse } from '@iron-hush/core/contract'
 import { type Gear, partId } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
+import NumberField from '../../parts/NumberField.vue'
 
 /** What a thing is called, how many are owned, what it costs, where it is used; copying and deleting it. */
 const props = defineProps<{ thing: Gear }>()
@@ -75,24 +75,27 @@ async function remove(): Promise<void> {
       <div class="counts">
         <label
           >You own
-          <InputNumber
+          <NumberField
+            boxed
             :model-value="thing.owned"
             :min="0"
             :max="99"
-            show-buttons
-            size="small"
-            aria-label="How many you own"
+            :decimals="0"
+            label="How many you own"
             @update:model-value="counted('owned', $event)"
         /></label>
         <label
           >Price
-          <InputNumber
+          <NumberField
+            boxed
+            empty
             :model-value="thing.price ?? null"
             :min="0"
             :max="1000000"
-            size="small"
-            aria-label="Price"
+            :decimals="2"
+            label="Price"
             @update:model-value="counted('price', $event)"
+            @emptied="counted('price', null)"
         /></label>
         <Button label="Copy as mine" severity="secondary" size="small" @click="copy" />
         <Button label="Delete" severity="secondary" size="small" @click="remove" />

@@ -10,7 +10,7 @@ import {
   variantOf,
   variantsOf,
 } from '@iron-hush/core/model'
-import InlineNumber from '../../parts/InlineNumber.vue'
+import NumberField from '../../parts/NumberField.vue'
 import SchemaFields from './SchemaFields.vue'
 import SchemaList from './SchemaList.vue'
 
@@ -57,7 +57,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
     >
       <option v-for="each in shown.enum" :key="each" :value="each">{{ enumName(each) }}</option>
     </select>
-    <InlineNumber
+    <NumberField
       v-else-if="shown.type === 'number' || shown.type === 'integer'"
       :model-value="Number(value ?? 0)"
       :min="shown.minimum ?? -1e6"

@@ -10,6 +10,7 @@ import { type Control, positionName } from '@iron-hush/core/model'
 import { printSettingsCard } from '../../print/settings-card'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import TermButton from '../../parts/TermButton.vue'
 import HissStrip from './HissStrip.vue'
 import { chanceWords, peakWords } from '@iron-hush/core/words'
 import { chanceLimits } from './odds'
@@ -67,7 +68,7 @@ async function settingsCard(): Promise<void> {
   <p>
     <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
     <span class="figure">{{ peakWords(run) }}</span>
-    <span class="quiet">speech-to-noise</span>
+    <TermButton class="quiet" term="speech-to-noise" />
     <span class="figure">{{ signed(run.speechToNoiseDb) }} dB</span>
     <span class="quiet">over the boxes alone</span>
     <span class="figure">{{ signed(run.overBoxesDb) }} dB</span>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { signed } from '@iron-hush/core/units'
 import { computed, ref } from 'vue'
-import InputNumber from 'primevue/inputnumber'
 import { bodyLossDb, clashesOf, marginDb, type RadioLink, radioLinksOf } from '@iron-hush/core/radio'
 import { positionName, positionsOf, controlKey } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import NumberField from '../../parts/NumberField.vue'
 
 /** A transmitter and a receiver as one link: match, delay, range, and the other sets beside them. */
 const props = defineProps<{ link: RadioLink | undefined }>()
@@ -71,13 +71,13 @@ const mhz = (value: number) => `${value.toFixed(1)} MHz`
     <p v-for="step in steps" :key="step">{{ step }}</p>
     <p class="margin">
       At
-      <InputNumber
+      <NumberField
         v-model="distanceM"
+        boxed
         :min="1"
         :max="500"
-        suffix=" m"
-        size="small"
-        aria-label="Distance between transmitter and receiver"
+        unit="m"
+        label="Distance between transmitter and receiver"
       />
       <span
         >margin: <span class="figure">{{ db(margins[0]) }}</span> in the open,

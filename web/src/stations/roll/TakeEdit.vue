@@ -2,7 +2,7 @@
 import type { Take } from '@iron-hush/core/model'
 import { markName } from '@iron-hush/core/report'
 import { clock } from '@iron-hush/core/units'
-import InlineNumber from '../../parts/InlineNumber.vue'
+import NumberField from '../../parts/NumberField.vue'
 import { useNotices } from '../../state/notices'
 import { useTakes } from '../../state/takes'
 
@@ -27,7 +27,7 @@ const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => 
   <div class="edit">
     <label class="row">
       <span>Number</span>
-      <InlineNumber
+      <NumberField
         :model-value="take.number"
         :min="1"
         :max="9999"

@@ -2,23 +2,41 @@
 import { ref, watch } from 'vue'
 import { typedAmount, withMinus } from '@iron-hush/core/units'
 
-/** A number with its unit inside a sentence, changed where it stands. What cannot be used stays in sight and changes nothing. */
+/**
+ * A number with its unit, typed as people type it. What cannot be used stays in sight with a sentence, and changes
+ * nothing; so does an emptied field, unless nothing is an answer too.
+ */
 const props = withDefaults(
   defineProps<{
-    modelValue: number
-    min: number
-    max: number
-    unit: string
+    modelValue: number | null
+    min?: number
+    max?: number
+    unit?: string
     label: string
     step?: number
     decimals?: number
+    /** It may be empty: there is no such number then. */
+    empty?: boolean
+    /** Stands by itself in a form, not in a sentence. */
+    boxed?: boolean
+    placeholder?: string
+    disabled?: boolean
   }>(),
-  { step: 1, decimals: 1 },
+  { min: -Infinity, max: Infinity, unit: '', step: 1, decimals: 1, placeholder: undefined },
 )
-const emit = defineEmits<{ 'update:modelValue': [value: number] }>()
+const emit = defineEmits<{ 'update:modelValue': [value: number]; emptied: [] }>()
 
 const rounded = (value: number) => Number(value.toFixed(props.decimals))
-const shown = () => `${withMinus(rounded(props.modelValue))} ${props.unit}`.trim()
+const shown = () =>
+  props.modelValue === null ? '' : `${withMinus(rounded(props.modelValue))} ${props.unit}`.trim()
+/** What it may be, in words. */
+function within(): string {
+  const unit = props.unit && ` ${props.unit}`
+  if (props.min === -Infinity && props.max === Infinity) return `Type a number${unit && ` in${unit}`}`
+  if (props.max === Infinity) return `Use ${withMinus(props.min)}${unit} or more`
+  return `Use ${withMinus(props.min)} to ${withMinus(props.max)}${unit}`
+}
+const stays = () => (props.modelValue === null ? '' : `; it stays ${shown()}`)
 const text = ref(shown())
 const refused = ref('')
 watch(
@@ -31,11 +49,13 @@ watch(
 
 function take(): void {
   if (text.value === shown()) refused.value = ''
-  else {
+  else if (props.empty && text.value.trim() === '') {
+    refused.value = ''
+    emit('emptied')
+  } else {
     const value = typedAmount(text.value, props.unit)
-    if (value === undefined) refused.value = `Type a number in ${props.unit}; it stays ${shown()}.`
-    else if (value < props.min || value > props.max)
-      refused.value = `Use ${props.min} to ${props.max} ${props.unit}; it stays ${shown()}.`
+    if (value === undefined) refused.value = `Type a number${props.unit && ` in ${props.unit}`}${stays()}.`
+    else if (value < props.min || value > props.max) refused.value = `${within()}${stays()}.`
     else put(value)
   }
 }
@@ -45,7 +65,7 @@ function put(value: number): void {
   text.value = shown()
 }
 const stepBy = (steps: number) =>
-  put(rounded(Math.min(props.max, Math.max(props.min, props.modelValue + steps * props.step))))
+  put(rounded(Math.min(props.max, Math.max(props.min, (props.modelValue ?? 0) + steps * props.step))))
 function giveUp(): void {
   text.value = shown()
   refused.value = ''
@@ -53,16 +73,18 @@ function giveUp(): void {
 </script>
 
 <template>
-  <span class="field">
+  <span class="field" :class="{ boxed }">
     <input
       v-model="text"
       type="text"
       role="spinbutton"
       autocomplete="off"
       :aria-label="label"
-      :aria-valuenow="modelValue"
-      :aria-valuemin="min"
-      :aria-valuemax="max"
+      :aria-valuenow="modelValue ?? undefined"
+      :aria-valuemin="min === -Infinity ? undefined : min"
+      :aria-valuemax="max === Infinity ? undefined : max"
+      :placeholder
+      :disabled
       :aria-valuetext="shown()"
       :aria-invalid="refused !== ''"
       :title="refused"
@@ -92,6 +114,16 @@ input {
   padding: 0 6px;
   font-size: var(--lead);
   font-weight: 600;
+}
+.boxed input {
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  background: var(--sheet);
+  font-size: var(--body);
+  font-weight: 400;
+}
+input:disabled {
+  opacity: 0.5;
 }
 [aria-invalid='true'] {
   border-color: var(--iron);

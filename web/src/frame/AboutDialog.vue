@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import Dialog from 'primevue/dialog'
+import { useView } from '../state/view'
+
+/** What this is, where it keeps what, and the usual caution. */
+const view = useView()
+const release = __RELEASE__
+</script>
+
+<template>
+  <Dialog
+    visible
+    modal
+    header="About Iron Hush"
+    :style="{ width: 'min(520px, 96vw)' }"
+    dismissable-mask
+    @update:visible="view.open = undefined"
+  >
+    <p>Release {{ release }}. It plans, balances, proves and logs sound chains into small cameras.</p>
+    <p>
+      Everything stays on this machine: scenes, takes and measurements in a database of its own, what waits
+      for it in this browser. Clips are read here and never sent anywhere.
+    </p>
+    <p>
+      Figures follow from the circuit and from what makers print; where they print nothing, a typical figure
+      stands and is named as assumed. Before it matters, try the chain with headphones.
+    </p>
+    <p class="quiet">
+      Loud sound harms hearing: start low. Radio, mains and rigging follow local rules, and their own people
+      decide.
+    </p>
+    <p class="quiet">MIT licence. Archivo and Martian Mono under the SIL Open Font License.</p>
+  </Dialog>
+</template>
+
+<style scoped>
+p + p {
+  margin-top: 10px;
+}
+</style>
