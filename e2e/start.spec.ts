@@ -31,12 +31,12 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
 
 test('night has its contrast too', async ({ page }) => {
   await open(page, 'levels')
-  await page.getByRole('button', { name: 'Menu' }).click()
+  await page.getByRole('button', { name: 'Menu', exact: true }).click()
   await page.getByRole('menuitem', { name: 'Night' }).click()
   await accessible(page)
   await page.keyboard.press('1')
   await expect(page.locator('h1').first()).toHaveText('Brief')
   await accessible(page)
-  await page.getByRole('button', { name: 'Menu' }).click()
+  await page.getByRole('button', { name: 'Menu', exact: true }).click()
   await page.getByRole('menuitem', { name: 'Day' }).click()
 })

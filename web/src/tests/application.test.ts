@@ -182,11 +182,15 @@ describe('the frame', () => {
 describe('Levels', () => {
   it('moves along the chain and turns the control in hand', async () => {
     const app = await open('levels')
-    const hand = () => app.findAll('.name').findIndex((each) => each.attributes('aria-pressed') === 'true')
+    await app
+      .findAll('[role=radio]')
+      .find((each) => each.text() === 'stages')!
+      .trigger('click')
+    const hand = () => app.findAll('.stage').findIndex((each) => each.attributes('aria-pressed') === 'true')
     const start = hand()
     await press('ArrowRight')
     expect(hand()).toBe(start + 1)
-    const knob = app.findAll('.name').findIndex((each) => each.text().startsWith('Preamplifier'))
+    const knob = app.findAll('.stage').findIndex((each) => each.text().startsWith('Preamplifier'))
     while (hand() < knob) await press('ArrowRight')
     await press('ArrowUp')
     expect(gainOf(useScene().patch!, 'gain-2')).toBe(25)

@@ -176,4 +176,13 @@ textarea {
 .counts :deep(input) {
   width: 76px;
 }
+@media (max-width: 700px) {
+  header,
+  .counts {
+    flex-wrap: wrap;
+  }
+  textarea {
+    min-height: 44px;
+  }
+}
 </style>

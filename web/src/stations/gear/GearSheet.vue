@@ -62,7 +62,7 @@ const partCount = computed(() =>
     />
 
     <template v-if="thing.strips.length">
-      <h3>Stages <small class="quiet">touch a figure to change it</small></h3>
+      <h3>Stages <span class="quiet hint">touch a figure to change it</span></h3>
       <div v-for="(strip, at) in thing.strips" :key="strip.id" class="strip">
         <p class="strip-name">{{ strip.name ?? strip.id.replaceAll('-', ' ') }}</p>
         <ol>
@@ -180,6 +180,10 @@ h3 {
   font-size: var(--body);
   font-stretch: 85%;
 }
+.hint {
+  font-size: var(--small);
+  font-weight: 400;
+}
 .strip-name {
   font-size: var(--small);
   color: var(--quiet);
@@ -237,6 +241,26 @@ th {
 }
 td .fact {
   margin-right: 10px;
+}
+@media (max-width: 700px) {
+  article {
+    padding: 8px 16px 24px;
+    grid-template-columns: minmax(0, 1fr);
+  }
+  /* a row is a block, its name first */
+  table,
+  tbody,
+  tr,
+  th,
+  td {
+    display: block;
+  }
+  tr {
+    padding: 6px 0;
+  }
+  .drawings {
+    overflow: auto;
+  }
 }
 .drawings {
   display: flex;

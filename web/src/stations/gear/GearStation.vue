@@ -46,13 +46,20 @@ const shelf = computed(() =>
             each.kind === kind &&
             `${each.name} ${each.maker}`.toLowerCase().includes(wanted.value.toLowerCase()),
         )
-        .sort((one, other) => one.name.localeCompare(other.name)),
+        .sort((first, other) => first.name.localeCompare(other.name)),
     }))
     .filter(({ things }) => things.length),
 )
 const thing = computed<Gear | undefined>(
   () => gear.of(String(route.query.thing)) ?? shelf.value[0]?.things[0],
 )
+/** On a small screen either the shelf is shown or what was chosen of it. */
+const one = computed(() => making.value || reading.value !== undefined || route.query.thing !== undefined)
+function back(): void {
+  making.value = false
+  reading.value = undefined
+  void router.replace({ query: {} })
+}
 const choose = (id: string) => void router.replace({ query: { thing: id } })
 
 function pick(event: Event): void {
@@ -88,7 +95,8 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
       <Button label="Export table" severity="secondary" size="small" @click="writeTable" />
       <InputText v-model="wanted" size="small" placeholder="on the shelf" aria-label="Search the shelf" />
     </div>
-    <div class="body">
+    <button v-if="one" type="button" class="back" @click="back">&larr; All things</button>
+    <div class="body" :class="{ one }">
       <nav class="shelf" aria-label="The shelf">
         <template v-for="group in shelf" :key="group.kind">
           <h2>{{ plural[group.kind] }}</h2>
@@ -177,17 +185,39 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
   opacity: 0;
   cursor: pointer;
 }
+.back {
+  display: none;
+}
 @media (max-width: 700px) {
-  .station-head {
-    flex-wrap: wrap;
+  .station {
+    display: block;
+    overflow: auto;
+  }
+  .station-head .what {
+    display: none;
+  }
+  .pick {
+    min-height: 44px;
+    display: flex;
+    align-items: center;
+  }
+  .back {
+    display: block;
+    border: 0;
+    background: none;
+    padding: 0 16px;
+    text-align: left;
   }
   .body {
-    grid-template-columns: minmax(0, 1fr);
-    grid-template-rows: minmax(120px, 30vh) minmax(0, 1fr);
+    display: block;
   }
   .shelf {
     border-right: 0;
-    border-bottom: 1px solid var(--rule);
+    padding: 6px 16px 20px;
+  }
+  .body.one .shelf,
+  .body:not(.one) > :not(.shelf) {
+    display: none;
   }
 }
 </style>

@@ -12,8 +12,6 @@ defineProps<{
   partName: string
   /** Keys of controls that need their name beside them: the column is not called after them. */
   captioned: readonly string[]
-  /** What is said where there is none. */
-  none: string
   balancing: ReturnType<typeof useBalancing>
 }>()
 const scene = useScene()
@@ -28,7 +26,6 @@ const lock = ({ locked, part, control }: StandingControl) =>
 
 <template>
   <div class="cell">
-    <p v-if="controls.length === 0" class="nothing">{{ none }}</p>
     <div
       v-for="each in controls"
       :key="each.key"
@@ -94,13 +91,6 @@ const lock = ({ locked, part, control }: StandingControl) =>
   display: grid;
   justify-items: center;
   width: 100%;
-}
-.nothing {
-  color: var(--quiet);
-  font-size: var(--small);
-  font-stretch: 80%;
-  padding-top: 26px;
-  text-align: center;
 }
 .lock,
 .ghost-words {

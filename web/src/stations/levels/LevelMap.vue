@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import { signed, withMinus } from '@iron-hush/core/units'
-import { gap, margin, type MapProps, useMapGeometry } from './map-geometry'
+import { gap, isSmall, type MapProps, useMapGeometry } from './map-geometry'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
 import MapLabels from './MapLabels.vue'
@@ -14,7 +14,7 @@ const emit = defineEmits<{ choose: [index: number] }>()
 
 const frame = useTemplateRef('frame')
 const { width, height } = useElementSize(frame, { width: 1200, height: 400 })
-const { domain, y, step, steady, drawn, band, ambient, narrowest, noisiest } = useMapGeometry(props, {
+const { domain, margin, y, step, steady, drawn, band, ambient, narrowest, noisiest } = useMapGeometry(props, {
   width,
   height,
 })
@@ -41,7 +41,7 @@ const summary = computed(
           {{ withMinus(line) }}
         </text>
       </g>
-      <text class="axis-title" :transform="`translate(14 ${height / 2}) rotate(-90)`">
+      <text v-if="!isSmall(width)" class="axis-title" :transform="`translate(14 ${height / 2}) rotate(-90)`">
         {{ domain.title }}
       </text>
 

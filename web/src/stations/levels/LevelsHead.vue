@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { Counting, PeakTarget } from '@iron-hush/core/model'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
@@ -14,6 +14,9 @@ const emit = defineEmits<{ listen: []; balance: []; stop: [] }>()
 const shows = defineModel<'run' | 'runs' | 'kits'>('shows', { required: true })
 const mode = defineModel<ScaleMode>('mode', { required: true })
 const ambience = defineModel<boolean>('ambience', { required: true })
+const detail = defineModel<'boxes' | 'stages'>('detail', { required: true })
+/** On a small screen the switches stand behind one button. */
+const viewing = ref(false)
 const scene = useScene()
 const plan = computed(() => scene.openPatch.plan)
 
@@ -21,6 +24,10 @@ const views = [
   { id: 'run', name: 'this run' },
   { id: 'runs', name: 'all runs' },
   { id: 'kits', name: 'kits' },
+] as const
+const details = [
+  { id: 'boxes', name: 'boxes' },
+  { id: 'stages', name: 'stages' },
 ] as const
 const modes = computed(
   () =>
@@ -45,44 +52,61 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
     <h1>Levels</h1>
     <SceneSelect />
     <span class="what">{{ scene.openPatch.note }}</span>
-    <SegmentedChoice
-      class="joined"
-      :model-value="shows"
-      :options="views"
-      label="What is drawn"
-      @update:model-value="$event && (shows = $event)"
+    <Button
+      class="narrow-only"
+      severity="secondary"
+      label="View"
+      :aria-expanded="viewing"
+      @click="viewing = !viewing"
     />
-    <label class="layer"><input v-model="ambience" type="checkbox" /> ambience</label>
-    <SegmentedChoice
-      v-if="shows === 'run'"
-      class="joined"
-      :model-value="mode"
-      :options="modes"
-      label="Vertical scale"
-      @update:model-value="$event && (mode = $event)"
-    />
-    <Select
-      :model-value="plan.peakTarget"
-      :options="peakTargets"
-      option-label="name"
-      option-value="id"
-      size="small"
-      aria-label="Where peaks should lie"
-      @update:model-value="
-        scene.change([{ kind: 'change plan', to: { ...plan, peakTarget: $event } }], 'the peak target')
-      "
-    />
-    <Select
-      :model-value="plan.counts"
-      :options="counting"
-      option-label="name"
-      option-value="id"
-      size="small"
-      aria-label="The recording that counts"
-      @update:model-value="
-        scene.change([{ kind: 'change plan', to: { ...plan, counts: $event } }], 'what counts')
-      "
-    />
+    <div class="switches" :class="{ viewing }">
+      <SegmentedChoice
+        class="joined"
+        :model-value="shows"
+        :options="views"
+        label="What is drawn"
+        @update:model-value="$event && (shows = $event)"
+      />
+      <SegmentedChoice
+        v-if="shows === 'run'"
+        class="joined"
+        :model-value="detail"
+        :options="details"
+        label="Columns"
+        @update:model-value="$event && (detail = $event)"
+      />
+      <label class="layer"><input v-model="ambience" type="checkbox" /> ambience</label>
+      <SegmentedChoice
+        v-if="shows === 'run'"
+        class="joined"
+        :model-value="mode"
+        :options="modes"
+        label="Vertical scale"
+        @update:model-value="$event && (mode = $event)"
+      />
+      <Select
+        :model-value="plan.peakTarget"
+        :options="peakTargets"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Where peaks should lie"
+        @update:model-value="
+          scene.change([{ kind: 'change plan', to: { ...plan, peakTarget: $event } }], 'the peak target')
+        "
+      />
+      <Select
+        :model-value="plan.counts"
+        :options="counting"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="The recording that counts"
+        @update:model-value="
+          scene.change([{ kind: 'change plan', to: { ...plan, counts: $event } }], 'what counts')
+        "
+      />
+    </div>
     <Button v-if="running" label="Stop" severity="secondary" @click="emit('stop')" />
     <Button
       v-if="!running"
@@ -106,9 +130,40 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   align-items: center;
   font-size: var(--small);
 }
+.switches {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+}
+.narrow-only {
+  display: none;
+}
 @media (max-width: 1000px) {
   .station-head {
     flex-wrap: wrap;
+  }
+}
+@media (max-width: 700px) {
+  /* the tape says it already; only its place is needed */
+  .station-head h1 {
+    position: absolute;
+    clip-path: inset(50%);
+  }
+  .station-head .what,
+  .key {
+    display: none;
+  }
+  .narrow-only {
+    display: inline-flex;
+  }
+  .switches {
+    order: 9;
+    display: none;
+    width: 100%;
+  }
+  .switches.viewing {
+    display: flex;
   }
 }
 </style>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import { columnsOf, powerControls } from '@iron-hush/core/levels'
+import { powerControls } from '@iron-hush/core/levels'
 import { standingControls, turned } from '@iron-hush/core/model'
 import { useShortcuts } from '../../frame/shortcuts'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useBalancing } from './balancing'
+import BoxCards from './BoxCards.vue'
 import ColumnNames from './ColumnNames.vue'
+import { useDetail } from './detail'
 import ControlCell from './ControlCell.vue'
 import KitPanel from './KitPanel.vue'
 import LevelMap from './LevelMap.vue'
@@ -53,20 +55,28 @@ const pins = ref<string[]>([])
 const controlRow = useTemplateRef('controlRow')
 
 const run = computed(() => scene.run)
-const columns = computed(() => (run.value ? columnsOf(run.value) : []))
+const { detail, columns, opening, open, narrow } = useDetail(run)
 const plan = computed(() => scene.openPatch.plan)
 /** A run is opened at its narrowest place. */
 watch(
   () => run.value?.id,
   () => {
     const tightest = run.value?.tightest?.point
-    selected.value = Math.max(
-      0,
-      columns.value.findIndex(({ points }) => tightest !== undefined && points.includes(tightest)),
-    )
+    selected.value = tightest === undefined ? 0 : columnOf(tightest)
   },
   { immediate: true },
 )
+/** Boxes open and close around what is selected. */
+watch(columns, (now, before) => {
+  const point = before[selected.value]?.points[0]
+  if (point !== undefined && now.length !== before.length) selected.value = columnOf(point)
+})
+function columnOf(point: number): number {
+  return Math.max(
+    0,
+    columns.value.findIndex(({ points }) => points.includes(point)),
+  )
+}
 
 /** Power switches and channels, which stand under no stage of their own. */
 const powers = computed(() =>
@@ -75,6 +85,12 @@ const powers = computed(() =>
 const sets = computed(() =>
   columns.value.map(({ controls }, index) =>
     standingControls(scene.openPatch, gear.shelf, [...controls, ...(powers.value[index] ?? [])]),
+  ),
+)
+/** Controls whose names must be said: where the column is not called after its one control. */
+const captioned = computed(() =>
+  columns.value.map(({ name }, index) =>
+    name ? (powers.value[index] ?? []) : sets.value[index]!.map(({ key }) => key),
   ),
 )
 const turn = useTurnControl()
@@ -131,6 +147,7 @@ useShortcuts({
     <LevelsHead
       v-model:shows="shows"
       v-model:mode="mode"
+      v-model:detail="detail"
       v-model:ambience="ambience"
       :running
       :can-listen="canListen"
@@ -163,15 +180,43 @@ useShortcuts({
         :spread-db="2 * spreadDb[run.source.kind]"
         @choose="selected = $event"
       />
-      <ColumnNames v-if="shows === 'run'" :columns :selected class="row names" @choose="selected = $event" />
-      <div v-if="shows === 'run'" ref="controlRow" class="row controls">
+      <ol v-if="shows === 'run' && narrow" class="row numbers">
+        <li v-for="(column, index) in columns" :key="index">
+          <button
+            type="button"
+            :aria-label="column.name ? `${column.name}, ${column.partName}` : column.partName"
+            :aria-pressed="index === selected"
+            @click="selected = index"
+          >
+            {{ index + 1 }}
+          </button>
+        </li>
+      </ol>
+      <BoxCards
+        v-if="shows === 'run' && narrow"
+        :run
+        :columns
+        :sets
+        :selected
+        :balancing
+        @choose="selected = $event"
+      />
+      <ColumnNames
+        v-if="shows === 'run' && !narrow"
+        :columns
+        :selected
+        :opening
+        class="row names"
+        @choose="selected = $event"
+        @open="open"
+      />
+      <div v-if="shows === 'run' && !narrow" ref="controlRow" class="row controls">
         <ControlCell
           v-for="(set, index) in sets"
           :key="index"
           :controls="set"
-          :captioned="powers[index] ?? []"
+          :captioned="captioned[index] ?? []"
           :part-name="columns[index]!.partName"
-          :none="columns[index]!.domain === 'pressure' ? 'set in Brief' : 'no control'"
           :balancing
           :class="{ hand: index === selected }"
           @focusin="selected = index"
@@ -231,12 +276,39 @@ useShortcuts({
   border-top: 1px solid var(--rule);
   padding-top: 6px;
 }
+.numbers {
+  list-style: none;
+  margin: 0;
+}
+.numbers button {
+  width: 100%;
+  min-height: 44px;
+  border: 0;
+  background: none;
+  font-weight: 600;
+}
+.numbers [aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
 @media (max-width: 1000px) {
   .levels {
     overflow: auto;
   }
+}
+@media (max-width: 700px) {
+  .body {
+    grid-template-rows: 230px auto auto auto;
+    overflow: visible;
+  }
   .body > * {
-    min-width: 900px;
+    min-width: 0;
+  }
+  .row {
+    padding: 0 8px 0 40px;
+  }
+  .result {
+    padding: 8px 16px;
   }
 }
 </style>

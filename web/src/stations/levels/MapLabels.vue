@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { loudestIn, type Run } from '@iron-hush/core/levels'
 import { signed } from '@iron-hush/core/units'
 import { loudestWords, overloadWords } from '@iron-hush/core/words'
-import { gap, margin, type MapProps, type useMapGeometry } from './map-geometry'
+import { gap, isSmall, marginFor, type MapProps, type useMapGeometry } from './map-geometry'
 
 /** What is written on the level map: moments, noise of the place, the narrowest column and the noisiest. */
 const props = defineProps<{
@@ -18,6 +18,7 @@ type Geometry = Pick<
   ReturnType<typeof useMapGeometry>,
   'step' | 'steady' | 'band' | 'ambient' | 'narrowest' | 'noisiest'
 >
+const margin = computed(() => marginFor(props.width))
 const step = computed(() => props.geometry.step)
 const steady = computed(() => props.geometry.steady)
 const band = computed(() => props.geometry.band)
@@ -26,13 +27,25 @@ const narrowest = computed(() => props.geometry.narrowest)
 const noisiest = computed(() => props.geometry.noisiest)
 /** Clear of the narrowest column, where that stands at the left. */
 const voiceX = computed(() =>
-  narrowest.value && narrowest.value.x < margin.left + 120
-    ? Math.max(margin.left + 146, narrowest.value.x + step.value + 6)
-    : margin.left + 8,
+  narrowest.value && narrowest.value.x < margin.value.left + 120
+    ? Math.max(margin.value.left + 146, narrowest.value.x + step.value + 6)
+    : margin.value.left + 8,
 )
-const echoWords = computed(
-  () =>
-    `the room\u2019s own echo, ${Math.round(props.run.atSource.echo)} dB(A): direct sound ${signed(props.run.atSource.typical - props.run.atSource.echo)} dB over it`,
+/** What there is room for. */
+const placeShort = computed(() =>
+  isSmall(props.width) ? `place ${Math.round(props.run.atSource.placeNoise)} dB(A)` : props.placeWords,
+)
+/** The words for the echo stand under their line where the voice is close above it, and clear of those for the place. */
+const echoBelow = computed(() => {
+  const { echo, place } = ambient.value ?? {}
+  if (echo === undefined) return false
+  const close = Math.abs(band.value.quietest.y - echo) < 18
+  return close && (place === undefined || Math.abs(place - 5 - (echo + 13)) > 12)
+})
+const echoWords = computed(() =>
+  isSmall(props.width)
+    ? `echo ${Math.round(props.run.atSource.echo)} dB(A)`
+    : `the room\u2019s own echo, ${Math.round(props.run.atSource.echo)} dB(A): direct sound ${signed(props.run.atSource.typical - props.run.atSource.echo)} dB over it`,
 )
 </script>
 
@@ -51,11 +64,11 @@ const echoWords = computed(
           />
           <text
             class="words halo place"
-            :class="{ end: each === 'echo' }"
-            :x="each === 'place' ? margin.left + 8 : width - margin.right - 8"
-            :y="ambient[each]! - 5"
+            :class="{ end: each === 'echo' && !echoBelow }"
+            :x="each === 'place' || echoBelow ? margin.left + 8 : width - margin.right - 8"
+            :y="ambient[each]! + (each === 'echo' && echoBelow ? 13 : -5)"
           >
-            {{ each === 'place' ? placeWords : echoWords }}
+            {{ each === 'place' ? placeShort : echoWords }}
           </text>
         </template>
       </template>

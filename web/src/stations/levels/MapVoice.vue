@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { type DrawnColumn, margin } from './map-geometry'
+import { computed } from 'vue'
+import { type DrawnColumn, marginFor } from './map-geometry'
 
 type Edge = 'above' | 'peak' | 'typical' | 'quietest'
 
 /** The source as a band from its quietest to its loudest: straight across, or column by column in volts. */
-defineProps<{
+const props = defineProps<{
   width: number
   height: number
   step: number
@@ -12,6 +13,7 @@ defineProps<{
   band: Record<Edge, { y: number; db: number }>
   drawn: DrawnColumn[]
 }>()
+const margin = computed(() => marginFor(props.width))
 </script>
 
 <template>

@@ -20,8 +20,11 @@ export interface MapProps {
   ambience: boolean
 }
 
-/** Room around the columns, pixels. */
-export const margin = { left: 64, right: 18, top: 10, bottom: 4 }
+/** Room around the columns, pixels; less at the sides of a small screen. */
+const wideMargin = { left: 64, right: 18, top: 10, bottom: 4 }
+const smallMargin = { ...wideMargin, left: 40, right: 8 }
+export const isSmall = (width: number) => width < 600
+export const marginFor = (width: number) => (isSmall(width) ? smallMargin : wideMargin)
 /** Between neighbouring columns, pixels. */
 export const gap = 5
 
@@ -49,16 +52,18 @@ export function useMapGeometry(
   { width, height }: { width: Ref<number>; height: Ref<number> },
 ) {
   const domain = computed(() => domainOf(props.mode, props.run))
+  const margin = computed(() => marginFor(width.value))
   const y = computed(() =>
-    scaleLinear([domain.value.low, domain.value.high], [height.value - margin.bottom, margin.top]).clamp(
-      true,
-    ),
+    scaleLinear(
+      [domain.value.low, domain.value.high],
+      [height.value - margin.value.bottom, margin.value.top],
+    ).clamp(true),
   )
-  const step = computed(() => (width.value - margin.left - margin.right) / props.columns.length)
+  const step = computed(() => (width.value - margin.value.left - margin.value.right) / props.columns.length)
   /** The voice lies straight across: the scale is referred to the source, or to the file. */
   const steady = computed(() => props.mode !== 'volts')
   const wholeShift = computed(() => (props.mode === 'dbfs' ? lastOf(props.run.points).gainFromSourceDb : 0))
-  const drawn = useDrawnColumns(props, { y, step })
+  const drawn = useDrawnColumns(props, { y, step, margin })
   const band = computed(() => {
     const { peak, typical, quietest } = props.run.atSource
     const at = (db: number) => ({ y: y.value(db + wholeShift.value), db: db + wholeShift.value })
@@ -75,12 +80,12 @@ export function useMapGeometry(
       together: at(powerDb(powerFromDb(placeNoise) + powerFromDb(echo))),
     }
   })
-  return { domain, y, step, steady, drawn, band, ambient, ...useMarked(props, drawn) }
+  return { domain, margin, y, step, steady, drawn, band, ambient, ...useMarked(props, drawn) }
 }
 
 function useDrawnColumns(
   props: MapProps,
-  { y, step }: { y: Ref<(db: number) => number>; step: Ref<number> },
+  { y, step, margin }: { y: Ref<(db: number) => number>; step: Ref<number>; margin: Ref<{ left: number }> },
 ) {
   /** The column from which on nothing arrives. */
   const deadFrom = computed(() => {
@@ -90,7 +95,7 @@ function useDrawnColumns(
   })
   return computed(() =>
     props.columns.map((column, index): DrawnColumn => {
-      const place = { index, x: margin.left + index * step.value, column }
+      const place = { index, x: margin.value.left + index * step.value, column }
       const dead = index >= deadFrom.value
       const shift = dead ? undefined : shiftOf(props.mode, props.run, column)
       if (shift === undefined) return { ...place, reading: false, dead }

@@ -61,7 +61,7 @@ const channelTitle = ({ track, holds }: Channel) =>
 <style scoped>
 .plan {
   position: absolute;
-  right: 4px;
+  right: 18px;
 }
 .plan h2 {
   font-size: var(--small);

@@ -22,12 +22,15 @@ const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shel
   <footer class="foot">
     <p v-if="ears.length"><b>Listening</b> {{ ears.join('; ') }}.</p>
     <p v-if="dead.length"><b>No effect here</b> {{ dead.join('; ') }}.</p>
-    <p v-for="caution in cautions" :key="caution.code" class="caution">{{ cautionWords(caution) }}</p>
+    <details v-for="caution in cautions" :key="caution.code" class="caution">
+      <summary>{{ cautionWords(caution) }}</summary>
+    </details>
   </footer>
 </template>
 
 <style scoped>
 .foot {
+  grid-template-columns: minmax(0, 1fr);
   padding: 4px 20px 10px;
   display: grid;
   gap: 3px;
@@ -41,5 +44,25 @@ const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shel
 }
 .caution {
   color: var(--quiet);
+}
+/* one line each; the whole of it when it is pressed */
+summary {
+  list-style: none;
+  cursor: pointer;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+[open] summary {
+  white-space: normal;
+}
+@media (max-width: 700px) {
+  summary {
+    line-height: 44px;
+  }
+  [open] summary {
+    line-height: 1.4;
+    min-height: 44px;
+  }
 }
 </style>

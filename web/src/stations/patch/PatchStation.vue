@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { useElementSize, useMediaQuery } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { openSides, takeOutBox } from '@iron-hush/core/advice'
@@ -8,17 +8,15 @@ import { useShortcuts } from '../../frame/shortcuts'
 import { printPatchSheet } from '../../print/patch-sheet'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import AddPanel from './AddPanel.vue'
 import BoxCard from './BoxCard.vue'
-import BoxPanel from './BoxPanel.vue'
 import ChannelPlan from './ChannelPlan.vue'
 import { useChosen } from './chosen'
+import ChosenPanel from './ChosenPanel.vue'
 import { drawLinks } from './draw-links'
-import EndPanel from './EndPanel.vue'
 import { boxWidth, planWidth, useGeometry } from './geometry'
 import { layoutOf, placedIn } from './layout'
 import LinkChip from './LinkChip.vue'
-import LinkPanel from './LinkPanel.vue'
+import LinkList from './LinkList.vue'
 import LinkStrands from './LinkStrands.vue'
 import PatchFoot from './PatchFoot.vue'
 import PatchLegend from './PatchLegend.vue'
@@ -27,6 +25,7 @@ const scene = useScene()
 const gear = useGear()
 const sheet = useTemplateRef('sheet')
 const hang = useTemplateRef('hang')
+const narrow = useMediaQuery('(max-width: 700px)')
 const { width } = useElementSize(sheet, { width: 1240, height: 560 })
 const patch = computed(() => scene.openPatch)
 const layout = computed(() => layoutOf(patch.value, gear.shelf))
@@ -100,7 +99,13 @@ useShortcuts({
       <Button label="Add a box" severity="secondary" @click="chosen = { kind: 'add' }" />
     </div>
     <div ref="sheet" class="sheet">
-      <div class="drawing" :style="{ width: `${total.width}px`, height: `${total.height}px` }">
+      <template v-if="narrow">
+        <ChosenPanel v-if="chosen?.kind === 'add'" v-model="chosen" />
+        <LinkList :patch :layout :links="drawnLinks" :in-need="boxesInNeed" :chosen @choose="chosen = $event">
+          <ChosenPanel v-model="chosen" :link="chosenLink" :box="chosenBox" />
+        </LinkList>
+      </template>
+      <div v-else class="drawing" :style="{ width: `${total.width}px`, height: `${total.height}px` }">
         <svg :width="total.width" :height="total.height" aria-hidden="true">
           <line
             v-for="row in layout.rows"
@@ -162,27 +167,14 @@ useShortcuts({
           :aria-label="`Link ${nameOf(drawn.link.from.box)} to ${nameOf(drawn.link.to.box)}`"
           @click="chosen = { kind: 'link', id: drawn.link.id }"
         />
-        <ChannelPlan :levels="scene.levels" :width="planWidth - 12" :placed-of="placedOf" :top-of="topOf" />
+        <ChannelPlan :levels="scene.levels" :width="planWidth - 26" :placed-of="placedOf" :top-of="topOf" />
         <div
           v-if="panelAt"
           ref="hang"
           class="hang"
           :style="{ left: `${panelAt.left}px`, top: `${panelAt.top}px` }"
         >
-          <LinkPanel v-if="chosenLink" :link="chosenLink" @close="chosen = undefined" />
-          <BoxPanel v-else-if="chosenBox" :box="chosenBox" @close="chosen = undefined" />
-          <EndPanel
-            v-else-if="chosen?.kind === 'end'"
-            :box="chosen.id"
-            :direction="chosen.direction"
-            @close="chosen = undefined"
-            @added="chosen = { kind: 'box', id: $event }"
-          />
-          <AddPanel
-            v-else-if="chosen?.kind === 'add'"
-            @close="chosen = undefined"
-            @added="chosen = { kind: 'box', id: $event }"
-          />
+          <ChosenPanel v-model="chosen" :link="chosenLink" :box="chosenBox" />
         </div>
       </div>
       <PatchFoot />

@@ -6,7 +6,7 @@ import type { DrawnLink } from './draw-links'
 import { planWidth, type useGeometry } from './geometry'
 import { type Layout, placedIn } from './layout'
 
-type Chosen =
+export type Chosen =
   | { kind: 'box' | 'link'; id: string }
   | { kind: 'end'; id: string; direction: 'in' | 'out' }
   | { kind: 'add' }
