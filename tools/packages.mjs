@@ -84,7 +84,7 @@ export async function needPackages() {
 }
 
 /** @type {(folder: string) => string[]} */
-const filesBelow = (folder) =>
+export const filesBelow = (folder) =>
   readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const full = path.join(folder, entry.name)
     return entry.isDirectory() ? filesBelow(full) : [full]

@@ -1,6 +1,11 @@
 #!/usr/bin/env node
-import { register } from 'tsx/esm/api'
+import { commandModule } from '../../tools/command.mjs'
 
-register()
-const { main } = await import('../src/main.ts')
+/** Built where that is possible; else from its sources, which takes longer to start. */
+const module = await commandModule().catch(async () => {
+  const { register } = await import('tsx/esm/api')
+  register()
+  return new URL('../src/main.ts', import.meta.url).href
+})
+const { main } = await import(module)
 process.exitCode = await main(process.argv)

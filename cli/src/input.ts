@@ -20,8 +20,18 @@ import {
 const ownShelf = fileURLToPath(new URL('../../demo/shelf.json', import.meta.url))
 const largestPatchBytes = 20e6
 
+/** What a file is called in a sentence; `-` is standard input. */
+export const nameOf = (file: string): string => (file === '-' ? 'standard input' : path.basename(file))
+
+async function standardInput(): Promise<Buffer> {
+  const parts: Buffer[] = []
+  for await (const part of process.stdin) parts.push(Buffer.from(part as Uint8Array))
+  return Buffer.concat(parts)
+}
+
 async function textOf(file: string): Promise<string> {
-  const name = path.basename(file)
+  const name = nameOf(file)
+  if (file === '-') return (await standardInput()).toString('utf8')
   const size = await stat(file).then(
     (found) => (found.isFile() ? found.size : undefined),
     () => undefined,
@@ -43,8 +53,8 @@ export async function readShelf(shelfFile = ownShelf): Promise<Shelf> {
 /** A patch from a file, checked, and the shelf it stands on. */
 export async function readPatch(file: string, shelfFile?: string): Promise<{ patch: Patch; shelf: Shelf }> {
   const shelf = await readShelf(shelfFile)
-  const patch = parseJson(Patch, await textOf(file), path.basename(file))
-  refuseBadPatch(patch, shelf, path.basename(file))
+  const patch = parseJson(Patch, await textOf(file), nameOf(file))
+  refuseBadPatch(patch, shelf, nameOf(file))
   return { patch, shelf }
 }
 
@@ -68,6 +78,14 @@ export async function twoThings(
 
 /** A file that is read in parts. Close it when done. */
 export async function fileSource(file: string): Promise<ByteSource & { close: () => Promise<void> }> {
+  if (file === '-') {
+    const bytes = await standardInput()
+    return {
+      size: bytes.length,
+      read: (offset, length) => Promise.resolve(new Uint8Array(bytes.subarray(offset, offset + length))),
+      close: () => Promise.resolve(),
+    }
+  }
   const handle = await open(file).catch(() => {
     throw new Refusal(`${path.basename(file)} was refused: there is no such file.`)
   })

@@ -1,5 +1,5 @@
-import { execFile } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { execFile, execFileSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it, vi } from 'vitest'
@@ -59,6 +59,44 @@ describe('hush', () => {
     const lost = await hush('advise', tuning, '--link', 'nowhere')
     expect(lost).toMatchObject({ code: 2 })
     expect(lost.err).toMatch(/no link "nowhere".*camera-feed/)
+  })
+  it('says what it can when it is asked nothing, its release, and what it ends with', async () => {
+    const alone = await hush()
+    expect(alone.code).toBe(0)
+    expect(alone.out).toMatch(/Usage: hush/)
+    expect((await hush('--help')).out).toContain('2 for bad input')
+    const release = await hush('--version')
+    expect(release).toMatchObject({ code: 0, out: expect.stringMatching(/^\d+\.\d+\.\d+\n$/) as string })
+  })
+  it('writes completions that a shell takes: every command and its options', async () => {
+    const { out, code } = await hush('completion', 'bash')
+    expect(code).toBe(0)
+    const script = file(
+      'completion.bash',
+      `${out}
+      COMP_WORDS=(hush me); COMP_CWORD=1; _hush; echo "\${COMPREPLY[*]}"
+      COMP_WORDS=(hush odds --dr); COMP_CWORD=2; _hush; echo "\${COMPREPLY[*]}"
+    `,
+    )
+    expect(execFileSync('bash', [script], { encoding: 'utf8' })).toBe('measure\n--draws\n')
+    expect((await hush('completion', 'zsh')).out).toMatch(/^#compdef hush/)
+    expect((await hush('completion', 'fish')).err).toMatch(/bash and zsh/)
+  })
+  it('reads a patch and a clip from standard input', () => {
+    const piped = (input: string | Uint8Array, ...args: string[]) =>
+      execFileSync(process.execPath, [bin, ...args], { input, encoding: 'utf8' })
+    expect(piped(readFileSync(example), 'wiring', '-')).toBe(
+      execFileSync(process.execPath, [bin, 'wiring', example], { encoding: 'utf8' }),
+    )
+    const clip = {
+      typicalDbfs: -24,
+      noiseDbfsA: -70,
+      loudestPeakDbfs: -6,
+      lengthS: 4,
+      rateHz: 48000,
+      seed: 1,
+    }
+    expect(piped(wavBytes([talkingClip(clip)], 48000), 'measure', '-')).toMatch(/speech/)
   })
   it('is a program that prints what it answers and ends with its code', async () => {
     const { code, out } = await started('levels', tuning)

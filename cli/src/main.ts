@@ -10,6 +10,7 @@ import { oddsCommand } from './commands/odds'
 import { planCommand } from './commands/plan'
 import { renderCommand } from './commands/render'
 import { wiringCommand } from './commands/wiring'
+import { completion } from './completion'
 import { Shell } from './shell'
 
 const commands = [
@@ -37,6 +38,15 @@ export async function main(
 ): Promise<number> {
   const shell = new Shell(say)
   for (const command of commands) command(shell)
+  shell.program
+    .command('completion <shell>')
+    .description('a script that completes commands, options and files: bash or zsh')
+    .action((name: string) => say.log(completion(shell.program, name)))
+  // asked nothing, it says what can be asked
+  if (argv.length <= 2) {
+    shell.program.outputHelp()
+    return 0
+  }
   try {
     await shell.program.parseAsync(argv)
     return shell.code

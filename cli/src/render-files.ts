@@ -15,6 +15,8 @@ export interface RenderOptions {
   radioM?: number
   /** Asked between blocks. */
   cancelled?: () => boolean
+  /** Told the share that is done, 0 to 1. */
+  progress?: (share: number) => void
 }
 
 /**
@@ -22,7 +24,7 @@ export interface RenderOptions {
  * is whole: what is cancelled or fails leaves none behind.
  */
 export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOptions): Promise<string[]> {
-  const { seconds, out, seed, rateHz, radioM, cancelled = () => false } = options
+  const { seconds, out, seed, rateHz, radioM, cancelled = () => false, progress } = options
   const graph = graphOf(patch, shelf)
   const at: PositionOf = asSet(graph)
   const frames = Math.round(seconds * rateHz)
@@ -57,8 +59,9 @@ export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOpt
       ambience: true,
       dropouts: radioM === undefined ? undefined : dropoutsOf(patch, shelf, radioM),
     })
-    for (const { tracks } of running) {
+    for (const { fromFrame, tracks } of running) {
       if (cancelled()) break
+      progress?.(fromFrame / frames)
       for (const { end, layout, handle } of files)
         await handle.write(wavFrames([known(tracks.get(end), `track ${end}`)], layout))
     }

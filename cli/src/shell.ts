@@ -1,6 +1,7 @@
 import { Command } from 'commander'
 import { atLeast } from '@iron-hush/core/findings'
 import type { FindingAnswer } from '@iron-hush/core/model'
+import own from '../package.json' with { type: 'json' }
 import type { Options } from './options'
 
 /** What every command works with. */
@@ -12,7 +13,11 @@ export class Shell {
   /** @param say where answers and complaints go */
   constructor(readonly say: Pick<Console, 'log' | 'error'>) {
     this.program
-      .description('Levels, balance and measurement of a sound chain, from the terminal.')
+      .description(
+        'Levels, balance and measurement of a sound chain, from the terminal. A file named - is read from standard input.',
+      )
+      .version(own.version, '-v, --version', 'print the release')
+      .addHelpText('after', '\nEnds with 0, with 1 for a harmful finding, with 2 for bad input.')
       .exitOverride()
       .configureOutput({ writeErr: () => undefined, writeOut: (text) => say.log(text.trimEnd()) })
   }
@@ -24,6 +29,20 @@ export class Shell {
       .description(does)
       .option('--json', 'print the published JSON form')
       .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+
+  /** Tells on standard error how far something has come that takes long, in a terminal alone. */
+  progress(doing: string): { at: (share: number) => void; done: () => void } {
+    const began = performance.now()
+    let said = ''
+    const write = (text: string) => process.stderr.isTTY && process.stderr.write(text)
+    return {
+      at(share) {
+        const text = `${doing}: ${Math.round(share * 100)} %`
+        if (text !== said && performance.now() - began > 500) write(`\r${(said = text)}`)
+      },
+      done: () => void (said && write(`\r${' '.repeat(said.length)}\r`)),
+    }
+  }
 
   /** Prints a result, and takes the exit code from its findings. */
   readonly answer = <T extends { findings: Pick<FindingAnswer, 'severity'>[] }>(

@@ -12,7 +12,12 @@ export function curesCommand(shell: Shell): void {
   onPatch('cures', 'what would cure a chain that no setting makes good, each balanced anew').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
-      const cures = known(curesOf(patch, shelf), 'cures that nobody cancels')
+      const progress = shell.progress('trying cures')
+      const cures = known(
+        curesOf(patch, shelf, { progress: (share) => progress.at(share) }),
+        'cures that nobody cancels',
+      )
+      progress.done()
       if (options.json)
         say.log(
           JSON.stringify(

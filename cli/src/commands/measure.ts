@@ -1,8 +1,7 @@
 import { known } from '@iron-hush/core/model'
-import path from 'node:path'
 import { measureWav } from '@iron-hush/core/measure'
 import { measureAnswer } from '@iron-hush/core/report'
-import { fileSource } from '../input'
+import { fileSource, nameOf } from '../input'
 import type { Options } from '../options'
 import { measureText } from '../text'
 import type { Shell } from '../shell'
@@ -16,10 +15,12 @@ export function measureCommand(shell: Shell): void {
     .option('--json', 'print the published JSON form')
     .action(async (file: string, options: Options) => {
       const source = await fileSource(file)
+      const progress = shell.progress(`reading ${nameOf(file)}`)
       try {
-        const measured = await measureWav(source, path.basename(file))
+        const measured = await measureWav(source, nameOf(file), { progress: progress.at })
         answer(measureAnswer(known(measured, 'a measurement that nobody cancels')), options, measureText)
       } finally {
+        progress.done()
         await source.close()
       }
     })

@@ -24,6 +24,7 @@ export function renderCommand(shell: Shell): void {
         options: { out: string; seconds: number; seed: number; radioM?: number; shelf?: string },
       ) => {
         const { patch, shelf } = await readPatch(file, options.shelf)
+        const progress = shell.progress('rendering')
         let stopped = false
         const stop = () => (stopped = true)
         process.once('SIGINT', stop)
@@ -31,7 +32,9 @@ export function renderCommand(shell: Shell): void {
           ...options,
           rateHz: 48_000,
           cancelled: () => stopped,
+          progress: (share) => progress.at(share),
         })
+        progress.done()
         process.off('SIGINT', stop)
         if (stopped) {
           say.error('Stopped: nothing was written. Run it again for the whole.')
