@@ -53,5 +53,31 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   await expect(second).toContainText('No flat tops were found')
   await second.getByRole('button', { name: 'Forget' }).click()
   await expect(page.locator('article')).toHaveCount(1)
+
+  // three at once: one is stopped, the others are read, for the scene they were given for, wherever one goes meanwhile
+  const long = wavBytes([talkingClip({ ...clip, lengthS: 60, loudestPeakDbfs: -6 })], 48000)
+  await input.setInputFiles(
+    ['first.wav', 'second.wav', 'third.wav'].map((name) => ({
+      name,
+      mimeType: 'audio/wav',
+      buffer: Buffer.from(long),
+    })),
+  )
+  const given = page.getByRole('list', { name: 'Clips being read' })
+  await expect(given.getByRole('listitem')).toHaveCount(3)
+  await page.getByRole('button', { name: 'Stop second.wav' }).click()
+  await page.getByRole('combobox', { name: 'Scene' }).click()
+  await page.getByRole('option', { name: 'The pour' }).click()
+  await expect(page.locator('article')).toHaveCount(0)
+  await expect(given).toHaveCount(0)
+  await expect(page.locator('article')).toHaveCount(0)
+  await page.getByRole('combobox', { name: 'Scene' }).click()
+  await page.getByRole('option', { name: 'The founder at the bench' }).click()
+  await expect(page.locator('article', { hasText: 'first.wav' })).toHaveCount(1)
+  await expect(page.locator('article', { hasText: 'third.wav' })).toHaveCount(1)
+  await expect(page.locator('article', { hasText: 'second.wav' })).toHaveCount(0)
+  for (const name of ['first.wav', 'third.wav'])
+    await page.locator('article', { hasText: name }).getByRole('button', { name: 'Forget' }).click()
+  await expect(page.locator('article')).toHaveCount(1)
   await settled(page)
 })

@@ -38,11 +38,11 @@ export const useProofs = defineStore('proofs', () => {
   const dropAct = ({ id }: ProofRecord): Act => ({ do: 'drop', kind: 'proof', id })
   const perform = (of: ProofRecord, name: string, redo: Act, undo: Act) =>
     history.perform(historyPlaces.proofs(of.scene), { name, redo: [redo], undo: [undo] })
-  function keep(measurement: Measurement, recording: string): void {
-    if (!sceneId.value) return
+  /** Keeps what was measured, with the scene that the clip was given for. */
+  function keep(measurement: Measurement, recording: string, of: string): void {
     const proof: ProofRecord = {
       id: newId(),
-      scene: sceneId.value,
+      scene: of,
       recording,
       measuredAt: new Date().toISOString(),
       measurement,

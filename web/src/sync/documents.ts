@@ -89,7 +89,8 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     list.value = withParcel(list.value, parcel)
   }
   function put(content: T): void {
-    list.value = changed(list.value, content)
+    // what belongs elsewhere is stored all the same
+    if (kind.scopeOf(content) === scope.value) list.value = changed(list.value, content)
     outbox.post(place(content.id), { do: 'put', content })
   }
   function drop(id: string): void {

@@ -3,19 +3,22 @@ import { useDropZone } from '@vueuse/core'
 import Button from 'primevue/button'
 import { useTemplateRef } from 'vue'
 import SceneSelect from '../../frame/SceneSelect.vue'
+import { useMeasuring } from '../../state/measuring'
 import { useProofs } from '../../state/proofs'
-import { useMeasuring } from './measuring'
+import { useScene } from '../../state/scene'
 import ProofClip from './ProofClip.vue'
 
 const proofs = useProofs()
-const { going, measureAll, measureMadeUp } = useMeasuring()
+const scene = useScene()
+const measuring = useMeasuring()
 const zone = useTemplateRef('zone')
 const picker = useTemplateRef('picker')
-const { isOverDropZone } = useDropZone(zone, { onDrop: (files) => void measureAll(files ?? []) })
+const { isOverDropZone } = useDropZone(zone, { onDrop: (files) => measuring.add(files ?? []) })
 
 function picked(event: Event): void {
   const input = event.target as HTMLInputElement
-  void measureAll([...(input.files ?? [])]).finally(() => (input.value = ''))
+  measuring.add([...(input.files ?? [])])
+  input.value = ''
 }
 </script>
 
@@ -38,19 +41,32 @@ function picked(event: Event): void {
       <Button label="Measure clips" @click="picker?.click()" />
     </div>
     <div class="body">
-      <div v-for="each in going" :key="each.id" class="going" role="status">
-        <span>Reading {{ each.name }}</span>
-        <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
-        <span class="figure">{{ Math.round(each.share * 100) }} %</span>
-        <Button label="Stop" size="small" severity="secondary" @click="each.cancel()" />
-      </div>
+      <ol v-if="measuring.waiting.length" class="waiting" aria-label="Clips being read">
+        <li v-for="(each, at) in measuring.waiting" :key="each.id" class="going">
+          <span
+            >{{ at === 0 ? 'Reading' : 'Waiting:' }} {{ each.name
+            }}<span v-if="each.scene !== scene.document?.id" class="quiet">
+              for {{ each.sceneName }}</span
+            ></span
+          >
+          <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
+          <span class="figure">{{ Math.round(each.share * 100) }} %</span>
+          <Button
+            label="Stop"
+            size="small"
+            severity="secondary"
+            :aria-label="`Stop ${each.name}`"
+            @click="measuring.stop(each.id)"
+          />
+        </li>
+      </ol>
       <ProofClip v-for="proof in proofs.list" :key="proof.id" :proof />
-      <div v-if="proofs.list.length === 0 && going.length === 0" class="empty">
+      <div v-if="proofs.list.length === 0 && measuring.waiting.length === 0" class="empty">
         <p>
           Drop WAV clips anywhere here. You will see where they are cut, how the voice stands over the noise,
           and how both compare with the plan of this run.
         </p>
-        <Button label="Measure a made-up clip" severity="secondary" @click="measureMadeUp" />
+        <Button label="Measure a made-up clip" severity="secondary" @click="measuring.addMadeUp()" />
       </div>
     </div>
   </section>
@@ -65,6 +81,11 @@ function picked(event: Event): void {
   padding: 4px 18px 20px;
   overflow: auto;
   min-height: 0;
+}
+.waiting {
+  list-style: none;
+  margin: 0;
+  padding: 0;
 }
 .going {
   display: grid;
