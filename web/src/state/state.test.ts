@@ -66,7 +66,7 @@ afterEach(async () => {
   const outbox = useOutbox()
   outbox.flush()
   outbox.retry()
-  await vi.waitFor(() => expect(outbox.count).toBe(0))
+  await vi.waitFor(() => expect(outbox.count).toBe(0), { timeout: 10_000 })
   await outbox.storage.settled()
 })
 
