@@ -6,6 +6,11 @@ import { accessible, open, settled, verdict } from './steps'
 test('Levels: turning a control moves everything to its right, by keys and by pointer', async ({ page }) => {
   await open(page, 'levels', 2)
   await expect(verdict(page)).toContainText('bends at Camera, first amplifier')
+  // a long chain opens box by box; a box opens where it stands, or all of them do
+  await expect(page.getByRole('button', { name: /^First amplifier/ })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Stages of Camera' }).click()
+  await expect(page.getByRole('button', { name: /^First amplifier/ })).toHaveCount(1)
+  await page.getByRole('radio', { name: 'stages' }).click()
   const map = page.getByRole('img', { name: /Level map/ })
   const headroom = async (place: string) =>
     Number(
@@ -35,7 +40,7 @@ test('Levels: turning a control moves everything to its right, by keys and by po
     'true',
   )
   for (const mode of ['volts', 'dBFS', 'as pressure']) {
-    await page.getByRole('button', { name: mode, exact: true }).click()
+    await page.getByRole('radio', { name: mode, exact: true }).click()
     await expect(map).toBeVisible()
   }
   await accessible(page)

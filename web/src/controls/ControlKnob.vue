@@ -41,41 +41,43 @@ const { keydown, pointerdown, wheel } = useTurning(
 </script>
 
 <template>
-  <div
-    class="knob"
-    :class="{ locked }"
-    role="slider"
-    tabindex="0"
-    :aria-label="label"
-    :aria-valuemin="control.minimum"
-    :aria-valuemax="control.maximum"
-    :aria-valuenow="position"
-    :aria-valuetext="positionName(control, position)"
-    :aria-disabled="locked"
-    :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
-    @keydown="keydown"
-    @pointerdown="pointerdown"
-    @dblclick="emit('turn', control.initial)"
-    @wheel="wheel"
-  >
-    <svg viewBox="0 0 68 62" width="68" height="62" aria-hidden="true">
-      <line
-        v-for="tick in ticks"
-        :key="tick.at"
-        v-bind="line(tick.at, 25, tick.major ? 30 : 28)"
-        stroke="var(--ink)"
-        :stroke-width="tick.major ? 1.3 : 0.7"
-      />
-      <circle cx="34" cy="34" r="20" fill="var(--sheet)" stroke="var(--ink)" stroke-width="1.4" />
-      <line
-        v-if="ghost !== undefined && ghost !== position"
-        v-bind="line(ghost, 6, 24)"
-        stroke="var(--verdigris)"
-        stroke-width="3"
-        stroke-dasharray="3 2"
-      />
-      <line v-bind="line(position, 6, 20)" stroke="var(--ink)" stroke-width="3" />
-    </svg>
+  <div class="knob">
+    <div
+      class="turns"
+      :class="{ locked }"
+      role="slider"
+      tabindex="0"
+      :aria-label="label"
+      :aria-valuemin="control.minimum"
+      :aria-valuemax="control.maximum"
+      :aria-valuenow="position"
+      :aria-valuetext="positionName(control, position)"
+      :aria-disabled="locked"
+      :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
+      @keydown="keydown"
+      @pointerdown="pointerdown"
+      @dblclick="emit('turn', control.initial)"
+      @wheel="wheel"
+    >
+      <svg viewBox="0 0 68 62" width="68" height="62" aria-hidden="true">
+        <line
+          v-for="tick in ticks"
+          :key="tick.at"
+          v-bind="line(tick.at, 25, tick.major ? 30 : 28)"
+          stroke="var(--ink)"
+          :stroke-width="tick.major ? 1.3 : 0.7"
+        />
+        <circle cx="34" cy="34" r="20" fill="var(--sheet)" stroke="var(--ink)" stroke-width="1.4" />
+        <line
+          v-if="ghost !== undefined && ghost !== position"
+          v-bind="line(ghost, 6, 24)"
+          stroke="var(--verdigris)"
+          stroke-width="3"
+          stroke-dasharray="3 2"
+        />
+        <line v-bind="line(position, 6, 20)" stroke="var(--ink)" stroke-width="3" />
+      </svg>
+    </div>
     <ControlValue ref="value" :control :position :label :locked @turn="emit('turn', $event)" />
   </div>
 </template>
@@ -84,6 +86,8 @@ const { keydown, pointerdown, wheel } = useTurning(
 .knob {
   display: grid;
   justify-items: center;
+}
+.turns {
   cursor: ns-resize;
   touch-action: none;
   user-select: none;

@@ -30,34 +30,36 @@ const { keydown, pointerdown, wheel } = useTurning(
 </script>
 
 <template>
-  <div
-    class="scale"
-    :class="{ locked }"
-    role="slider"
-    tabindex="0"
-    :aria-label="label"
-    :aria-valuemin="0"
-    :aria-valuemax="control.steps - 1"
-    :aria-valuenow="position"
-    :aria-valuetext="positionName(control, position)"
-    :aria-disabled="locked"
-    :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
-    @keydown="keydown"
-    @pointerdown="pointerdown"
-    @dblclick="emit('turn', control.initial)"
-    @wheel="wheel"
-  >
-    <svg :viewBox="`0 0 ${bars.length * 4} 62`" preserveAspectRatio="none" height="62" aria-hidden="true">
-      <rect
-        v-for="(bar, index) in bars"
-        :key="bar"
-        :x="index * 4 + 0.8"
-        :y="near(bar, ghost) || near(bar, position) ? 22 : index % 8 === 0 ? 28 : 34"
-        width="2.3"
-        :height="52 - (near(bar, ghost) || near(bar, position) ? 22 : index % 8 === 0 ? 28 : 34)"
-        :fill="near(bar, ghost) ? 'var(--verdigris)' : bar <= position ? 'var(--ink)' : 'var(--rule)'"
-      />
-    </svg>
+  <div class="scale">
+    <div
+      class="turns"
+      :class="{ locked }"
+      role="slider"
+      tabindex="0"
+      :aria-label="label"
+      :aria-valuemin="0"
+      :aria-valuemax="control.steps - 1"
+      :aria-valuenow="position"
+      :aria-valuetext="positionName(control, position)"
+      :aria-disabled="locked"
+      :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
+      @keydown="keydown"
+      @pointerdown="pointerdown"
+      @dblclick="emit('turn', control.initial)"
+      @wheel="wheel"
+    >
+      <svg :viewBox="`0 0 ${bars.length * 4} 62`" preserveAspectRatio="none" height="62" aria-hidden="true">
+        <rect
+          v-for="(bar, index) in bars"
+          :key="bar"
+          :x="index * 4 + 0.8"
+          :y="near(bar, ghost) || near(bar, position) ? 22 : index % 8 === 0 ? 28 : 34"
+          width="2.3"
+          :height="52 - (near(bar, ghost) || near(bar, position) ? 22 : index % 8 === 0 ? 28 : 34)"
+          :fill="near(bar, ghost) ? 'var(--verdigris)' : bar <= position ? 'var(--ink)' : 'var(--rule)'"
+        />
+      </svg>
+    </div>
     <ControlValue ref="value" :control :position :label :locked @turn="emit('turn', $event)" />
   </div>
 </template>
@@ -66,14 +68,16 @@ const { keydown, pointerdown, wheel } = useTurning(
 .scale {
   display: grid;
   justify-items: center;
-  cursor: ns-resize;
-  touch-action: none;
-  user-select: none;
   width: 100%;
 }
 svg {
   width: 100%;
   max-width: 130px;
+}
+.turns {
+  cursor: ns-resize;
+  touch-action: none;
+  user-select: none;
 }
 .locked {
   cursor: not-allowed;

@@ -216,6 +216,17 @@ nav .here kbd {
     display: none;
   }
 }
+@media (max-width: 1000px) {
+  nav kbd {
+    display: none;
+  }
+  nav a {
+    padding: 8px 4px 9px 8px;
+  }
+  nav .state {
+    font-stretch: 66%;
+  }
+}
 @media (max-width: 700px) {
   header {
     grid-template-columns: auto 1fr;

@@ -186,7 +186,7 @@ describe('Levels', () => {
       .findAll('[role=radio]')
       .find((each) => each.text() === 'stages')!
       .trigger('click')
-    const hand = () => app.findAll('.stage').findIndex((each) => each.attributes('aria-pressed') === 'true')
+    const hand = () => app.findAll('.stage').findIndex((each) => each.classes().includes('hand'))
     const start = hand()
     await press('ArrowRight')
     expect(hand()).toBe(start + 1)

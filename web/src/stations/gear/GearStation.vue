@@ -201,6 +201,9 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
     display: flex;
     align-items: center;
   }
+  .shelf button {
+    align-items: center;
+  }
   .back {
     display: block;
     border: 0;

@@ -23,7 +23,14 @@ const here = computed(() => props.columns[props.selected]?.part)
       :class="{ here: group.part === here }"
       :style="{ gridColumn: `span ${group.count}` }"
     >
-      <button type="button" class="name" @click="emit('choose', group.from)">{{ group.partName }}</button>
+      <button
+        type="button"
+        class="name"
+        :aria-pressed="selected >= group.from && selected < group.from + group.count"
+        @click="emit('choose', group.from)"
+      >
+        {{ group.partName }}
+      </button>
       <button
         v-if="opening.has(group.part)"
         type="button"
@@ -35,18 +42,20 @@ const here = computed(() => props.columns[props.selected]?.part)
         {{ opening.get(group.part) ? '\u2212' : '+' }}
       </button>
     </div>
-    <button
-      v-for="(column, index) in columns"
-      :key="index"
-      type="button"
-      class="stage"
-      :class="{ hand: index === selected }"
-      :aria-pressed="index === selected"
-      :aria-label="column.name ? `${column.name}, ${column.partName}` : column.partName"
-      @click="emit('choose', index)"
-    >
-      {{ column.name === column.partName ? '' : column.name }}
-    </button>
+    <template v-for="(column, index) in columns" :key="index">
+      <button
+        v-if="column.name && column.name !== column.partName"
+        type="button"
+        class="stage"
+        :class="{ hand: index === selected }"
+        :aria-pressed="index === selected"
+        :aria-label="`${column.name}, ${column.partName}`"
+        @click="emit('choose', index)"
+      >
+        {{ column.name }}
+      </button>
+      <span v-else class="stage" :class="{ hand: index === selected }"></span>
+    </template>
   </div>
 </template>
 

@@ -78,6 +78,17 @@ const lock = ({ locked, part, control }: StandingControl) =>
   padding: 2px;
   min-width: 0;
 }
+/* a whole box: its controls side by side, as on its front */
+.whole {
+  flex-flow: row wrap;
+  justify-content: center;
+  align-items: flex-start;
+  align-content: flex-start;
+  gap: 2px 10px;
+}
+.whole .set {
+  width: auto;
+}
 .compact :deep(.switch) {
   padding: 1px 0;
 }

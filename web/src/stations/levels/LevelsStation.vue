@@ -218,7 +218,7 @@ useShortcuts({
           :captioned="captioned[index] ?? []"
           :part-name="columns[index]!.partName"
           :balancing
-          :class="{ hand: index === selected }"
+          :class="{ hand: index === selected, whole: columns[index]?.name === '' }"
           @focusin="selected = index"
           @pointerenter="under = index"
           @pointerleave="under = undefined"
@@ -245,7 +245,7 @@ useShortcuts({
 .body {
   min-height: 0;
   display: grid;
-  grid-template-rows: minmax(176px, 1fr) auto auto auto;
+  grid-template-rows: minmax(176px, 1fr) auto max-content max-content;
   overflow-x: auto;
 }
 .row {
@@ -258,10 +258,11 @@ useShortcuts({
   min-height: 118px;
 }
 .body > * {
-  min-width: 900px;
+  /* so wide that a control fits under its column */
+  min-width: calc(82px + var(--columns) * 64px);
 }
 .cell.hand {
-  background: color-mix(in srgb, var(--ink) 5%, transparent);
+  background: var(--sheet);
 }
 .result {
   padding: 6px 18px 8px 64px;
@@ -298,7 +299,7 @@ useShortcuts({
 }
 @media (max-width: 700px) {
   .body {
-    grid-template-rows: 230px auto auto auto;
+    grid-template-rows: 230px auto max-content max-content;
     overflow: visible;
   }
   .body > * {

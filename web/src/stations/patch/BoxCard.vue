@@ -11,7 +11,8 @@ const settings = computed(() =>
     .slice(0, 2)
     .map(
       (control) =>
-        `${control.name} ${positionName(control, props.placed.box.settings[control.id] ?? control.initial)}`,
+        // a figure stays with its unit
+        `${control.name} ${positionName(control, props.placed.box.settings[control.id] ?? control.initial).replaceAll(' ', '\u00A0')}`,
     )
     .join(', '),
 )

@@ -69,9 +69,9 @@ const isChosen = (kind: 'box' | 'link', id: string) => props.chosen?.kind === ki
         >
           <span
             >&rarr; {{ nameOf(drawn.link.to.box) }}
-            <span class="quiet"
-              >by {{ drawn.strands[0] === 'radio' ? 'radio' : drawn.words || 'nothing between' }}</span
-            ></span
+            <span class="quiet">{{
+              drawn.strands[0] === 'radio' ? 'by radio' : drawn.words ? `by ${drawn.words}` : 'straight in'
+            }}</span></span
           >
           <span v-if="found(drawn.link.id)" class="brings" :class="found(drawn.link.id)!.severity">{{
             found(drawn.link.id)!.what

@@ -38,4 +38,9 @@
   border-color: var(--brass);
   border-top-style: dashed;
 }
+@media (max-width: 700px) {
+  .legend {
+    display: none;
+  }
+}
 </style>
