@@ -5,6 +5,7 @@ import { Refused } from './ask'
 import { newId } from './new-id'
 import { type Errand, kindOfPlace, type Parcel } from './parcel'
 import { Storage } from './storage'
+import { lockOf, takingOver } from './taking-over'
 import { waitingParcels } from './waiting'
 
 interface Carrier {
@@ -16,7 +17,6 @@ interface Carrier {
 }
 
 const retryMs = 2500
-const lockOf = (tab: string) => `iron-hush.tab.${tab}`
 
 /**
  * What is not yet with the server. Every parcel is kept in the browser's storage from the moment it is made until the
@@ -75,36 +75,12 @@ export const useOutbox = defineStore('outbox', () => {
     carriers.set(kind, carrier)
     pushKind(kind)
   }
-  /** Takes over what tabs that are gone have left, and later what those that go now leave. Call before loading. */
-  async function takeOver(): Promise<void> {
-    const { parcels, unreadable } = await storage.parcels()
-    if (unreadable)
-      useNotices().say(
-        `${unreadable} kept ${unreadable === 1 ? 'change' : 'changes'} of another release cannot be read by this one; nothing was thrown away.`,
-      )
-    const others = new Set(parcels.map((parcel) => parcel.tab).filter((other) => other !== tab))
-    await Promise.all([...others].map(takeOverFrom))
-  }
-  async function takeOverFrom(gone: string): Promise<void> {
-    const { locks } = navigator
-    if (!locks) return adopt(gone)
-    await locks.request(lockOf(gone), { ifAvailable: true }, async (lock) => {
-      if (lock) await adopt(gone)
-      // a page that is being left may hold its lock a moment longer than the next one takes to start
-      else void locks.request(lockOf(gone), () => adopt(gone, true))
-    })
-  }
-  /** Makes a tab's parcels this tab's own. Its lock is held meanwhile, so that one tab alone does it. */
-  async function adopt(gone: string, late = false): Promise<void> {
-    const found = (await storage.parcels()).parcels.filter((parcel) => parcel.tab === gone)
-    const adopted = found.map((parcel) => ({ ...parcel, tab }))
-    adopted.forEach((parcel) => storage.keep(parcel))
-    waiting.value = [...adopted, ...waiting.value].sort((one, other) => one.order - other.order)
-    await storage.settled()
+  const takeOver = takingOver(tab, storage, (parcels, late) => {
+    waiting.value = [...parcels, ...waiting.value].sort((one, other) => one.order - other.order)
     if (!late) return
-    for (const parcel of adopted) carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
+    for (const parcel of parcels) carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
     retry()
-  }
+  })
 
   const count = computed(() => waiting.value.length)
   const post = (place: string, errand: Errand, turning = false) => add(place, errand, turning)

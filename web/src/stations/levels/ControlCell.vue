@@ -14,6 +14,7 @@ defineProps<{
   captioned: readonly string[]
   balancing: ReturnType<typeof useBalancing>
 }>()
+const emit = defineEmits<{ take: [key: string] }>()
 const scene = useScene()
 
 const turn = useTurnControl()
@@ -30,6 +31,7 @@ const lock = ({ locked, part, control }: StandingControl) =>
       v-for="each in controls"
       :key="each.key"
       class="set"
+      @focusin="emit('take', each.key)"
       :class="{ compact: captioned.includes(each.key) }"
     >
       <span v-if="captioned.includes(each.key)" class="caption">{{ each.control.name }}</span>
