@@ -113,7 +113,7 @@ const summary = computed(
         :height
         :place-words
         :moment-words
-        :geometry="{ step, steady, band, ambient, narrowest, noisiest }"
+        :geometry="{ step, steady, band, drawn, ambient, narrowest, noisiest }"
       />
     </svg>
   </div>

@@ -16,7 +16,7 @@ const props = defineProps<{
 }>()
 type Geometry = Pick<
   ReturnType<typeof useMapGeometry>,
-  'step' | 'steady' | 'band' | 'ambient' | 'narrowest' | 'noisiest'
+  'step' | 'steady' | 'band' | 'drawn' | 'ambient' | 'narrowest' | 'noisiest'
 >
 const margin = computed(() => marginFor(props.width))
 const step = computed(() => props.geometry.step)
@@ -31,6 +31,25 @@ const voiceX = computed(() =>
     ? Math.max(margin.value.left + 146, narrowest.value.x + step.value + 6)
     : margin.value.left + 8,
 )
+/** Under its line where a ceiling would run through it, pixels: about as wide as the words are. */
+const wordsWidth = 140
+const peakBelow = computed(() =>
+  props.geometry.drawn.some(
+    (column) =>
+      column.reading &&
+      column.ceiling !== undefined &&
+      column.x < voiceX.value + wordsWidth &&
+      column.x + step.value > voiceX.value &&
+      Math.abs(column.ceiling - (band.value.peak.y - 9)) < 12,
+  ),
+)
+const wordsY = (edge: 'peak' | 'typical' | 'quietest'): number => {
+  const { y } = band.value[edge]
+  const below =
+    (edge === 'peak' && peakBelow.value) ||
+    (edge === 'quietest' && band.value.quietest.y - band.value.typical.y < 13)
+  return below ? y + 12 : y - 5
+}
 /** What there is room for. */
 const placeShort = computed(() =>
   isSmall(props.width) ? `place ${Math.round(props.run.atSource.placeNoise)} dB(A)` : props.placeWords,
@@ -79,9 +98,7 @@ const echoWords = computed(() =>
         :key="edge"
         class="words halo voice"
         :x="voiceX"
-        :y="
-          edge === 'quietest' && band.quietest.y - band.typical.y < 13 ? band[edge].y + 12 : band[edge].y - 5
-        "
+        :y="wordsY(edge)"
       >
         {{ momentWords[edge === 'peak' ? 'loudest' : edge] }}
         <tspan class="figure">{{ signed(band[edge].db) }}</tspan>
