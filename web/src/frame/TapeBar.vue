@@ -1,24 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import FrameMenu from './FrameMenu.vue'
-import { useGearPlace } from './gear-place'
+import TapeActions from './TapeActions.vue'
 import { useStationStates } from './station-states'
 import { stations } from './stations'
-import { useHistory } from '../state/history'
-import { useOutbox } from '../sync/outbox'
 import { useScene } from '../state/scene'
-import { useView } from '../state/view'
 
 const route = useRoute()
 const scene = useScene()
-const view = useView()
-const outbox = useOutbox()
-const history = useHistory()
 
 const params = computed(() => ({ scene: scene.document?.id }))
 const inScene = computed(() => route.params.scene !== undefined)
-const gearPlace = useGearPlace()
 const shoot = computed(() => scene.shoots.find(({ id }) => id === scene.document?.shoot))
 
 const states = useStationStates()
@@ -53,35 +45,7 @@ const states = useStationStates()
         </span>
       </RouterLink>
     </nav>
-    <div class="right">
-      <span v-if="outbox.away || outbox.count > 2" class="kept" role="status">{{
-        outbox.away ? `server away, ${outbox.count} kept here` : `storing ${outbox.count}`
-      }}</span>
-      <button
-        type="button"
-        :disabled="!history.canUndo"
-        :title="history.canUndo ? `Undo ${history.canUndo}` : 'Nothing to undo'"
-        @click="history.undo()"
-      >
-        Undo
-      </button>
-      <button
-        type="button"
-        :disabled="!history.canRedo"
-        :title="history.canRedo ? `Redo ${history.canRedo}` : 'Nothing to redo'"
-        @click="history.redo()"
-      >
-        Redo
-      </button>
-      <RouterLink
-        class="wide-only"
-        :to="gearPlace()"
-        :class="{ here: route.name === 'gear' || route.name === 'shelf' }"
-        >Gear</RouterLink
-      >
-      <button class="wide-only" type="button" @click="view.toggle('find')">Find&nbsp;/</button>
-      <FrameMenu />
-    </div>
+    <TapeActions class="right" />
   </header>
 </template>
 
@@ -182,34 +146,6 @@ nav .here kbd {
 }
 .right {
   grid-column: -2;
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  padding: 0 18px 0 12px;
-  font-stretch: 85%;
-  font-size: var(--body);
-  color: var(--quiet);
-}
-.right :deep(button) {
-  border: 0;
-  background: none;
-  padding: 4px 0;
-  cursor: pointer;
-  color: inherit;
-}
-.right :deep(button:disabled) {
-  opacity: 0.45;
-  cursor: default;
-}
-.right .here {
-  color: var(--ink);
-  font-weight: 650;
-  text-decoration: underline;
-  text-underline-offset: 4px;
-}
-.kept {
-  color: var(--iron);
-  font-weight: 650;
 }
 @media (max-width: 1100px) {
   .mark span {
@@ -234,19 +170,6 @@ nav .here kbd {
   }
   .mark {
     padding: 8px 14px;
-  }
-  .right {
-    justify-content: flex-end;
-    gap: 0;
-    padding: 0 4px 0 0;
-  }
-  .right .wide-only {
-    display: none;
-  }
-  .right :deep(button) {
-    min-width: 44px;
-    min-height: 44px;
-    padding: 0 8px;
   }
   nav {
     grid-column: 1 / -1;

@@ -32,7 +32,7 @@ export const useHistory = defineStore('history', () => {
   const place = ref('')
   const lines = shallowRef<ReadonlyMap<string, DeedLine>>(new Map())
   const read = new Set<string>()
-  const performers: Partial<Performers> = {}
+  const { carry, act } = usePerformers()
   let last = { place: '', at: 0 }
 
   const lineAt = (where: string) => lines.value.get(where) ?? empty
@@ -93,6 +93,12 @@ export const useHistory = defineStore('history', () => {
     deed.redo.forEach(act)
   }
 
+  return { place, canUndo, canRedo, go, done, perform, undo, redo, carry }
+})
+
+/** Who does the acts of each kind. */
+function usePerformers() {
+  const performers: Partial<Performers> = {}
   /** Says who does the acts of a kind. */
   function carry<K extends keyof Performers>(kind: K, performer: Performers[K]): void {
     performers[kind] = performer
@@ -103,5 +109,5 @@ export const useHistory = defineStore('history', () => {
     else if (one.do === 'put') performers[one.kind]?.put(one.content)
     else performers[one.kind]?.drop(one.id)
   }
-  return { place, canUndo, canRedo, go, done, perform, undo, redo, carry }
-})
+  return { carry, act }
+}

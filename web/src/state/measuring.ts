@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import { channelsOf } from '@iron-hush/core/levels'
+import { channelsOf, type Run } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
 import { newId } from '../sync/new-id'
-import { type Job, startMadeUpClip, startMeasure } from '../workers/compute'
+import { startMadeUpClip, startMeasure } from '../workers/compute'
 import { useNotices } from './notices'
 import { useProofs } from './proofs'
 import { useScene } from './scene'
@@ -32,7 +32,7 @@ export const useMeasuring = defineStore('measuring', () => {
   function add(files: Iterable<Blob & { name: string }>): void {
     const { document } = scene
     if (!document) return
-    const recording = recordingInHand()
+    const recording = recordingOf(scene)
     const clips = [...files].map((file) => ({
       id: newId(),
       name: file.name,
@@ -53,22 +53,14 @@ export const useMeasuring = defineStore('measuring', () => {
     }
     reading = undefined
   }
-  async function read({ id, file, name, scene: of, recording }: WaitingClip): Promise<void> {
-    const job: Job<Awaited<ReturnType<typeof startMeasure>['result']>> = startMeasure(file, name, (share) => {
-      waiting.value = waiting.value.map((each) => (each.id === id ? { ...each, share } : each))
+  async function read(clip: WaitingClip): Promise<void> {
+    const { result, stop: stopReading } = startReading(clip, (share) => {
+      waiting.value = waiting.value.map((each) => (each.id === clip.id ? { ...each, share } : each))
     })
-    const stopped = new Promise<undefined>((resolve) => {
-      reading = {
-        id,
-        stop() {
-          job.cancel()
-          resolve(undefined)
-        },
-      }
-    })
+    reading = { id: clip.id, stop: stopReading }
     try {
-      const measured = await Promise.race([job.result, stopped])
-      if (measured) proofs.keep(measured, recording, of)
+      const measured = await result
+      if (measured) proofs.keep(measured, clip.recording, clip.scene)
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error))
     }
@@ -82,28 +74,42 @@ export const useMeasuring = defineStore('measuring', () => {
     else drop(id)
   }
 
-  /** The recording of the run in hand: the likeliest that a clip belongs to. */
-  function recordingInHand(): string {
-    const { run } = scene
-    if (run?.end.kind === 'recording') return trackKey(run.end)
-    return (scene.levels && channelsOf(scene.levels)[0]?.id) ?? ''
-  }
-
-  /** A clip made up from the plan of this run, a little louder than planned, for a first look. */
+  /** A clip made up from the plan of the run in hand, for a first look. */
   async function addMadeUp(): Promise<void> {
-    const { run } = scene
-    if (!run) return
-    const louder = 4
-    const bytes = await startMadeUpClip({
-      typicalDbfs: Math.min(-8, run.typicalDb + louder),
-      noiseDbfsA: run.noiseWithPlaceDb,
-      loudestPeakDbfs: run.peakDb + louder,
-      lengthS: 12,
-      rateHz: 48000,
-      seed: 1,
-    }).result
-    add([new File([bytes as Uint8Array<ArrayBuffer>], 'made-up clip.wav')])
+    if (scene.run) add([await madeUpClip(scene.run)])
   }
-
   return { waiting, add, stop, addMadeUp }
 })
+
+/** Reads a clip; what was stopped comes to nothing. */
+function startReading({ file, name }: WaitingClip, progress: (share: number) => void) {
+  const job = startMeasure(file, name, progress)
+  let stop: () => void = job.cancel
+  const stopped = new Promise<undefined>((resolve) => {
+    stop = () => {
+      job.cancel()
+      resolve(undefined)
+    }
+  })
+  return { result: Promise.race([job.result, stopped]), stop }
+}
+
+/** The recording of the run in hand: the likeliest that a clip belongs to. */
+function recordingOf({ run, levels }: ReturnType<typeof useScene>): string {
+  if (run?.end.kind === 'recording') return trackKey(run.end)
+  return (levels && channelsOf(levels)[0]?.id) ?? ''
+}
+
+/** A clip as a run plans it, a little louder than planned. */
+async function madeUpClip({ typicalDb, noiseWithPlaceDb, peakDb }: Run): Promise<File> {
+  const louder = 4
+  const bytes = await startMadeUpClip({
+    typicalDbfs: Math.min(-8, typicalDb + louder),
+    noiseDbfsA: noiseWithPlaceDb,
+    loudestPeakDbfs: peakDb + louder,
+    lengthS: 12,
+    rateHz: 48000,
+    seed: 1,
+  }).result
+  return new File([bytes as Uint8Array<ArrayBuffer>], 'made-up clip.wav')
+}

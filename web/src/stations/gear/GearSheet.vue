@@ -2,22 +2,14 @@
 import { computed, ref } from 'vue'
 import { patternName } from '@iron-hush/core/acoustics'
 import { pieceOfGear, pieceStrands } from '@iron-hush/core/circuit'
-import {
-  connectorNames,
-  figuresOfGear,
-  type Gear,
-  type GearFigure,
-  positionName,
-  positionsOf,
-  stageNames,
-} from '@iron-hush/core/model'
+import { connectorNames, figuresOfGear, type Gear, type GearFigure, stageNames } from '@iron-hush/core/model'
 import Button from 'primevue/button'
 import ContactsDrawing from '../patch/ContactsDrawing.vue'
 import FigurePanel from './FigurePanel.vue'
 import FigureButton from './FigureButton.vue'
 import EverythingPanel from './EverythingPanel.vue'
 import GearHead from './GearHead.vue'
-import { isUnder } from './figures'
+import { isUnder, positionsWords } from './figures'
 import PortContacts from './PortContacts.vue'
 
 /** The sheet of a thing: its strip of stages, its contacts, and every figure to be changed where it stands. */
@@ -106,7 +98,7 @@ const partCount = computed(() =>
     </template>
     <template v-if="thing.ports.length">
       <h3>Sockets and plugs</h3>
-      <table>
+      <table class="stacked">
         <tbody>
           <tr v-for="(port, index) in thing.ports" :key="port.id">
             <th scope="row">{{ port.name }}</th>
@@ -144,17 +136,11 @@ const partCount = computed(() =>
     </template>
     <template v-if="thing.controls.length">
       <h3>Controls</h3>
-      <table>
+      <table class="stacked">
         <tbody>
           <tr v-for="control in thing.controls" :key="control.id">
             <th scope="row">{{ control.name }}</th>
-            <td v-if="control.kind === 'switch'">
-              {{ control.positions.map(({ name }) => name).join(' / ') }}
-            </td>
-            <td v-else class="figure">
-              {{ positionName(control, positionsOf(control)[0]!) }} to
-              {{ positionName(control, positionsOf(control).at(-1)!) }}
-            </td>
+            <td :class="{ figure: control.kind !== 'switch' }">{{ positionsWords(control) }}</td>
           </tr>
         </tbody>
       </table>
@@ -246,17 +232,6 @@ td .fact {
   article {
     padding: 8px 16px 24px;
     grid-template-columns: minmax(0, 1fr);
-  }
-  /* a row is a block, its name first */
-  table,
-  tbody,
-  tr,
-  th,
-  td {
-    display: block;
-  }
-  tr {
-    padding: 6px 0;
   }
   .drawings {
     overflow: auto;

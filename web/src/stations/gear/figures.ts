@@ -1,5 +1,12 @@
 import { withMinus } from '@iron-hush/core/units'
-import { type Figure, type GearFigure, provenanceOf } from '@iron-hush/core/model'
+import {
+  type Control,
+  type Figure,
+  type GearFigure,
+  positionName,
+  positionsOf,
+  provenanceOf,
+} from '@iron-hush/core/model'
 
 /** A figure as a sheet shows it. */
 export interface SheetFigure {
@@ -28,6 +35,12 @@ export function shownFigure({ name, unit, figure, plain }: GearFigure): SheetFig
 export function statedFigure(figure: Figure): { value: number; tolerance: number; from: string } {
   if (figure === 'unknown') return { value: 0, tolerance: 0, from: 'unknown' }
   return typeof figure === 'number' ? { value: figure, tolerance: 0, from: 'typical' } : figure
+}
+
+/** Where a control can stand: each position of a switch, the ends of what turns. */
+export function positionsWords(control: Control): string {
+  const names = positionsOf(control).map((position) => positionName(control, position))
+  return control.kind === 'switch' ? names.join(' / ') : `${names[0]} to ${names.at(-1)}`
 }
 
 /** Whether a figure stands below a place of its thing. */

@@ -4,9 +4,8 @@ import type { Column, Run } from '@iron-hush/core/levels'
 import { positionCount, positionName, positionsOf, type StandingControl, turned } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import ControlFace from '../../controls/ControlFace.vue'
-import { useScene } from '../../state/scene'
 import type { useBalancing } from './balancing'
-import { useTurnControl } from './turn-control'
+import { useLockControl, useTurnControl } from './turn-control'
 
 /** For a small screen: a card for each box with controls, each control as wide as the screen. */
 const props = defineProps<{
@@ -17,7 +16,6 @@ const props = defineProps<{
   balancing: ReturnType<typeof useBalancing>
 }>()
 const emit = defineEmits<{ choose: [index: number] }>()
-const scene = useScene()
 const turn = useTurnControl()
 
 const cards = computed(() =>
@@ -47,11 +45,7 @@ function slide(each: StandingControl, event: Event): void {
   const to = positionsOf(each.control)[at]
   if (to !== undefined) turn(each, to)
 }
-const lock = ({ locked, part, control }: StandingControl) =>
-  scene.change(
-    [{ kind: 'lock control', part, control: control.id, locked: !locked }],
-    locked ? 'unlocking' : 'locking',
-  )
+const lock = useLockControl()
 </script>
 
 <template>

@@ -2,9 +2,8 @@
 import { signed } from '@iron-hush/core/units'
 import { positionName, type StandingControl } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
-import { useScene } from '../../state/scene'
 import type { useBalancing } from './balancing'
-import { useTurnControl } from './turn-control'
+import { useLockControl, useTurnControl } from './turn-control'
 
 /** The controls of one column, as they stand and as Balance would have them. */
 defineProps<{
@@ -15,14 +14,9 @@ defineProps<{
   balancing: ReturnType<typeof useBalancing>
 }>()
 const emit = defineEmits<{ take: [key: string] }>()
-const scene = useScene()
 
 const turn = useTurnControl()
-const lock = ({ locked, part, control }: StandingControl) =>
-  scene.change(
-    [{ kind: 'lock control', part, control: control.id, locked: !locked }],
-    locked ? 'unlocking' : 'locking',
-  )
+const lock = useLockControl()
 </script>
 
 <template>

@@ -13,3 +13,13 @@ export function useTurnControl(): (control: StandingControl, position: Position)
       )
   }
 }
+
+/** Locks a control of the scene, so that nothing but a hand on the lock moves it; or unlocks it. */
+export function useLockControl(): (control: StandingControl) => void {
+  const scene = useScene()
+  return ({ locked, part, control }) =>
+    void scene.change(
+      [{ kind: 'lock control', part, control: control.id, locked: !locked }],
+      locked ? 'unlocking' : 'locking',
+    )
+}
