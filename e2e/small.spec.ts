@@ -68,6 +68,8 @@ test.describe('on a phone', () => {
       .first()
       .tap()
     await expect(page.getByRole('textbox', { name: 'Name' })).toBeVisible()
+    // a menu that is still closing is not yet the page
+    await expect(page.getByRole('menuitem')).toHaveCount(0)
     expect(await measured(page)).toEqual([])
     await page.getByRole('button', { name: 'Menu', exact: true }).tap()
     await page.getByRole('menuitem', { name: 'Find' }).tap()

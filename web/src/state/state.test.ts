@@ -37,6 +37,13 @@ async function kept() {
   return (await new Storage(() => undefined).parcels()).parcels
 }
 
+/** Until the server has answered everything, unless it is away. However slow the machine, the rest has happened then. */
+async function settle() {
+  await flushPromises()
+  await vi.waitFor(() => expect(server.away || useOutbox().count === 0).toBe(true), { timeout: 10_000 })
+  await flushPromises()
+}
+
 async function opened() {
   await useOutbox().takeOver()
   await useGear().load()
@@ -45,7 +52,7 @@ async function opened() {
   scene.carry()
   await scene.open(sceneId)
   await useHistory().go(historyPlaces.scene(sceneId))
-  await flushPromises()
+  await settle()
   return scene
 }
 
@@ -75,15 +82,15 @@ describe('a scene', () => {
     const scene = await opened()
     expect(scene.change(gain(50), 'gain')).toBe(true)
     expect(gainOf(scene.patch)).toBe(50)
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(50)
     const history = useHistory()
     history.undo()
-    await flushPromises()
+    await settle()
     expect(gainOf(scene.patch)).toBe(34)
     expect(gainOf(server.scene.patch)).toBe(34)
     history.redo()
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(50)
   })
   it('refuses what cannot be, in a sentence, and stays as it was', async () => {
@@ -100,7 +107,7 @@ describe('a scene', () => {
     for (let position = 35; position <= 45; position++) scene.change(gain(position), 'gain', 'turn')
     expect(posts()).toBe(0)
     await vi.advanceTimersByTimeAsync(1000)
-    await flushPromises()
+    await settle()
     expect(posts()).toBe(1)
     expect(gainOf(server.scene.patch)).toBe(45)
     useHistory().undo()
@@ -116,11 +123,11 @@ describe('a scene', () => {
     const scene = await opened()
     server.elsewhere(60)
     scene.change(gain(50), 'gain')
-    await flushPromises()
+    await settle()
     expect(scene.conflict?.mine).toEqual(gain(50))
     expect(gainOf(server.scene.patch)).toBe(34)
     scene.keepMine()
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(50)
     expect(gainOf(server.scene.patch, 'gain-2')).toBe(60)
   })
@@ -128,15 +135,15 @@ describe('a scene', () => {
     const scene = await opened()
     server.elsewhere(60)
     scene.change(gain(50), 'gain')
-    await flushPromises()
+    await settle()
     scene.keepTheirs()
     expect(gainOf(scene.patch)).toBe(34)
     expect(gainOf(scene.patch, 'gain-2')).toBe(60)
     useHistory().undo()
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(50)
     useHistory().redo()
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(34)
   })
   it('gathers everything that waited behind a conflict', async () => {
@@ -144,7 +151,7 @@ describe('a scene', () => {
     server.elsewhere(60)
     scene.change(gain(50), 'gain')
     scene.change([{ kind: 'note', note: 'closed the window' }], 'note')
-    await flushPromises()
+    await settle()
     expect(scene.conflict?.mine.map(({ kind }) => kind)).toEqual(['set control', 'note'])
   })
   it('keeps the choice of a scene that is not open until it is', async () => {
@@ -192,12 +199,12 @@ describe('the outbox', () => {
     const scene = await opened()
     server.away = true
     scene.change(gain(52), 'gain')
-    await flushPromises()
+    await settle()
     expect(useOutbox()).toMatchObject({ away: true, count: 1 })
     expect(await kept()).toHaveLength(1)
     server.away = false
     await vi.advanceTimersByTimeAsync(3000)
-    await flushPromises()
+    await settle()
     expect(useOutbox()).toMatchObject({ away: false, count: 0 })
     expect(gainOf(server.scene.patch)).toBe(52)
     expect(await kept()).toEqual([])
@@ -206,13 +213,13 @@ describe('the outbox', () => {
     const scene = await opened()
     server.away = true
     scene.change(gain(53), 'gain')
-    await flushPromises()
+    await settle()
     await useOutbox().storage.settled()
     setActivePinia(createPinia())
     server.away = false
     const again = await opened()
     expect(gainOf(again.patch)).toBe(53)
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(53)
   })
   it('shows and sends once what the server had, where the tab closed before the answer came', async () => {
@@ -267,7 +274,7 @@ describe('the outbox', () => {
     scene.change(gain(50), 'gain')
     scene.change([{ kind: 'note', note: 'closed the window' }], 'note')
     await useOutbox().storage.settled()
-    await flushPromises()
+    await settle()
     expect(put).toHaveBeenCalled()
     put.mockRestore()
     expect(useNotices().list.map(({ text }) => text.slice(0, 37))).toEqual([
@@ -282,7 +289,7 @@ describe('the outbox', () => {
     localStorage.setItem('iron-hush.outbox', JSON.stringify([parcel, { odd: true }]))
     const scene = await opened()
     expect(gainOf(scene.patch)).toBe(47)
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(47)
     // what cannot be read stays where it was
     expect(localStorage.getItem('iron-hush.outbox')).toBe('[{"odd":true}]')
@@ -340,7 +347,7 @@ describe('the outbox', () => {
     scene.change(gain(54), 'gain')
     await flushPromises()
     await vi.advanceTimersByTimeAsync(3000)
-    await flushPromises()
+    await settle()
     expect(server.scene.revision).toBe(2)
     expect(useOutbox().count).toBe(0)
     expect(scene.conflict).toBeUndefined()
@@ -353,7 +360,7 @@ describe('undo', () => {
     scene.change(gain(50), 'gain')
     scene.change([{ kind: 'note', note: 'closed the window' }], 'note')
     useHistory().undo()
-    await flushPromises()
+    await settle()
     await useOutbox().storage.settled()
     setActivePinia(createPinia())
     const next = await opened()
@@ -362,7 +369,7 @@ describe('undo', () => {
     expect(gainOf(next.patch)).toBe(34)
     useHistory().redo()
     useHistory().redo()
-    await flushPromises()
+    await settle()
     expect([gainOf(server.scene.patch), server.scene.patch.note]).toEqual([50, 'closed the window'])
   })
   it('takes back at each place what was done there: on Roll no knob turns', async () => {
@@ -385,7 +392,7 @@ describe('undo', () => {
   it('keeps what can be undone when a change is refused', async () => {
     const scene = await opened()
     scene.change(gain(50), 'gain')
-    await flushPromises()
+    await settle()
     const real = server.answer
     vi.stubGlobal('fetch', (address: string, init?: { method?: string; body?: string }) =>
       address.endsWith('/edits')
@@ -395,12 +402,12 @@ describe('undo', () => {
         : real(address, init),
     )
     scene.change(gain(51), 'a refused one')
-    await flushPromises()
+    await settle()
     expect(gainOf(scene.patch)).toBe(50)
     vi.stubGlobal('fetch', real)
     useHistory().undo()
     useHistory().undo()
-    await flushPromises()
+    await settle()
     expect(gainOf(server.scene.patch)).toBe(34)
   })
 })
@@ -409,7 +416,7 @@ describe('takes', () => {
   it('count up, carry marks, and can be undone', async () => {
     await opened()
     const takes = useTakes()
-    await flushPromises()
+    await settle()
     takes.mark('hum', '')
     expect(takes.list).toHaveLength(0)
     takes.start()
@@ -424,21 +431,21 @@ describe('takes', () => {
     takes.start()
     expect(takes.list.map(({ number }) => number)).toEqual([1, 2])
     useHistory().undo()
-    await flushPromises()
+    await settle()
     expect(takes.list).toHaveLength(1)
     expect([...server.takes.values()][0]!.content.marks).toHaveLength(1)
   })
   it('keep the marks of both when another window marked too', async () => {
     await opened()
     const takes = useTakes()
-    await flushPromises()
+    await settle()
     takes.start()
-    await flushPromises()
+    await settle()
     const [stored] = [...server.takes.values()]
     const theirs = { id: shootId, kind: 'wind' as const, atS: 1, channel: '', note: '' }
     server.takes.set(stored!.content.id, { revision: 2, content: { ...stored!.content, marks: [theirs] } })
     takes.mark('hum', '')
-    await flushPromises()
+    await settle()
     const kinds = [...server.takes.values()][0]!.content.marks.map(({ kind }) => kind)
     expect(kinds.sort()).toEqual(['hum', 'wind'])
     expect(useNotices().list.at(-1)!.text).toMatch(/marks of both are kept/)
@@ -461,16 +468,16 @@ describe('takes of two windows', () => {
   async function rollsHere(stored: ReturnType<typeof theirs>) {
     await opened()
     const takes = useTakes()
-    await flushPromises()
+    await settle()
     server.takes.set(shootId, { revision: 1, content: stored })
     server.away = true
     takes.start()
     takes.mark('hum', '')
-    await flushPromises()
+    await settle()
     return takes
   }
   async function back() {
-    await flushPromises()
+    await settle()
     server.away = false
     useOutbox().retry()
     await vi.waitFor(() => expect(useOutbox().count).toBe(0))
@@ -498,7 +505,7 @@ describe('takes of two windows', () => {
   it('are corrected, noted and deleted, and a number stands once', async () => {
     await opened()
     const takes = useTakes()
-    await flushPromises()
+    await settle()
     for (let count = 0; count < 2; count++) {
       takes.start()
       takes.end()
@@ -514,7 +521,7 @@ describe('takes of two windows', () => {
     ])
     await useHistory().go(historyPlaces.takes(sceneId))
     useHistory().undo()
-    await flushPromises()
+    await settle()
     expect(takes.list.map(({ number }) => number)).toEqual([2, 5])
   })
 })
@@ -543,24 +550,24 @@ describe('things of one\u2019s own', () => {
     const history = useHistory()
     await history.go(historyPlaces.gear)
     gear.add(copyOf('mini-pad-25'), 'copying')
-    await flushPromises()
+    await settle()
     expect(onServer('my-mini-pad-25')).toMatchObject({ revision: 1 })
     gear.change({ ...gear.of('my-mini-pad-25')!, owned: 5 }, 'how many')
-    await flushPromises()
+    await settle()
     expect(onServer('my-mini-pad-25')).toMatchObject({ revision: 2, content: { owned: 5 } })
     history.undo()
     history.undo()
-    await flushPromises()
+    await settle()
     expect(gear.of('my-mini-pad-25')).toBeUndefined()
     expect(onServer('my-mini-pad-25')).toBeUndefined()
     history.redo()
-    await flushPromises()
+    await settle()
     expect(onServer('my-mini-pad-25')).toBeDefined()
     gear.remove(gear.of('my-mini-pad-25')!)
-    await flushPromises()
+    await settle()
     expect(onServer('my-mini-pad-25')).toBeUndefined()
     history.undo()
-    await flushPromises()
+    await settle()
     expect(gear.of('my-mini-pad-25')).toMatchObject({ name: 'My mini-pad-25' })
   })
   it('that a scene uses stay, with a sentence, and come back to the page', async () => {
@@ -568,7 +575,7 @@ describe('things of one\u2019s own', () => {
     const gear = useGear()
     expect((await gear.usesOf('oriel-short-gun'))[0]).toMatchObject({ as: ['Boom'] })
     gear.remove(gear.of('oriel-short-gun')!)
-    await flushPromises()
+    await settle()
     expect(
       useNotices()
         .list.map(({ text }) => text)
@@ -581,7 +588,7 @@ describe('things of one\u2019s own', () => {
     const gear = useGear()
     server.away = true
     gear.add(copyOf('mini-pad-25'), 'copying')
-    await flushPromises()
+    await settle()
     expect(useOutbox().count).toBe(1)
     expect(
       useOutbox()
@@ -595,7 +602,7 @@ describe('things of one\u2019s own', () => {
     await useOutbox().takeOver()
     await useGear().load()
     expect(useGear().of('my-mini-pad-25')).toBeDefined()
-    await flushPromises()
+    await settle()
     expect(onServer('my-mini-pad-25')).toBeDefined()
   })
   it('taken in from a file come together, and undo puts the shelf back as it was', async () => {
@@ -607,7 +614,7 @@ describe('things of one\u2019s own', () => {
     expect(gear.of('my-mini-pad-25')).toBeDefined()
     await useHistory().go(historyPlaces.gear)
     useHistory().undo()
-    await flushPromises()
+    await settle()
     expect(gear.of('my-mini-pad-25')).toBeUndefined()
     expect(onServer('mini-pad-40')!.content.owned).toBe(0)
   })
