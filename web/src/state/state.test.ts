@@ -56,7 +56,16 @@ async function opened() {
   return scene
 }
 
+/** What pages have set going. A tab that a test closes lives on in this process, and would reach the next test's server. */
+const timers: ReturnType<typeof setTimeout>[] = []
+
 beforeEach(async () => {
+  const { setTimeout: real } = globalThis
+  vi.spyOn(globalThis, 'setTimeout').mockImplementation(((...args: Parameters<typeof real>) => {
+    const timer = real(...args)
+    timers.push(timer)
+    return timer
+  }) as typeof real)
   localStorage.clear()
   vi.useRealTimers()
   await Dexie.delete('iron-hush')
@@ -75,6 +84,7 @@ afterEach(async () => {
   outbox.retry()
   await vi.waitFor(() => expect(outbox.count).toBe(0), { timeout: 10_000 })
   await outbox.storage.settled()
+  timers.splice(0).forEach(clearTimeout)
 })
 
 describe('a scene', () => {
