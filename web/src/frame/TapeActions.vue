@@ -47,6 +47,10 @@ const gearPlace = useGearPlace()
 </template>
 
 <style scoped>
+a {
+  color: inherit;
+  text-decoration: none;
+}
 .actions {
   display: flex;
   align-items: center;

@@ -61,8 +61,9 @@ function take(): void {
 }
 function put(value: number): void {
   refused.value = ''
+  // what the owner refuses stays in sight; what it takes comes back as the new value
   if (value !== props.modelValue) emit('update:modelValue', value)
-  text.value = shown()
+  else text.value = shown()
 }
 const stepBy = (steps: number) =>
   put(rounded(Math.min(props.max, Math.max(props.min, (props.modelValue ?? 0) + steps * props.step))))

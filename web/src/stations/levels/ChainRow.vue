@@ -54,7 +54,7 @@ defineExpose({ focusSelected })
         :captioned="captioned[index] ?? []"
         :part-name="columns[index]?.partName ?? ''"
         :balancing
-        :class="{ hand: index === selected, whole: columns[index]?.name === '' }"
+        :class="{ hand: index === selected && set.length > 0, whole: columns[index]?.name === '' }"
         @focusin="selected = index"
         @take="inHand = $event"
         @pointerenter="emit('under', index)"

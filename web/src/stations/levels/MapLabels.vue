@@ -43,12 +43,12 @@ const peakBelow = computed(() =>
       Math.abs(column.ceiling - (band.value.peak.y - 9)) < 12,
   ),
 )
-const wordsY = (edge: 'peak' | 'typical' | 'quietest'): number => {
-  const { y } = band.value[edge]
-  const below =
-    (edge === 'peak' && peakBelow.value) ||
-    (edge === 'quietest' && band.value.quietest.y - band.value.typical.y < 13)
-  return below ? y + 12 : y - 5
+/** Where a moment is written: on its line. The quietest stands beside the typical where there is no room between them. */
+function wordsAt(edge: 'peak' | 'typical' | 'quietest'): { x: number; y: number } {
+  const { typical, quietest } = band.value
+  const beside = edge === 'quietest' && quietest.y - typical.y < 15
+  const y = beside ? typical.y - 5 : band.value[edge].y + (edge === 'peak' && peakBelow.value ? 12 : -5)
+  return { x: voiceX.value + (beside ? 100 : 0), y }
 }
 /** What there is room for. */
 const placeShort = computed(() =>
@@ -97,8 +97,7 @@ const echoWords = computed(() =>
         v-for="edge in ['peak', 'typical', 'quietest'] as const"
         :key="edge"
         class="words halo voice"
-        :x="voiceX"
-        :y="wordsY(edge)"
+        v-bind="wordsAt(edge)"
       >
         {{ momentWords[edge === 'peak' ? 'loudest' : edge] }}
         <tspan class="figure">{{ signed(band[edge].db) }}</tspan>
