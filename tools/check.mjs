@@ -4,17 +4,18 @@ import { root } from './packages.mjs'
 
 /** @type {[name: string, command: string, args: string[]][]} */
 const checks = [
-  ['lint', 'npx', ['eslint', '.', '--max-warnings', '0']],
   ['types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.json']],
-  ['formatting', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']],
-  ['types of core, without DOM and Node', 'npx', ['tsc', '-p', 'core/tsconfig.json']],
+  // with types once more: those of core without DOM and Node, those of plain scripts from their comments
+  ['lint of core and tools', 'npx', ['oxlint', 'core', 'tools', '--type-check', '--deny-warnings']],
+  ['lint', 'npx', ['oxlint', 'server', 'web', 'cli', 'e2e', '--deny-warnings']],
+  ['lint of templates', 'npx', ['eslint', 'web/src/**/*.vue', '--max-warnings', '0']],
+  ['formatting', 'npx', ['oxfmt', '--check', '.']],
   [
     'import directions',
     'npx',
     ['depcruise', '--config', '.dependency-cruiser.cjs', 'core/src', 'server/src', 'web/src', 'cli/src'],
   ],
   ['unused code', 'npx', ['knip']],
-  ['types of tools', 'npx', ['tsc', '-p', 'tools/tsconfig.json']],
   ['published schemas', 'npx', ['tsx', 'tools/schemas.ts', '--check']],
 ]
 

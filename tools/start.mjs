@@ -45,9 +45,11 @@ async function main() {
         `Iron Hush is open at http://127.0.0.1:${port} (${secondsSinceStart()} s). Ctrl-C ends it; everything is kept.`,
       )
   })
-  server.on('exit', async (code) => {
-    await step('Stopping the database', () => database.stop())
-    process.exit(ending ? 0 : (code ?? 1))
+  server.on('exit', (code) => {
+    step('Stopping the database', () => database.stop()).then(
+      () => process.exit(ending ? 0 : (code ?? 1)),
+      endWith,
+    )
   })
 }
 

@@ -40,7 +40,9 @@ class Worst {
   }
   print(title: string): void {
     console.log(`\n${title}`)
-    for (const [kind, { worst, count, unit, limit, where }] of [...this.kinds].sort()) {
+    for (const [kind, { worst, count, unit, limit, where }] of [...this.kinds].sort(([a], [b]) =>
+      a < b ? -1 : 1,
+    )) {
       const mark = worst <= limit ? 'ok    ' : 'BEYOND'
       console.log(
         `  ${mark} ${kind.padEnd(44)} worst ${worst.toPrecision(3).padStart(9)} ${unit}, limit ${limit} ${unit}, ${count} compared${worst > limit ? `: ${where}` : ''}`,

@@ -63,7 +63,7 @@ export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOpt
       if (cancelled()) break
       progress?.(fromFrame / frames)
       for (const { end, layout, handle } of files)
-        await handle.write(wavFrames([known(tracks.get(end), `track ${end}`)], layout))
+        await handle.write(wavFrames([known(tracks.get(end), 'the samples of a track')], layout))
     }
     whole = !cancelled()
   } finally {

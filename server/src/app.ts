@@ -105,11 +105,9 @@ function serveApi(app: Express, db: Database): void {
 /** The built interface: stations are addresses of the one page. */
 function servePage(app: Express, web: string): void {
   app.use(expressStaticGzip(web, { index: false, serveStatic: { maxAge: '1y', immutable: true } }))
-  app.get(
-    /^\/[\w/-]*$/,
-    (_request, response) =>
-      void response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web }),
-  )
+  app.get(/^\/[\w/-]*$/, (_request, response) => {
+    response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web })
+  })
 }
 
 /**

@@ -46,6 +46,7 @@ function testsOf(script: string): Test[] {
   const real = createRequire(script)
   const require = (name: string): unknown => (name === 'vitest' ? { it, describe, expect } : real(name))
   const module = { exports: {} }
+  // oxlint-disable-next-line typescript/no-implied-eval -- running a changed bundle is what this is for
   new Function('require', 'module', 'exports', '$', readFileSync(script, 'utf8'))(
     require,
     module,

@@ -27,7 +27,8 @@ function run(
   let frame = 0
   return stretches.map(([levelDb, seconds]) => {
     let gain = 1
-    for (let end = frame + seconds * rateHz; frame < end; frame++)
+    const end = frame + seconds * rateHz
+    for (; frame < end; frame++)
       gain = follower.next(10 ** (levelDb / 20) * Math.sin((2 * Math.PI * 1000 * frame) / rateHz))
     return 20 * Math.log10(gain)
   })

@@ -41,7 +41,9 @@ export const restoreWiring = editKind(WiringRestore, {
 
 type Fields = Record<string, unknown>
 type Change<T, More> =
-  { id: string; gone: true } | { id: string; at: number; put: T } | ({ id: string; fields: Fields } & More)
+  | { id: string; gone: true }
+  | { id: string; at: number; put: T }
+  | ({ id: string; fields: Fields } & More)
 interface Settings {
   settings?: Record<string, Position | null>
 }

@@ -86,7 +86,8 @@ function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHe
   if (start.length < 12)
     throw refuse(`it is only ${start.length} bytes long, too short for a WAV. Copy it from the card again.`)
   const container = { RIFF: 'WAV', RF64: 'RF64', BW64: 'BW64' }[text(start, 0)] as
-    WavHeader['container'] | undefined
+    | WavHeader['container']
+    | undefined
   if (container && text(start, 8) === 'WAVE') return container
   const kind = otherKinds.find(([, is]) => is(start))?.[0]
   throw refuse(

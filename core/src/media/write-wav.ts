@@ -14,8 +14,9 @@ export function wavHead({ channels, rateHz, bits, format }: WavLayout, frames: n
   const dataBytes = frames * frameBytes
   const bytes = new Uint8Array(44)
   const view = new DataView(bytes.buffer)
-  const put = (offset: number, text: string) =>
-    [...text].forEach((letter, index) => view.setUint8(offset + index, letter.charCodeAt(0)))
+  const put = (offset: number, ascii: string) => {
+    for (let index = 0; index < ascii.length; index++) view.setUint8(offset + index, ascii.charCodeAt(index))
+  }
   put(0, 'RIFF')
   view.setUint32(4, 36 + dataBytes + (dataBytes % 2), true)
   put(8, 'WAVEfmt ')

@@ -9,7 +9,9 @@ export type Provenance = z.infer<typeof Provenance>
  * named as an assumption in every result.
  */
 export type Figure =
-  number | { value: number; tolerance: number; from: Provenance; note?: string } | 'unknown'
+  | number
+  | { value: number; tolerance: number; from: Provenance; note?: string }
+  | 'unknown'
 
 function figureIn(minimum: number, maximum: number, unit: string) {
   const value = z.number().min(minimum).max(maximum)

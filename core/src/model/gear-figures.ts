@@ -132,8 +132,9 @@ export function figuresOfGear(gear: Gear): GearFigure[] {
   /** The same of each object in a list, which has names of its own. */
   const eachOf = (list: readonly object[] | undefined, path: GearFigure['path'], part: string) =>
     (list ?? []).flatMap((object, index) => {
-      const own = 'name' in object ? object.name : 'kind' in object ? object.kind : undefined
-      return within(object, [...path, index], own ? `${part}, ${String(own)}` : part)
+      const { name, kind } = object as { name?: string; kind?: string }
+      const own = name ?? kind
+      return within(object, [...path, index], own ? `${part}, ${own}` : part)
     })
   const { passive } = gear
   const ladders = !passive

@@ -116,7 +116,7 @@ beforeEach(async () => {
 })
 afterEach(async () => {
   // what is still on its way belongs to this test, not to the storage of the next
-  await useScene().flush()
+  useScene().flush()
   wrapper?.unmount()
 })
 

@@ -49,7 +49,7 @@ export function renderTrack(
     dropouts: radioM === undefined ? undefined : dropoutsOf(patch, shelf, radioM),
   })
   for (const { fromFrame, tracks } of running) {
-    samples.set(known(tracks.get(end), `track ${end}`), fromFrame)
+    samples.set(known(tracks.get(end), 'the samples of a track'), fromFrame)
     progress(fromFrame / frames)
   }
   return { samples, rateHz: renderRateHz, heard: heardIn(samples, renderRateHz) }

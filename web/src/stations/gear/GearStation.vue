@@ -107,9 +107,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
             :aria-current="each.id === thing?.id"
             @click="made(each.id)"
           >
-            <span
-              >{{ each.name }} <small>{{ each.maker }}</small></span
-            >
+            <span>{{ each.name }} <small>{{ each.maker }}</small></span>
             <span class="owned">{{ each.owned ? `\u2713 ${each.owned}` : '' }}</span>
           </button>
         </template>

@@ -21,7 +21,7 @@ const gear = useGear()
 const kinds = (Object.keys(firstAnswers) as OwnBoxKind[]).map((id) => ({ id, name: id }))
 const kind = ref<OwnBoxKind>('camera')
 /** What kind it is has been chosen above. */
-const withoutKind = <Item,>(fields: Record<string, Item>): Record<string, Item> =>
+const withoutKind = <Item>(fields: Record<string, Item>): Record<string, Item> =>
   Object.fromEntries(Object.entries(fields).filter(([key]) => key !== 'kind'))
 const answers = shallowRef<Record<string, unknown>>(withoutKind(firstAnswers.camera))
 watch(kind, (now) => (answers.value = withoutKind(firstAnswers[now])))

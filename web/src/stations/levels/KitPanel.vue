@@ -81,9 +81,7 @@ useReturnFocus()
       </thead>
       <tbody>
         <tr v-for="each in kits" :key="kitWords(each.way)">
-          <th scope="row">
-            {{ kitWords(each.way) }} <small class="quiet">{{ boxes(each) }}</small>
-          </th>
+          <th scope="row">{{ kitWords(each.way) }} <small class="quiet">{{ boxes(each) }}</small></th>
           <td class="figure">{{ shownDb(each) }}</td>
           <td>{{ said(each) }}</td>
           <td class="do">

@@ -38,12 +38,8 @@ const emit = defineEmits<{ choose: [id: string] }>()
         <span class="iron">&#9650; stops at {{ each.stops.partName }}</span>
       </template>
       <template v-else>
-        <span
-          >peaks <span class="figure">{{ peakWords(each.run) }}</span></span
-        >
-        <span
-          ><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB speech-to-noise</span
-        >
+        <span>peaks <span class="figure">{{ peakWords(each.run) }}</span></span>
+        <span><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB speech-to-noise</span>
         <span v-if="each.headroomDb !== undefined" :class="{ iron: each.headroomDb < 0 }"
           ><span class="figure">{{ signed(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
         >

@@ -83,9 +83,7 @@ useReturnFocus()
       <h2>{{ box.name ?? thing.name }}</h2>
       <button type="button" @click="emit('close')">Close</button>
     </header>
-    <p>
-      {{ thing.name }}, {{ thing.maker }}. <span class="quiet">{{ thing.note }}</span>
-    </p>
+    <p>{{ thing.name }}, {{ thing.maker }}. <span class="quiet">{{ thing.note }}</span></p>
     <label v-if="hears" class="field">
       <span>Stands</span>
       <Select

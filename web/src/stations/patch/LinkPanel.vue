@@ -152,8 +152,7 @@ useReturnFocus()
             >Loses <span class="figure">{{ signed(-arriving.lossDb) }} dB</span> on the way. </template
           >At the input: typical <span class="figure">{{ signed(arriving.typical) }}</span>, loudest peak
           <span class="figure">{{ signed(arriving.peak) }}</span>, noise
-          <span class="figure">{{ signed(arriving.noise) }} {{ arriving.unit }}</span
-          >.
+          <span class="figure">{{ signed(arriving.noise) }} {{ arriving.unit }}</span>.
         </p>
         <p v-else-if="silent">Nothing arrives.</p>
         <section v-if="wired" class="wiring" aria-label="What touches what">
@@ -200,8 +199,7 @@ useReturnFocus()
         <ul v-if="shownWays" class="offers" aria-label="Ways">
           <li v-for="{ way, outcome } in shownWays" :key="bySockets(way) + wayName(way)">
             <button type="button" @click="take(way)">
-              <b>{{ bySockets(way) }}{{ wayName(way) }}</b
-              >{{ ' '
+              <b>{{ bySockets(way) }}{{ wayName(way) }}</b>{{ ' '
               }}<span class="quiet"
                 >loses {{ signed(Math.max(0, way.lossDb)) }} dB{{
                   way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'

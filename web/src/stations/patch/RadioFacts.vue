@@ -47,9 +47,8 @@ const mhz = (value: number) => `${value.toFixed(1)} MHz`
   <section v-if="link" class="wiring" aria-label="On the air">
     <p class="brings" :class="link.matched ? 'none' : 'dead'">
       <template v-if="link.matched"
-        >&#10003; Both on <span class="figure">{{ mhz(link.sender.carrierMhz) }}</span>{{
-          link.sender.radio.hops ? ', hopping' : ''
-        }}.</template
+        >&#10003; Both on <span class="figure">{{ mhz(link.sender.carrierMhz) }}</span
+        >{{ link.sender.radio.hops ? ', hopping' : '' }}.</template
       >
       <template v-else
         >&#9650; {{ link.sender.name }} is on {{ mhz(link.sender.carrierMhz) }}, {{ link.receiver.name }} on

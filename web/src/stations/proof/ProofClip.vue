@@ -92,9 +92,8 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
         <tbody>
           <tr v-for="row in compared[index]" :key="row.figure">
             <th scope="row">
-              {{ row.figure }} <span class="unit">{{ row.unit }}</span><small v-if="row.off">{{
-                comparisonHint(row)
-              }}</small>
+              {{ row.figure }} <span class="unit">{{ row.unit }}</span
+              ><small v-if="row.off">{{ comparisonHint(row) }}</small>
             </th>
             <td class="figure">{{ db(row.predicted) }}</td>
             <td class="figure">{{ db(row.measured) }}</td>
@@ -113,9 +112,7 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
             ] as const"
             :key="name"
           >
-            <th scope="row">
-              {{ name }} <span class="unit">{{ unit }}</span>
-            </th>
+            <th scope="row">{{ name }} <span class="unit">{{ unit }}</span></th>
             <td class="figure">{{ db(value) }}</td>
           </tr>
         </tbody>

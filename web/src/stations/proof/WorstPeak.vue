@@ -38,9 +38,7 @@ const points = computed(() => {
         fill="var(--brass-ink)"
       />
     </svg>
-    <figcaption>
-      highest peak at <span class="figure">{{ clock(channel.peakAtS, 2) }}</span>
-    </figcaption>
+    <figcaption>highest peak at <span class="figure">{{ clock(channel.peakAtS, 2) }}</span></figcaption>
   </figure>
 </template>
 

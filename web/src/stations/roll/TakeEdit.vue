@@ -50,9 +50,7 @@ const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => 
     <ul v-if="take.marks.length" :aria-label="`Marks of take ${take.number}`">
       <li v-for="mark in take.marks" :key="mark.id">
         <span class="figure">{{ clock(mark.atS) }}</span>
-        <span
-          >{{ markName(mark.kind) }} <span class="quiet">{{ mark.note }}</span></span
-        >
+        <span>{{ markName(mark.kind) }} <span class="quiet">{{ mark.note }}</span></span>
         <button
           type="button"
           :aria-label="`Delete the mark ${markName(mark.kind)} at ${clock(mark.atS)}`"
