@@ -7,15 +7,20 @@ import { aWeightingDb, aWeightingPolesHz, amplitudeFromDb } from '../units'
  * Normalised at 1 kHz.
  */
 export class AFilter {
-  private readonly high: { a: number; x: number; y: number }[]
-  private readonly low: { a: number; b0: number; b1: number; x: number; y: number }[]
+  /** Six stages of first order, y = b0 x + b1 x' + a y', side by side: once for every sample of a clip. */
+  private readonly a: Float64Array
+  private readonly b0: Float64Array
+  private readonly b1: Float64Array
+  private readonly x = new Float64Array(6)
+  private readonly y = new Float64Array(6)
   private readonly scale: number
 
   constructor(rateHz: number) {
     const { low, second, third, high } = aWeightingPolesHz
-    this.high = [low, low, second, third].map((poleHz) => {
+    const highPass = [low, low, second, third].map((poleHz) => {
       const warped = Math.tan((Math.PI * poleHz) / rateHz)
-      return { a: (1 - warped) / (1 + warped), x: 0, y: 0 }
+      const a = (1 - warped) / (1 + warped)
+      return { a, b0: (1 + a) / 2, b1: -(1 + a) / 2 }
     })
     // |H|^2 = (1 + g^2 r u) / (1 + r u), with r = ((1 + a) / (1 - a))^2 and u = tan^2(half the angle), is solved for r
     const atHalfRate = 1 / Math.hypot(1, rateHz / 2 / high)
@@ -26,8 +31,11 @@ export class AFilter {
     const a = (root - 1) / (root + 1)
     const sum = 1 - a
     const difference = atHalfRate * (1 + a)
-    const stage = { a, b0: (sum + difference) / 2, b1: (sum - difference) / 2 }
-    this.low = [stage, stage].map((each) => ({ ...each, x: 0, y: 0 }))
+    const lowPass = { a, b0: (sum + difference) / 2, b1: (sum - difference) / 2 }
+    const stages = [...highPass, lowPass, lowPass]
+    this.a = Float64Array.from(stages, (stage) => stage.a)
+    this.b0 = Float64Array.from(stages, (stage) => stage.b0)
+    this.b1 = Float64Array.from(stages, (stage) => stage.b1)
     this.scale = 1
     this.scale = amplitudeFromDb(aWeightingDb(1000)) / this.response(1000, rateHz)
   }
@@ -38,24 +46,21 @@ export class AFilter {
     const size = (b0: number, b1: number, a: number) =>
       Math.hypot(b0 + b1 * Math.cos(angle), b1 * Math.sin(angle)) /
       Math.hypot(1 - a * Math.cos(angle), a * Math.sin(angle))
-    const high = this.high.reduce((product, { a }) => product * size((1 + a) / 2, -(1 + a) / 2, a), 1)
-    return this.scale * this.low.reduce((product, { a, b0, b1 }) => product * size(b0, b1, a), high)
+    return this.a.reduce(
+      (product, a, stage) => product * size(this.b0[stage]!, this.b1[stage]!, a),
+      this.scale,
+    )
   }
 
   /** The weighted sample. */
   next(sample: number): number {
+    const { a, b0, b1, x, y } = this
     let value = sample
-    for (const stage of this.high) {
-      const y = ((1 + stage.a) / 2) * (value - stage.x) + stage.a * stage.y
-      stage.x = value
-      stage.y = y
-      value = y
-    }
-    for (const stage of this.low) {
-      const y = stage.b0 * value + stage.b1 * stage.x + stage.a * stage.y
-      stage.x = value
-      stage.y = y
-      value = y
+    for (let stage = 0; stage < 6; stage++) {
+      const out = b0[stage]! * value + b1[stage]! * x[stage]! + a[stage]! * y[stage]!
+      x[stage] = value
+      y[stage] = out
+      value = out
     }
     return value * this.scale
   }

@@ -5,22 +5,19 @@ import { beat, momentAt, riseS, swell } from './timeline'
 
 const tableLength = 1 << 18
 
-/** Normal noise from a table made once from a seed: every block begins somewhere else in it. */
+let table: Float32Array | undefined
+
+/** Normal noise from one table, made once: every block begins somewhere else in it, where a seed says. */
 export class NoiseTable {
-  private made: Float32Array | undefined
   private readonly uniform: () => number
 
   constructor(seed: number) {
     this.uniform = random(seed)
   }
 
-  private get table(): Float32Array {
-    return (this.made ??= Float32Array.from({ length: tableLength }, normal(this.uniform)))
-  }
-
   /** Adds white noise of a given RMS to a block. */
   add(block: Float32Array, rms: number): void {
-    const { table } = this
+    table ??= Float32Array.from({ length: tableLength }, normal(random(1)))
     const from = Math.floor(this.uniform() * (tableLength - block.length))
     for (let index = 0; index < block.length; index++) block[index]! += rms * table[from + index]!
   }

@@ -102,18 +102,30 @@ function stretches(
         )
         filters.set(end, new AFilter(rateHz))
       }
-      const filter = filters.get(end)!
-      const all = kept.get(end)!
-      for (const [index, sample] of samples.entries()) {
-        const weighted = filter.next(sample)
-        const frame = next.value.fromFrame + index
-        spans.forEach((span, which) => {
-          const into = frame - Math.round(span.fromS * rateHz)
-          if (into >= 0 && into < all[which]!.length) all[which]![into] = span.weighted ? weighted : sample
-        })
-      }
+      for (const [which, span] of spans.entries())
+        keep(kept.get(end)![which]!, samples, next.value.fromFrame, span, filters.get(end)!)
     }
   return { of: (end, span) => kept.get(end)![span]!, met: next.value }
+}
+
+/** What an A-weighting needs to settle, frames: twenty times as long as its lowest pole rings. */
+const settlingFrames = 0.2 * rateHz
+
+/** Keeps what a block has of a span. Only one span of an end may be weighted, for the filter goes on from its last. */
+function keep(
+  into: Float64Array,
+  samples: Float32Array,
+  fromFrame: number,
+  { fromS, weighted }: { fromS: number; weighted: boolean },
+  filter: AFilter,
+): void {
+  const offset = fromFrame - Math.round(fromS * rateHz)
+  const first = Math.max(0, -offset - (weighted ? settlingFrames : 0))
+  const last = Math.min(samples.length, into.length - offset)
+  for (let index = first; index < last; index++) {
+    const sample = weighted ? filter.next(samples[index]!) : samples[index]!
+    if (index + offset >= 0) into[index + offset] = sample
+  }
 }
 
 const endOf = (graph: Graph, run: Run): End =>
