@@ -1,10 +1,16 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useResizeObserver } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 import { positionName } from '@iron-hush/core/model'
 import type { PlacedBox } from './layout'
 
 /** A box on the drawing: its name, what it is, where it stands, and its first settings. */
 const props = defineProps<{ placed: PlacedBox; place?: string; needsYou: boolean; chosen: boolean }>()
+const emit = defineEmits<{ needs: [heightPx: number] }>()
+const card = useTemplateRef('card')
+/** Padding above and below, and the edge. */
+const aroundPx = 18
+useResizeObserver(card, ([entry]) => emit('needs', Math.ceil(entry!.contentRect.height) + aroundPx))
 const settings = computed(() =>
   props.placed.gear.controls
     .filter(({ kind }) => kind !== 'switch')
@@ -20,11 +26,13 @@ const settings = computed(() =>
 
 <template>
   <button type="button" class="box" :class="{ hand: chosen, needs: needsYou }">
-    <b>{{ placed.box.name ?? placed.gear.name }}</b>
-    <span>{{ placed.gear.name }}</span>
-    <span v-if="place">{{ place }}</span>
-    <span class="set">{{ settings }}</span>
-    <span v-if="needsYou" class="flag">&#9650; needs you</span>
+    <span ref="card" class="says">
+      <b>{{ placed.box.name ?? placed.gear.name }}</b>
+      <span v-if="placed.box.name && placed.box.name !== placed.gear.name">{{ placed.gear.name }}</span>
+      <span v-if="place">{{ place }}</span>
+      <span v-if="settings" class="set">{{ settings }}</span>
+      <span v-if="needsYou" class="flag">&#9650; needs you</span>
+    </span>
   </button>
 </template>
 
@@ -36,29 +44,34 @@ const settings = computed(() =>
   border-radius: 2px;
   padding: 8px 10px;
   display: flex;
-  flex-direction: column;
   align-items: flex-start;
   text-align: left;
   line-height: 1.2;
   cursor: pointer;
-  overflow: hidden;
+}
+.says {
+  display: flex;
+  flex-direction: column;
+  gap: 1px;
+  min-width: 0;
+  width: 100%;
+  overflow-wrap: anywhere;
 }
 .box b {
   font-size: var(--body);
   font-stretch: 82%;
 }
-.box span {
+.says > span {
   font-size: var(--small);
   font-stretch: 82%;
   color: var(--quiet);
 }
-.box .set {
-  margin-top: auto;
+.says > .set {
   /* clear of the + at the corners */
-  padding: 0 8px;
+  padding: 4px 8px 0 0;
   color: var(--ink);
 }
-.box .flag {
+.says > .flag {
   color: var(--iron);
   font-weight: 650;
 }

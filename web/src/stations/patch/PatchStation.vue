@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useMediaQuery } from '@vueuse/core'
 import Button from 'primevue/button'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
 import { openSides, takeOutBox } from '@iron-hush/core/advice'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useShortcuts } from '../../frame/shortcuts'
@@ -13,7 +13,7 @@ import ChannelPlan from './ChannelPlan.vue'
 import { useChosen } from './chosen'
 import ChosenPanel from './ChosenPanel.vue'
 import { drawLinks } from './draw-links'
-import { boxWidth, planWidth, useGeometry } from './geometry'
+import { planWidth, useGeometry } from './geometry'
 import { layoutOf, placedIn } from './layout'
 import LinkChip from './LinkChip.vue'
 import LinkList from './LinkList.vue'
@@ -29,8 +29,10 @@ const narrow = useMediaQuery('(max-width: 900px)')
 const { width } = useElementSize(sheet, { width: 1240, height: 560 })
 const patch = computed(() => scene.openPatch)
 const layout = computed(() => layoutOf(patch.value, gear.shelf))
-const geometry = useGeometry(layout, width)
-const { pitch, leftOf, rightOf, rowY, ruleY, gapY, topOf, heightOf, total } = geometry
+/** Height that each box takes for what it says, px. */
+const needed = reactive(new Map<string, number>())
+const geometry = useGeometry(layout, width, ({ box }) => needed.get(box.id))
+const { pitch, boxWidth, leftOf, rightOf, rowY, gapY, topOf, heightOf, total } = geometry
 const placedOf = (id: string) => placedIn(layout.value, id)
 const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
@@ -112,8 +114,8 @@ useShortcuts({
             :key="row"
             x1="18"
             :x2="total.width - planWidth - 16"
-            :y1="ruleY(row)"
-            :y2="ruleY(row)"
+            :y1="gapY(row - 1)"
+            :y2="gapY(row - 1)"
             stroke="var(--rule)"
           />
           <LinkStrands
@@ -137,6 +139,7 @@ useShortcuts({
             height: `${heightOf(placed)}px`,
           }"
           @click="chosen = { kind: 'box', id: placed.box.id }"
+          @needs="needed.set(placed.box.id, $event)"
         />
         <template v-for="placed in layout.boxes" :key="`ends ${placed.box.id}`">
           <button

@@ -18,14 +18,15 @@ export interface Geometry {
   rowY: (row: number) => number
   leftOf: (box: PlacedBox) => number
   rightOf: (box: PlacedBox) => number
-  /** From the middle of a row to the middle of the gap beside it. */
-  gapY: number
+  /** The middle of the gap above a row. */
+  gapY: (row: number) => number
 }
 
 /** Each link in the row that both ends share, else in the sender's, turning in front of the receiver. */
 export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): DrawnLink[] {
   const { placedOf, rowY, leftOf, rightOf, gapY } = geometry
   const turns = new Map<number, number>()
+  const straight = new Map<string, number>()
   const drawn = new Map<string, DrawnLink>()
   // hosts before the branches that leave them
   for (const link of [...patch.links].sort((one, other) => Number(!!one.branch) - Number(!!other.branch)))
@@ -35,8 +36,13 @@ export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): Drawn
   function draw(link: Link): DrawnLink {
     const from = placedOf(link.from.box)
     const to = placedOf(link.to.box)
-    const shared = Math.max(from.top, to.top)
-    const meets = shared <= Math.min(from.bottom, to.bottom)
+    const first = Math.max(from.top, to.top)
+    const last = Math.min(from.bottom, to.bottom)
+    const meets = first <= last
+    // several links of the same two boxes lie in a row each, as far as there are rows
+    const pair = `${link.from.box} ${link.to.box}`
+    const shared = Math.min(last, straight.get(pair) ?? first)
+    if (meets) straight.set(pair, shared + 1)
     const fromY = rowY(meets ? shared : from.bottom)
     const toY = rowY(meets ? shared : to.top)
     const x1 = rightOf(from)
@@ -63,7 +69,7 @@ export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): Drawn
           : `M${x1} ${fromY + 24 + offset} H${middle - offset} V${toY + offset} H${x2}`,
       x: meets ? (x1 + x2) / 2 : middle,
       // in the gap between two rows, where no box stands
-      y: meets ? fromY : toY - Math.sign(toY - fromY) * gapY,
+      y: meets ? fromY : gapY(toY > fromY ? to.top : to.bottom + 1),
     }
   }
   function hostOf(piece: string): DrawnLink | undefined {

@@ -25,10 +25,14 @@ export interface Layout {
   rows: number
 }
 
-/** Sources left, recordings right; every source opens a row, and a box that several rows meet in spans them. */
+/**
+ * Sources left, recordings right; every source opens a row, and a box that several rows meet in spans them. A box of
+ * several rows sends each of its links along one of them, so that what only one link leads to takes no more than that.
+ */
 export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   const shelf = shelfFor(patch, commonShelf)
   const into = (id: string) => patch.links.filter(({ to }) => to.box === id).map(({ from }) => from.box)
+  const out = (id: string) => patch.links.filter(({ from }) => from.box === id)
   const column = new Map<string, number>()
   const columnOf = (id: string): number => {
     const found = column.get(id)
@@ -42,10 +46,15 @@ export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   const rowsOf = (id: string): number[] => {
     const found = rows.get(id)
     if (found) return found
-    const feeders = into(id)
-    const value = feeders.length ? [...new Set(feeders.flatMap(rowsOf))] : [next++]
+    const links = patch.links.filter(({ to }) => to.box === id)
+    const value = links.length ? [...new Set(links.map(rowOfLink))] : [next++]
     rows.set(id, value)
     return value
+  }
+  const rowOfLink = (link: Link): number => {
+    const own = rowsOf(link.from.box)
+    const index = out(link.from.box).indexOf(link)
+    return own[Math.min(index, own.length - 1)]!
   }
   for (const { id } of patch.boxes) rowsOf(id)
   const placed: PlacedBox[] = []

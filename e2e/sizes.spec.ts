@@ -1,0 +1,71 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, type Page } from '@playwright/test'
+import { test } from './application'
+import { faults } from './faults'
+import { open } from './steps'
+
+const stations = ['brief', 'patch', 'levels', 'proof', 'roll', 'gear']
+const sizes = [
+  { width: 390, height: 844, targetPx: 44 },
+  { width: 768, height: 1024, targetPx: 24 },
+  { width: 1024, height: 768, targetPx: 24 },
+  { width: 1280, height: 800, targetPx: 24 },
+  { width: 1920, height: 1080, targetPx: 24 },
+]
+const phone = sizes[0]!
+
+/** At every size in turn, by day and by night, each fault with the sizes at which it is met. */
+async function faultsAtAllSizes(page: Page): Promise<string[]> {
+  const met = new Map<string, string[]>()
+  for (const { width, height, targetPx } of sizes) {
+    await page.setViewportSize({ width, height })
+    await page.waitForTimeout(250)
+    for (const fault of await page.evaluate(faults, { targetPx }))
+      met.set(fault, [...(met.get(fault) ?? []), String(width)])
+  }
+  return [...met].map(([fault, widths]) => `${widths.join(' ')}: ${fault}`)
+}
+
+for (const station of stations)
+  test(`${station}: everything can be hit, read and reached at five sizes, by day and night`, async ({
+    page,
+  }) => {
+    await open(page, station)
+    await page.waitForTimeout(500)
+    expect(await faultsAtAllSizes(page)).toEqual([])
+    await page.evaluate(() => document.documentElement.classList.add('night'))
+    const { violations } = await new AxeBuilder({ page }).withRules(['color-contrast']).analyze()
+    expect(violations.flatMap(({ nodes }) => nodes.map(({ html }) => html))).toEqual([])
+  })
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: phone.width, height: phone.height }, hasTouch: true })
+  const measured = (page: Page) => page.evaluate(faults, phone)
+
+  test('panels too: a link, a box, what may be added, a thing of the shelf, and the menu', async ({
+    page,
+  }) => {
+    await open(page, 'patch')
+    await page.getByRole('button', { name: 'Link Recorder to Camera' }).tap()
+    await expect(page.getByRole('complementary', { name: 'Selected link' })).toBeVisible()
+    expect(await measured(page)).toEqual([])
+    await page.getByRole('button', { name: /^Recorder Two-track/ }).tap()
+    await expect(page.getByRole('complementary', { name: 'Selected box' })).toBeVisible()
+    expect(await measured(page)).toEqual([])
+    await page.getByRole('button', { name: 'Menu', exact: true }).tap()
+    await page.getByRole('menuitem', { name: 'Gear' }).tap()
+    await page
+      .getByRole('button', { name: /^Two-track recorder/ })
+      .first()
+      .tap()
+    await expect(page.getByRole('textbox', { name: 'Name' })).toBeVisible()
+    // a menu that is still closing is not yet the page
+    await expect(page.getByRole('menuitem')).toHaveCount(0)
+    expect(await measured(page)).toEqual([])
+    await page.getByRole('button', { name: 'Menu', exact: true }).tap()
+    await page.getByRole('menuitem', { name: 'Find' }).tap()
+    await page.getByRole('textbox', { name: 'Find' }).fill('headroom')
+    await page.getByRole('button', { name: /headroom/ }).tap()
+    await expect(page.getByRole('dialog', { name: 'Terms' })).toContainText('before something clips')
+  })
+})
