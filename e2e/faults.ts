@@ -71,9 +71,10 @@ export function faults({ targetPx }: Limits): string[] {
         const cutX = run.right > frame.right + 2 || run.left < frame.left - 2
         const cutY = run.bottom > frame.bottom + 4 || run.top < frame.top - 4
         const hidden = (overflowX === 'hidden' && cutX) || (overflowY === 'hidden' && cutY)
-        // what is cut short with dots says the rest when it is pointed at
+        // what is cut short with dots says the rest when it is pointed at, or opened
         const told =
-          textOverflow === 'ellipsis' && (above.closest('[title]') ?? above.closest('[aria-label]'))
+          textOverflow === 'ellipsis' &&
+          (above.closest('[title]') ?? above.closest('[aria-label]') ?? above.closest('details:not([open])'))
         if (hidden && !told) found.push(`cut off: ${named(element)} in ${named(above)}`)
         run.left = Math.max(run.left, frame.left)
         run.right = Math.min(run.right, frame.right)

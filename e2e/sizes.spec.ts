@@ -7,10 +7,10 @@ import { open } from './steps'
 const stations = ['brief', 'patch', 'levels', 'proof', 'roll', 'gear']
 const sizes = [
   { width: 390, height: 844, targetPx: 44 },
-  { width: 768, height: 1024, targetPx: 24 },
-  { width: 1024, height: 768, targetPx: 24 },
-  { width: 1280, height: 800, targetPx: 24 },
-  { width: 1920, height: 1080, targetPx: 24 },
+  { width: 768, height: 1024, targetPx: 20 },
+  { width: 1024, height: 768, targetPx: 20 },
+  { width: 1280, height: 800, targetPx: 20 },
+  { width: 1920, height: 1080, targetPx: 20 },
 ]
 const phone = sizes[0]!
 

@@ -71,6 +71,9 @@ a {
   opacity: 0.45;
   cursor: default;
 }
+.actions a {
+  padding: 4px 0;
+}
 .actions .here {
   color: var(--ink);
   font-weight: 650;

@@ -176,11 +176,13 @@ textarea {
 .counts :deep(input) {
   width: 76px;
 }
-@media (max-width: 700px) {
+@media (max-width: 1000px) {
   header,
   .counts {
     flex-wrap: wrap;
   }
+}
+@media (max-width: 700px) {
   textarea {
     min-height: 44px;
   }

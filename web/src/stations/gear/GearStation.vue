@@ -75,7 +75,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
   <section class="station">
     <div class="station-head">
       <h1>Gear</h1>
-      <span class="what"
+      <span class="what" title="What each does in a chain, and where every figure comes from"
         >{{ gear.all.length }} things: what each does in a chain, and where every figure comes from.</span
       >
       <Button

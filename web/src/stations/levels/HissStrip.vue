@@ -53,6 +53,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
   line-height: 17px;
   white-space: nowrap;
   overflow: hidden;
+  text-overflow: ellipsis;
   border-right: 1px solid var(--slate);
   background: var(--slate-wash);
 }

@@ -51,7 +51,7 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   <div class="station-head">
     <h1>Levels</h1>
     <SceneSelect />
-    <span class="what">{{ scene.openPatch.note }}</span>
+    <span class="what" :title="scene.openPatch.note">{{ scene.openPatch.note }}</span>
     <Button
       class="narrow-only"
       severity="secondary"
@@ -128,6 +128,7 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   display: flex;
   gap: 5px;
   align-items: center;
+  min-height: 22px;
   font-size: var(--small);
 }
 .switches {

@@ -146,7 +146,7 @@ useShortcuts({
 .body {
   min-height: 0;
   display: grid;
-  grid-template-rows: minmax(176px, 1fr) max-content max-content;
+  grid-template-rows: minmax(240px, 1fr) max-content max-content;
   overflow-x: auto;
 }
 .body > * {

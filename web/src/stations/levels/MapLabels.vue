@@ -33,15 +33,17 @@ const voiceX = computed(() =>
 )
 /** Under its line where a ceiling would run through it, pixels: about as wide as the words are. */
 const wordsWidth = 140
-const peakBelow = computed(() =>
-  props.geometry.drawn.some(
-    (column) =>
-      column.reading &&
-      column.ceiling !== undefined &&
-      column.x < voiceX.value + wordsWidth &&
-      column.x + step.value > voiceX.value &&
-      Math.abs(column.ceiling - (band.value.peak.y - 9)) < 12,
-  ),
+const peakBelow = computed(
+  () =>
+    band.value.typical.y - band.value.peak.y > 29 &&
+    props.geometry.drawn.some(
+      (column) =>
+        column.reading &&
+        column.ceiling !== undefined &&
+        column.x < voiceX.value + wordsWidth &&
+        column.x + step.value > voiceX.value &&
+        Math.abs(column.ceiling - (band.value.peak.y - 9)) < 12,
+    ),
 )
 /** Where a moment is written: on its line. The quietest stands beside the typical where there is no room between them. */
 function wordsAt(edge: 'peak' | 'typical' | 'quietest'): { x: number; y: number } {

@@ -171,6 +171,17 @@ async function settingsCard(): Promise<void> {
   padding: 1px 6px;
   font-size: var(--small);
 }
+/* where there is no room in one line there is no steadiness to keep either */
+@media (max-width: 1000px) {
+  .steady,
+  .prices.steady {
+    height: auto;
+    min-height: 22px;
+    flex-wrap: wrap;
+    white-space: normal;
+    overflow: visible;
+  }
+}
 .hiss {
   display: flex;
   align-items: center;

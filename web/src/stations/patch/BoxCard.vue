@@ -67,8 +67,7 @@ const settings = computed(() =>
   color: var(--quiet);
 }
 .says > .set {
-  /* clear of the + at the corners */
-  padding: 4px 8px 0 0;
+  padding-top: 4px;
   color: var(--ink);
 }
 .says > .flag {

@@ -88,7 +88,7 @@ useShortcuts({
     <div class="station-head">
       <h1>Patch</h1>
       <SceneSelect />
-      <span class="what">{{ patch.note }}</span>
+      <span class="what" :title="patch.note">{{ patch.note }}</span>
       <PatchLegend />
       <Button
         label="Patch sheet"
@@ -151,7 +151,7 @@ useShortcuts({
               hand: chosen?.kind === 'end' && chosen.id === placed.box.id && chosen.direction === side,
             }"
             :style="{
-              left: `${leftOf(placed) + (side === 'out' ? boxWidth : 0)}px`,
+              left: `${side === 'out' ? rightOf(placed) + 10 : leftOf(placed) - 10}px`,
               top: `${topOf(placed) + heightOf(placed) - 12}px`,
             }"
             :aria-label="`${side === 'out' ? 'Connect something after' : 'Connect something before'} ${placed.box.name ?? placed.gear.name}`"

@@ -27,7 +27,9 @@ function picked(event: Event): void {
     <div class="station-head">
       <h1>Proof</h1>
       <SceneSelect />
-      <span class="what">Clips are read here and stay here; only what was measured is kept.</span>
+      <span class="what" title="Clips are read here and stay here; only what was measured is kept."
+        >Clips are read here and stay here; only what was measured is kept.</span
+      >
       <input
         ref="picker"
         class="sr-only"
