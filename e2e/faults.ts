@@ -87,8 +87,13 @@ export function faults({ targetPx }: Limits): string[] {
   }
   const across = (one: Run, other: Run) => Math.min(one.right, other.right) - Math.max(one.left, other.left)
   const along = (one: Run, other: Run) => Math.min(one.bottom, other.bottom) - Math.max(one.top, other.top)
-  const layer = (element: Element) =>
-    element.closest('[role=dialog], .p-select-overlay, .hang, header, footer, .p-popover')
+  /** What it lies in that lies over the page: a bar that stays while the rest is scrolled under it, a panel. */
+  const layer = (element: Element | null): Element | null =>
+    !element || element.matches('.hang, header, footer, [role=dialog], .p-select-overlay, .p-popover')
+      ? element
+      : /sticky|fixed/.test(getComputedStyle(element).position)
+        ? element
+        : layer(element.parentElement)
   for (const [index, one] of runs.entries())
     for (const other of runs.slice(index + 1)) {
       if (one.element === other.element || layer(one.element) !== layer(other.element)) continue

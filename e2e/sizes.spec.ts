@@ -2,6 +2,7 @@ import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
 import { test } from './application'
 import { faults } from './faults'
+import { renameAll } from './long-names'
 import { open } from './steps'
 
 const stations = ['brief', 'patch', 'levels', 'proof', 'roll', 'gear']
@@ -15,9 +16,9 @@ const sizes = [
 const phone = sizes[0]!
 
 /** At every size in turn, by day and by night, each fault with the sizes at which it is met. */
-async function faultsAtAllSizes(page: Page): Promise<string[]> {
+async function faultsAt(page: Page, which = sizes): Promise<string[]> {
   const met = new Map<string, string[]>()
-  for (const { width, height, targetPx } of sizes) {
+  for (const { width, height, targetPx } of which) {
     await page.setViewportSize({ width, height })
     await page.waitForTimeout(250)
     for (const fault of await page.evaluate(faults, { targetPx }))
@@ -32,11 +33,21 @@ for (const station of stations)
   }) => {
     await open(page, station)
     await page.waitForTimeout(500)
-    expect(await faultsAtAllSizes(page)).toEqual([])
+    expect(await faultsAt(page)).toEqual([])
     await page.evaluate(() => document.documentElement.classList.add('night'))
     const { violations } = await new AxeBuilder({ page }).withRules(['color-contrast']).analyze()
     expect(violations.flatMap(({ nodes }) => nodes.map(({ html }) => html))).toEqual([])
   })
+
+test('names of sixty letters, emoji and from right to left are in nobody\u2019s way', async ({ page }) => {
+  await open(page, 'levels')
+  await renameAll(page, new URL(page.url()).pathname.split('/')[2]!)
+  for (const station of stations) {
+    await open(page, station)
+    await page.waitForTimeout(500)
+    expect(await faultsAt(page, [sizes[0]!, sizes[3]!]), station).toEqual([])
+  }
+})
 
 test.describe('on a phone', () => {
   test.use({ viewport: { width: phone.width, height: phone.height }, hasTouch: true })

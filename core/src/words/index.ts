@@ -1,3 +1,4 @@
+export * from './short-name'
 export * from './sentences'
 export * from './circuit'
 export * from './levels'

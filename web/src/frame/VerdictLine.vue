@@ -84,7 +84,11 @@ async function copy(): Promise<void> {
     </section>
     <div class="run">
       <button type="button" aria-label="Previous run" @click="scene.stepRun(-1)">&#9664;</button>
-      <span v-if="scene.run" class="which">
+      <span
+        v-if="scene.run"
+        class="which"
+        :title="`${scene.run.entry.name} \u2192 ${scene.run.end.boxName}, ${scene.run.end.name}`"
+      >
         <span class="quiet">{{ index + 1 }} of {{ scene.runs.length }}</span>
         {{ voice ? `${voice} by ` : '' }}{{ scene.run.entry.name }} &rarr; {{ scene.run.end.boxName }},
         {{ scene.run.end.name }}
@@ -140,6 +144,14 @@ footer {
   font-weight: 600;
   font-size: var(--body);
   line-height: 1.2;
+}
+.which {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 3;
+  line-clamp: 3;
 }
 .run button,
 .why,

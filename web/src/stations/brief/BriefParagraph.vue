@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { equivalentFocalLengthMm, typicalRooms, vocalEfforts } from '@iron-hush/core/acoustics'
 import { type Brief, Framing, Sensor } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
+import { isolated } from '@iron-hush/core/words'
 import NumberField from '../../parts/NumberField.vue'
 import type { useBriefChanges } from './changing'
 
@@ -139,7 +140,7 @@ const opening = computed(() => {
         @update:model-value="changes.changeRoom({ reverberationS: $event })"
       /> </template
     ><template v-for="noise in brief.noises" :key="noise.id"
-      >, with {{ noise.name }} at
+      >, with {{ isolated(noise.name) }} at
       <NumberField
         :model-value="noise.levelDba"
         :min="0"
@@ -160,7 +161,7 @@ const opening = computed(() => {
       @update:model-value="change({ wind: $event }, 'the wind')"
     />.
     <template v-for="place in placesOfSource" :key="place.id">
-      Microphone ({{ place.name }}):
+      Microphone ({{ isolated(place.name) }}):
       <NumberField
         :model-value="heardAt(place)"
         :min="0.01"

@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import { cameraDistanceM, criticalDistanceM, framedHeightM } from '@iron-hush/core/acoustics'
 import type { Brief } from '@iron-hush/core/model'
+import { shortName } from '@iron-hush/core/words'
 import { distance } from '../../state/lengths'
 import PlanHandles from './PlanHandles.vue'
 
@@ -124,7 +125,7 @@ const oneSided = computed(
         stroke-width="1.8"
       />
       <text class="name" :x="mouth.x - 44" :y="mouth.y + 34">
-        {{ brief.sources.find(({ id }) => id === source)?.name }}
+        {{ shortName(brief.sources.find(({ id }) => id === source)?.name ?? '', 14) }}
       </text>
       <g v-for="mark in marks" :key="mark.id">
         <line :x1="mouth.x" :y1="mouth.y" :x2="mark.x" :y2="mark.y" stroke="var(--verdigris)" />
@@ -139,7 +140,7 @@ const oneSided = computed(
           :transform="`rotate(45 ${mark.x} ${mark.y})`"
         />
         <text class="name" :x="mark.x + 10" :y="mark.y + (mark.up ? -8 : 18)">
-          {{ mark.name }}
+          {{ shortName(mark.name) }}
           <tspan class="figure">{{ distance(mark.distanceM, imperial) }}</tspan>
         </text>
       </g>
@@ -169,7 +170,8 @@ const oneSided = computed(
           stroke-width="1.6"
         />
         <text class="small" text-anchor="end" :x="width - 38" :y="27 + index * 22">
-          {{ noise.name }}, {{ noise.levelDba }} dB(A){{ oneSided.has(noise.id) ? '' : ', from all around'
+          {{ shortName(noise.name, 36) }}, {{ noise.levelDba }} dB(A){{
+            oneSided.has(noise.id) ? '' : ', from all around'
           }}{{ noise.inPicture ? '; the picture explains it' : '' }}
         </text>
       </g>

@@ -27,6 +27,7 @@ const here = computed(() => props.columns[props.selected]?.part)
         type="button"
         class="name"
         :aria-pressed="selected >= group.from && selected < group.from + group.count"
+        :title="group.partName"
         @click="emit('choose', group.from)"
       >
         {{ group.partName }}
@@ -91,6 +92,12 @@ button {
   font-weight: 600;
   padding: 2px 0;
   min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 3;
+  line-clamp: 3;
 }
 .here .name {
   font-weight: 750;

@@ -173,6 +173,7 @@ useShortcuts({
 }
 @media (max-width: 700px) {
   .body {
+    grid-template-columns: minmax(0, 1fr);
     grid-template-rows: 230px max-content max-content;
     overflow: visible;
   }
@@ -180,6 +181,7 @@ useShortcuts({
     min-width: 0;
   }
   .result {
+    grid-template-columns: minmax(0, 1fr);
     padding: 8px 16px;
   }
 }

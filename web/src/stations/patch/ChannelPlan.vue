@@ -46,7 +46,7 @@ const channelTitle = ({ track, holds }: Channel) =>
     class="plan"
     :style="{ top: `${each.top}px`, width: `${width}px` }"
   >
-    <h2>{{ each.name }}</h2>
+    <h2 :title="each.name">{{ each.name }}</h2>
     <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
       <span>{{ channel.track }}</span>
       <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
@@ -70,6 +70,9 @@ const channelTitle = ({ track, holds }: Channel) =>
   font-weight: 500;
   margin: 0;
   height: 18px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
 }
 .plan p {
   border: 1px solid var(--verdigris);
