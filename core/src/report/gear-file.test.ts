@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { figuresOfGear, parseJson, Refusal, ShelfFile, shelfOf } from '../model'
+import { figuresOfGear, parseJson, Refusal, ShelfFile, shelfOf, withFigure } from '../model'
 import { sheetUnits } from '../units'
 import { gearCsv, gearJson, readGearCsv, readGearJson } from './index'
 
@@ -37,19 +37,46 @@ describe('a shelf as a file', () => {
     expect(here.lines.every(({ taken }) => taken)).toBe(true)
     expect(readGearJson(text, new Map()).gear).toEqual(gear)
   })
-  it('comes back from a table with every figure', () => {
+  it('comes back from a table with every figure, and of what is there as no change', () => {
     const rows = cellsOf(gearCsv(gear))
+    expect(rows.length).toBe(1 + gear.length + gear.flatMap(figuresOfGear).length)
     const back = readGearCsv(rows, shelf)
     expect(back.lines.filter(({ taken }) => !taken)).toEqual([])
-    expect(rows.length).toBe(1 + gear.length + gear.flatMap(figuresOfGear).length)
-    // bare numbers come back as typical with no tolerance: the same figure, said in full
-    for (const thing of back.gear)
-      for (const [index, { figure }] of figuresOfGear(thing).entries()) {
-        const before = figuresOfGear(shelf.get(thing.id)!)[index]!.figure
-        if (typeof figure === 'number') expect(figure).toBeCloseTo(Number(before), 12)
-        else if (typeof figure === 'object')
-          expect(figure.value).toBeCloseTo(typeof before === 'object' ? before.value : Number(before), 9)
+    expect(back.gear).toEqual([])
+    // onto a shelf whose figures are others, each line brings its figure
+    const value = (figure: unknown) =>
+      typeof figure === 'object' && figure ? (figure as { value: number }).value : figure
+    const turned = shelfOf(
+      gear.map((thing) =>
+        figuresOfGear(thing)
+          .filter(({ figure, plain }) => !plain && figure !== 'unknown')
+          .reduce(
+            (all, { path, figure }) =>
+              withFigure(all, path, { value: Number(value(figure)) + 1e-3, tolerance: 0, from: 'typical' }),
+            thing,
+          ),
+      ),
+    )
+    const brought = new Map(readGearCsv(rows, turned).gear.map((thing) => [thing.id, thing]))
+    for (const thing of gear)
+      for (const [index, { figure, plain }] of figuresOfGear(thing).entries()) {
+        if (plain || figure === 'unknown') continue
+        const back = figuresOfGear(brought.get(thing.id) ?? turned.get(thing.id)!)[index]!.figure
+        expect(value(back), `${thing.id} ${index}`).toBeCloseTo(Number(value(figure)), 9)
       }
+  })
+  it('takes a line that says less than what is known for no change', () => {
+    const [known] = figuresOfGear(gun).filter(({ figure }) => typeof figure === 'object')
+    const { part, name, unit, figure } = known!
+    const same = {
+      thing: gun.id,
+      part,
+      figure: name,
+      value: String((figure as { value: number }).value),
+      unit,
+    }
+    expect(read(same).gear).toEqual([])
+    expect(read({ ...same, from: 'measured' }).gear).toHaveLength(1)
   })
   it('takes good things and tells of the bad ones, one by one', () => {
     const file = {

@@ -223,10 +223,27 @@ function lineOf(
     return { gear: sound(said), what: known ? `${said.name}.` : `${said.name} is new, like ${model.name}.` }
   const wanted = figureAt(said, cell('part'), figure)
   const stated = figureIn(wanted, cell)
+  if (saysTheSame(wanted.figure, stated, cell))
+    return { gear: sound(said), what: `${said.name}, ${wanted.part}: ${wanted.name} as it is.` }
   const gear = sound(withFigure(said, wanted.path, stated), `${said.name}, ${wanted.part}: ${wanted.name}`)
   const value = typeof stated === 'object' ? stated.value : stated
   const shown = typeof value === 'number' ? `${Number(value.toFixed(6))} ${wanted.unit}` : 'not known'
   return { gear, what: `${gear.name}, ${wanted.part}: ${wanted.name} ${shown}.` }
+}
+
+/** Decimals to which a figure comes back from another unit. */
+const sameWithin = 1e-9
+
+/** Whether a line states the figure that is there; what its cells leave open is as it was. */
+function saysTheSame(there: Figure, stated: Figure, cell: (column: Column) => string): boolean {
+  if (there === 'unknown' || stated === 'unknown') return there === stated
+  const before = typeof there === 'number' ? { value: there, tolerance: 0, from: 'typical' } : there
+  const after = typeof stated === 'number' ? { value: stated, tolerance: 0, from: 'typical' } : stated
+  return (
+    Math.abs(before.value - after.value) <= sameWithin * Math.max(1, Math.abs(before.value)) &&
+    (!cell('tolerance') || before.tolerance === after.tolerance) &&
+    (!cell('from') || before.from === after.from)
+  )
 }
 
 /** Name, maker and count where the line states them. */

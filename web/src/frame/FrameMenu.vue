@@ -20,6 +20,10 @@ const items = computed(() => [
     label: view.imperial ? 'Metres and centimetres' : 'Feet and inches',
     command: () => void (view.imperial = !view.imperial),
   },
+  {
+    label: view.letterPaper ? 'Sheets on A4' : 'Sheets on Letter',
+    command: () => void (view.letterPaper = !view.letterPaper),
+  },
   { label: 'Keys', command: () => view.toggle('keys') },
   { label: 'Terms', command: () => view.explain('') },
   { label: 'Print this page', command: () => setTimeout(print, 200) },

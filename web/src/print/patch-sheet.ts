@@ -1,9 +1,9 @@
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces'
+import type { Content } from 'pdfmake/interfaces'
 import type { WiredLink } from '@iron-hush/core/circuit'
 import type { Levels } from '@iron-hush/core/levels'
 import type { Patch, Shelf } from '@iron-hush/core/model'
 import { type PatchSheet, patchSheet } from '@iron-hush/core/report'
-import { letterPt, ruled, wrapped, writePdf } from './pdf'
+import { headed, letterPt, type Printed, ruled, type Sheet, wrapped, writePdf } from './pdf'
 
 /** Writes the patch sheet as a PDF of one page and hands it to the browser. */
 export async function printPatchSheet(
@@ -11,8 +11,9 @@ export async function printPatchSheet(
   shelf: Shelf,
   wiring: readonly WiredLink[],
   levels: Levels,
+  printed: Printed,
 ): Promise<void> {
-  await writePdf(pageOf(patchSheet(patch, shelf, wiring, levels)), patch.name, 'patch')
+  await writePdf(sheetOf(patchSheet(patch, shelf, wiring, levels)), printed, 'patch')
 }
 
 /** About so many lines the sheet takes. */
@@ -22,8 +23,8 @@ function linesOf({ plugs, settings, channels, warnings, cautions }: PatchSheet):
       (sum, plug) => sum + Math.max(...[plug.from, plug.through, plug.to].map((text) => wrapped(text, 30))),
       0,
     ) +
-    settings.reduce((sum, { set }) => sum + wrapped(set.join(', '), 70), 0) +
-    channels.length +
+    settings.reduce((sum, { box, set }) => sum + Math.max(wrapped(box, 24), wrapped(set.join(', '), 70)), 0) +
+    channels.reduce((sum, { name, holds }) => sum + Math.max(wrapped(name, 36), wrapped(holds, 56)), 0) +
     [...warnings, ...cautions].reduce((sum, text) => sum + wrapped(text, 95), 0) +
     12
   )
@@ -35,17 +36,14 @@ const table = (widths: string[], body: string[][]): Content => ({
 })
 
 /** The sheet laid out on one page, in the largest letter that fits. */
-export function pageOf(sheet: PatchSheet): TDocumentDefinitions {
+export function sheetOf(sheet: PatchSheet): Sheet {
   const { plugs, settings, channels, warnings, cautions } = sheet
-  const size = letterPt(linesOf(sheet))
-  const heading = (text: string): Content => ({ text, bold: true, margin: [0, size * 0.8, 0, size * 0.2] })
+  const sizePt = letterPt(linesOf(sheet))
+  const heading = headed(sizePt)
   return {
-    pageSize: 'A4',
-    pageMargins: [36, 32, 36, 28],
-    info: { title: sheet.title },
-    defaultStyle: { fontSize: size, lineHeight: 1.1 },
+    title: sheet.title,
+    sizePt,
     content: [
-      { text: sheet.title, fontSize: size * 1.7, bold: true },
       ...(sheet.note ? [{ text: sheet.note, color: '#5E6168' }] : []),
       heading('What plugs where'),
       table(

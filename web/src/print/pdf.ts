@@ -1,18 +1,117 @@
-import type { TDocumentDefinitions } from 'pdfmake/interfaces'
+import type { Content, TDocumentDefinitions, TFontDictionary } from 'pdfmake/interfaces'
+import type { Font } from './fonts'
+import { furtherFonts, plainFont } from './fonts'
+import { setText } from './set-text'
 
-/** Writes a page as a PDF and hands it to the browser. The writer is large and is loaded when it is used. */
-export async function writePdf(page: TDocumentDefinitions, scene: string, what: string): Promise<void> {
-  const [{ default: pdfMake }, { default: fonts }] = await Promise.all([
+/** One page of paper: what it says, and how large its letters are. */
+export interface Sheet {
+  title: string
+  sizePt: number
+  content: Content[]
+}
+
+export type Paper = 'A4' | 'LETTER'
+
+/** What a sheet is a sheet of, and when it was printed. */
+export interface Printed {
+  scene: string
+  revision: number
+  at: Date
+  paper: Paper
+}
+
+/** Writes a sheet as a PDF and hands it to the browser. The writer is large and is loaded when it is used. */
+export async function writePdf(sheet: Sheet, printed: Printed, what: string): Promise<void> {
+  const [{ default: pdfMake }, { default: plain }] = await Promise.all([
     import('pdfmake/build/pdfmake'),
     import('pdfmake/build/vfs_fonts'),
   ])
-  pdfMake.addVirtualFileSystem(fonts)
-  const name = scene.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()
-  await pdfMake.createPdf(page).download(`${name}-${what}.pdf`)
+  const page = pageOf(sheet, printed)
+  const { fonts, files, dictionary } = await fontsFor(JSON.stringify(page), plain)
+  pdfMake.addVirtualFileSystem({ ...plain, ...files })
+  pdfMake.addFonts(dictionary)
+  const name = printed.scene.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()
+  await pdfMake
+    .createPdf(fonts.length ? (setIn(page, fonts) as TDocumentDefinitions) : page)
+    .download(`${name}-${what}.pdf`)
 }
 
+/** A sheet on its paper, with the scene, its revision and the day at the foot. */
+export function pageOf(
+  { title, sizePt, content }: Sheet,
+  { revision, at, paper }: Printed,
+): TDocumentDefinitions {
+  const day = at.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  return {
+    pageSize: paper,
+    pageMargins: [36, 32, 36, 40],
+    info: { title },
+    defaultStyle: { font: plainFont, fontSize: sizePt, lineHeight: 1.1 },
+    content: [{ text: title, fontSize: sizePt * 1.7, bold: true }, ...content],
+    footer: {
+      text: `${title} \u00B7 revision ${revision} \u00B7 printed ${day}, ${time}`,
+      fontSize: 8,
+      color: '#5E6168',
+      margin: [36, 8, 36, 0],
+    },
+  }
+}
+
+const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0))
+function base64Of(bytes: Uint8Array): string {
+  let letters = ''
+  for (const byte of bytes) letters += String.fromCharCode(byte)
+  return btoa(letters)
+}
+
+/** What the plain font has for certain, so that nothing need be looked up. */
+const surelyPlain = /^[\u0020-\u024F\u0391-\u03C9\u0400-\u045F\u2013-\u201E\u2026\u20AC\u2212\s]*$/u
+
+/** Fonts that a text needs beyond the plain one, as the writer wants them; none where it has plain letters only. */
+async function fontsFor(text: string, plain: Record<string, string>) {
+  const files: Record<string, string> = {}
+  const dictionary: TFontDictionary = {}
+  const fonts: Font[] = []
+  if (surelyPlain.test(text) && !/\S{25}/u.test(text)) return { fonts, files, dictionary }
+  const { create } = await import('fontkit')
+  const read = (name: string, bytes: Uint8Array): Font => {
+    const font = create(bytes as Parameters<typeof create>[0])
+    return {
+      name,
+      has: (codePoint) => 'hasGlyphForCodePoint' in font && font.hasGlyphForCodePoint(codePoint),
+    }
+  }
+  fonts.push(read(plainFont, bytesOf(plain['Roboto-Regular.ttf']!)))
+  for (const { name, script, url } of furtherFonts) {
+    if (!script.test(text)) continue
+    const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer())
+    const file = `${name}.woff`
+    files[file] = base64Of(bytes)
+    dictionary[name] = { normal: file, bold: file, italics: file, bolditalics: file }
+    fonts.push(read(name, bytes))
+  }
+  return { fonts, files, dictionary }
+}
+
+/** Every text of a page, wherever it stands, in fonts that have its letters. */
+function setIn(page: unknown, fonts: readonly Font[], key = ''): unknown {
+  if (typeof page === 'string') return texts.has(key) ? { text: setText(page, fonts) } : page
+  if (Array.isArray(page)) return page.map((each) => setIn(each, fonts, key))
+  if (typeof page !== 'object' || page === null) return page
+  return Object.fromEntries(
+    Object.entries(page).map(([name, value]) =>
+      name === 'text' && typeof value === 'string'
+        ? [name, setText(value, fonts)]
+        : [name, name === 'info' ? value : setIn(value, fonts, name)],
+    ),
+  )
+}
+/** Where a bare string is a text. */
+const texts = new Set(['content', 'body', 'ul', 'stack', 'columns'])
+
 /** Lines that a page holds in the largest letter; more lines take a smaller one. */
-const fullPageLines = 46
+const fullPageLines = 44
 const largestPt = 10.5
 const smallestPt = 5.5
 
@@ -25,3 +124,8 @@ export const wrapped = (text: string, wide: number): number => Math.ceil(text.le
 
 /** Tables with a rule under each row. */
 export const ruled = 'lightHorizontalLines'
+
+/** What the parts of a sheet are headed with. */
+export const headed =
+  (sizePt: number) =>
+  (text: string): Content => ({ text, bold: true, margin: [0, sizePt * 0.8, 0, sizePt * 0.2] })

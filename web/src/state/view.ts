@@ -4,10 +4,16 @@ import { computed, ref, watchEffect } from 'vue'
 
 type Panel = 'keys' | 'why' | 'find' | 'terms' | 'about'
 
+/** Countries whose paper is Letter and not A4 (Unicode CLDR, supplemental data, paperSize). */
+const letterRegions = new Set('BZ CA CL CO CR GT MX NI PA PH PR SV US VE'.split(' '))
+const printsOnLetter = (language: string): boolean =>
+  letterRegions.has(new Intl.Locale(language).maximize().region ?? '')
+
 /** How things are shown on this device. */
 export const useView = defineStore('view', () => {
   const night = useLocalStorage('iron-hush.night', matchMedia('(prefers-color-scheme: dark)').matches)
   const imperial = useLocalStorage('iron-hush.imperial', false)
+  const letterPaper = useLocalStorage('iron-hush.letter', printsOnLetter(navigator.language))
   /** What stands open over the station. */
   const open = ref<Panel>()
   /** The term that is explained. */
@@ -20,5 +26,5 @@ export const useView = defineStore('view', () => {
     term.value = name
     open.value = 'terms'
   }
-  return { night, imperial, open, dialog, term, toggle, explain }
+  return { night, imperial, letterPaper, open, dialog, term, toggle, explain }
 })

@@ -54,7 +54,10 @@ async function take(): Promise<void> {
     <p v-if="refused" role="alert" class="refused">{{ refused }}</p>
     <p v-else-if="!reading">Reading&hellip;</p>
     <template v-if="reading">
-      <p>
+      <p v-if="reading.gear.length === 0 && bad.length === 0">
+        Nothing in this file differs from the shelf: {{ good.length }} lines say what is there already.
+      </p>
+      <p v-else>
         <b>{{ reading.gear.length }}</b> {{ reading.gear.length === 1 ? 'thing' : 'things' }} new or changed;
         <b>{{ good.length }}</b> lines are good, <b>{{ bad.length }}</b> refused. Nothing is stored yet.
       </p>

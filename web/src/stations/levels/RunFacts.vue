@@ -7,6 +7,7 @@ import type { Balance, TrackOdds } from '@iron-hush/core/balance'
 import { pricesOf } from '@iron-hush/core/balance'
 import { pauseStory, type Run } from '@iron-hush/core/levels'
 import { type Control, positionName } from '@iron-hush/core/model'
+import { printedNow } from '../../print/printed'
 import { printSettingsCard } from '../../print/settings-card'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -57,7 +58,7 @@ async function settingsCard(): Promise<void> {
   if (!scene.patch || !scene.levels) return
   printing.value = true
   try {
-    await printSettingsCard(scene.patch, gear.shelf, scene.levels)
+    await printSettingsCard(scene.patch, gear.shelf, scene.levels, printedNow())
   } finally {
     printing.value = false
   }

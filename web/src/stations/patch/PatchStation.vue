@@ -6,6 +6,7 @@ import { openSides, takeOutBox } from '@iron-hush/core/advice'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useShortcuts } from '../../frame/shortcuts'
 import { printPatchSheet } from '../../print/patch-sheet'
+import { printedNow } from '../../print/printed'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import BoxCard from './BoxCard.vue'
@@ -58,7 +59,7 @@ async function print(): Promise<void> {
   if (!scene.levels) return
   printing.value = true
   try {
-    await printPatchSheet(patch.value, gear.shelf, scene.wiring, scene.levels)
+    await printPatchSheet(patch.value, gear.shelf, scene.wiring, scene.levels, printedNow())
   } finally {
     printing.value = false
   }
