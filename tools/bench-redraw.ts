@@ -1,26 +1,67 @@
-// npm run bench:redraw: from a turned control to the redrawn map, in the running application (npm start first).
-import { chromium } from '@playwright/test'
+// npm run bench:redraw: how long the page is busy when a station is opened and when something is turned there, in the
+// running application (npm start first).
+import { chromium, type Locator, type Page } from '@playwright/test'
 import { launchOptions } from './browser.mjs'
 
 const frameMs = 1000 / 60
+/** What keeps a key waiting so that a person notices: the definition of a long task (W3C Long Tasks API). */
+const longTaskMs = 50
 const base = process.env.IRON_HUSH_URL ?? 'http://127.0.0.1:4310'
+const stations = ['Brief', 'Patch', 'Levels', 'Proof', 'Roll', 'Gear']
+const rounds = 3
+
 const browser = await chromium.launch(launchOptions)
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 // the names that the loader gives to functions mean nothing in the page
 await page.addInitScript('globalThis.__name = (each) => each')
+await page.addInitScript(watchLongTasks)
 const shoots = (await (await fetch(`${base}/api/shoots`)).json()) as {
   scenes: { id: string; name: string }[]
 }[]
-for (const { id, name } of shoots[0]!.scenes) {
-  await page.goto(`${base}/scene/${id}/levels`)
-  await page.locator('.map svg').waitFor()
-  await page.waitForTimeout(1500)
-  // the first run with something to turn
-  const knob = page.locator('.controls [role="slider"][aria-disabled="false"]').first()
-  for (let run = 0; run < 10 && !(await knob.isVisible()); run++) await page.keyboard.press(']')
-  await knob.focus()
-  const times = await knob.evaluate(async (element) => {
-    const rounds: number[] = []
+const scenes = shoots[0]!.scenes
+
+/** Runs in the page: keeps the duration of every task over 50 ms. */
+function watchLongTasks(): void {
+  const tasks: number[] = []
+  Object.assign(globalThis, { longTasks: tasks })
+  new PerformanceObserver((list) => {
+    for (const { duration } of list.getEntries()) tasks.push(duration)
+  }).observe({ type: 'longtask' })
+}
+
+const middle = (values: number[], share = 0.5): number =>
+  [...values].sort((one, other) => one - other)[Math.floor((values.length - 1) * share)]!
+
+/** The longest task while a station is opened, ms; 0 where none is over 50. */
+async function openingMs(where: Page, station: string): Promise<number> {
+  await where.evaluate('longTasks.length = 0')
+  await where
+    .getByRole(station === 'Gear' ? 'banner' : 'navigation')
+    .getByRole('link', { name: station })
+    .first()
+    .click()
+  await where.waitForTimeout(500)
+  return Math.max(0, ...((await where.evaluate('longTasks')) as number[]))
+}
+
+for (const { id, name } of scenes) {
+  const opened = new Map<string, number[]>(stations.map((station) => [station, []]))
+  for (let round = 0; round < rounds; round++) {
+    // every round in a page that has opened no station yet
+    await page.goto(`${base}/scene/${id}/roll`)
+    await page.waitForTimeout(2500)
+    for (const station of stations) opened.get(station)!.push(await openingMs(page, station))
+  }
+  const words = [...opened].map(
+    ([station, times]) => `${station} ${(middle(times) / longTaskMs).toPrecision(2)}`,
+  )
+  console.log(`the longest task at opening, "${name}", in 50 ms: ${words.join(', ')}   aim 1`)
+}
+
+/** From a key on a slider to everything worked out that the browser must know before it can paint, ms. */
+const turnedMs = (slider: Locator, drawing: string): Promise<number[]> =>
+  slider.evaluate(async (element, selector) => {
+    const times: number[] = []
     /** Everything that the page does at once after a key, without the pause of a timer. */
     const drained = () =>
       new Promise<void>((resolve) => {
@@ -34,16 +75,30 @@ for (const { id, name } of shoots[0]!.scenes) {
       const from = performance.now()
       element.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
       await drained()
-      // what the browser must have worked out before it can paint
-      document.querySelector('.map svg')!.getBoundingClientRect()
-      if (turn >= 40) rounds.push(performance.now() - from)
+      document.querySelector(selector)!.getBoundingClientRect()
+      if (turn >= 40) times.push(performance.now() - from)
       await drained()
     }
-    return rounds.sort((one, other) => one - other)
-  })
-  const at = (share: number) => (times[Math.floor((times.length - 1) * share)]! / frameMs).toPrecision(3)
-  console.log(
-    `a control turned to its map redrawn, "${name}", in frames: median ${at(0.5)}, 95th percentile ${at(0.95)}   aim 0.5`,
-  )
-}
+    return times
+  }, drawing)
+
+for (const { id, name } of scenes)
+  for (const { station, slider, drawing } of [
+    { station: 'levels', slider: '.controls [role="slider"][aria-disabled="false"]', drawing: '.map svg' },
+    { station: 'brief', slider: '.plan [role="slider"]', drawing: '.plan svg' },
+  ]) {
+    await page.goto(`${base}/scene/${id}/${station}`)
+    await page.locator(drawing).first().waitFor()
+    await page.waitForTimeout(1500)
+    const turned = page.locator(slider).first()
+    // the first run with something to turn
+    for (let run = 0; run < 10 && !(await turned.isVisible()); run++) await page.keyboard.press(']')
+    if (!(await turned.isVisible())) continue
+    await turned.focus()
+    const times = await turnedMs(turned, drawing)
+    const at = (share: number) => (middle(times, share) / frameMs).toPrecision(3)
+    console.log(
+      `turned to redrawn on ${station}, "${name}", in frames: median ${at(0.5)}, 95th percentile ${at(0.95)}   aim 0.5`,
+    )
+  }
 await browser.close()

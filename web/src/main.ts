@@ -5,7 +5,7 @@ import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import { createApp, markRaw } from 'vue'
 import App from './App.vue'
-import { router } from './router'
+import { fetchAhead, router } from './router'
 import { foundry } from './theme/preset'
 
 createApp(App)
@@ -19,3 +19,7 @@ createApp(App)
     },
   })
   .mount('#app')
+
+/** The station that is asked for comes first. */
+const fetchAheadAfterMs = 1500
+addEventListener('load', () => setTimeout(() => void fetchAhead(), fetchAheadAfterMs))

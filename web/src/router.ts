@@ -1,33 +1,36 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
+const stations = {
+  start: () => import('./stations/start/StartStation.vue'),
+  brief: () => import('./stations/brief/BriefStation.vue'),
+  patch: () => import('./stations/patch/PatchStation.vue'),
+  levels: () => import('./stations/levels/LevelsStation.vue'),
+  proof: () => import('./stations/proof/ProofStation.vue'),
+  roll: () => import('./stations/roll/RollStation.vue'),
+  gear: () => import('./stations/gear/GearStation.vue'),
+}
+const ofScene = ['brief', 'patch', 'levels', 'proof', 'roll', 'gear'] as const
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'start', component: () => import('./stations/start/StartStation.vue') },
-    {
-      path: '/scene/:scene/brief',
-      name: 'brief',
-      component: () => import('./stations/brief/BriefStation.vue'),
-    },
-    {
-      path: '/scene/:scene/patch',
-      name: 'patch',
-      component: () => import('./stations/patch/PatchStation.vue'),
-    },
-    {
-      path: '/scene/:scene/levels',
-      name: 'levels',
-      component: () => import('./stations/levels/LevelsStation.vue'),
-    },
-    {
-      path: '/scene/:scene/proof',
-      name: 'proof',
-      component: () => import('./stations/proof/ProofStation.vue'),
-    },
-    { path: '/scene/:scene/roll', name: 'roll', component: () => import('./stations/roll/RollStation.vue') },
-    { path: '/scene/:scene/gear', name: 'gear', component: () => import('./stations/gear/GearStation.vue') },
+    { path: '/', name: 'start', component: stations.start },
+    ...ofScene.map((name) => ({ path: `/scene/:scene/${name}`, name, component: stations[name] })),
     // the shelf by itself, before any scene is open
-    { path: '/gear', name: 'shelf', component: () => import('./stations/gear/GearStation.vue') },
+    { path: '/gear', name: 'shelf', component: stations.gear },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })
+
+const idle = () =>
+  new Promise<unknown>((resolve) =>
+    'requestIdleCallback' in globalThis ? requestIdleCallback(resolve) : setTimeout(resolve, 100),
+  )
+
+/** Fetches every station, one after another in idle moments: they open at once then, and while the server is away. */
+export async function fetchAhead(): Promise<void> {
+  for (const station of Object.values(stations)) {
+    await idle()
+    await station().catch(() => undefined)
+  }
+}

@@ -23,14 +23,14 @@ export function setText(text: string, fonts: readonly Font[]): SetRun[] {
     else runs.push({ text: part, font })
   }
   for (const { segment } of graphemes.segment(breakable(inSeenOrder(text)))) {
-    const shaped = [...segment].filter((letter) => !shapeless.test(letter))
-    const hasAll = (font: Font) => shaped.every((letter) => font.has(letter.codePointAt(0)!))
+    const shaped = pointsOf(segment).filter((point) => !shapeless.test(String.fromCodePoint(point)))
+    const hasAll = (font: Font) => shaped.every(font.has)
     const now = fonts.find(({ name }) => name === runs.at(-1)?.font)
     // a figure or a full stop stays with the word it stands in, so that lines are not broken there
     const stays = now && hasAll(now) && /^[^\p{L}\s]+$/u.test(segment)
     const font = stays ? now : fonts.find(hasAll)
     if (font) put(segment, font.name)
-    else for (const letter of shaped) put(numbered(letter), fonts[0]!.name)
+    else for (const point of shaped) put(numbered(point), fonts[0]!.name)
   }
   return runs
 }
@@ -42,8 +42,10 @@ const longestWord = 24
 export const breakable = (text: string): string =>
   text.replace(new RegExp(`\\S{${longestWord}}(?=\\S)`, 'gu'), '$&\u200B')
 
-const numbered = (letter: string): string =>
-  `[U+${letter.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')}]`
+/** Code points of a text, which are more than its letters. */
+const pointsOf = (text: string): number[] => Array.from(text, (letter) => letter.codePointAt(0) ?? 0)
+
+const numbered = (point: number): string => `[U+${point.toString(16).toUpperCase().padStart(4, '0')}]`
 
 const bidi = bidiFactory()
 

@@ -8,6 +8,7 @@ import { distance } from '../../state/lengths'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import SceneTabs from '../../frame/SceneTabs.vue'
+import AfterPaint from '../../parts/AfterPaint.vue'
 import BriefParagraph from './BriefParagraph.vue'
 import BriefParts from './BriefParts.vue'
 import BriefPurpose from './BriefPurpose.vue'
@@ -57,15 +58,19 @@ const { acoustic, change } = changes
           A rule of thumb.
         </p>
 
-        <BriefPurpose />
-        <BriefParts />
-        <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
+        <AfterPaint :frames="2">
+          <BriefPurpose />
+          <BriefParts />
+          <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
+        </AfterPaint>
         <p v-if="reach" class="quiet">{{ reachWords(reach, shownDistance) }}</p>
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
           Nothing to set while walking or working: settle it before, with cables that let go.
         </p>
       </div>
-      <PlanDrawing :brief :source="source.id" :imperial="view.imperial" @move="changes.changeDistance" />
+      <AfterPaint>
+        <PlanDrawing :brief :source="source.id" :imperial="view.imperial" @move="changes.changeDistance" />
+      </AfterPaint>
     </div>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AfterPaint from '../../parts/AfterPaint.vue'
 import { computed, ref, useTemplateRef } from 'vue'
 import { turned } from '@iron-hush/core/model'
 import { useShortcuts } from '../../frame/shortcuts'
@@ -111,29 +112,35 @@ useShortcuts({
         :ambience
         @choose="scene.runId = $event"
       />
-      <LevelMap
-        v-else
-        :ambience
-        :run
-        :columns
-        :mode
-        :selected
-        :pins
-        :place-words="placeWords(run, scene.openPatch.brief)"
-        :moment-words="momentWords(run)"
-        :spread-db="2 * spreadDb[run.source.kind]"
-        @choose="selected = $event"
-      />
-      <ChainRow v-if="shows === 'run'" ref="row" :run :chain :balancing @under="under = $event" />
-      <div class="result" :class="{ proposed: proposal }">
-        <RunFacts
+      <AfterPaint v-else :frames="3">
+        <LevelMap
+          :ambience
           :run
-          :odds
-          :proposal
-          :control="priced"
-          :steps="shows === 'run' && !hearing"
-          @safer="balancing.askSafer($event)"
+          :columns
+          :mode
+          :selected
+          :pins
+          :place-words="placeWords(run, scene.openPatch.brief)"
+          :moment-words="momentWords(run)"
+          :spread-db="2 * spreadDb[run.source.kind]"
+          @choose="selected = $event"
         />
+        <template #meanwhile><div></div></template>
+      </AfterPaint>
+      <AfterPaint v-if="shows === 'run'">
+        <ChainRow ref="row" :run :chain :balancing @under="under = $event" />
+        <template #meanwhile><div></div></template>
+      </AfterPaint>
+      <div class="result" :class="{ proposed: proposal }">
+        <AfterPaint :frames="2"
+          ><RunFacts
+            :run
+            :odds
+            :proposal
+            :control="priced"
+            :steps="shows === 'run' && !hearing"
+            @safer="balancing.askSafer($event)"
+        /></AfterPaint>
         <ListenPanel v-if="hearing" :listening="listening" />
         <div v-if="running" class="running" role="status">Balancing all controls together&hellip;</div>
         <ProposalPanel :balancing />

@@ -9,13 +9,14 @@ import { printPatchSheet } from '../../print/patch-sheet'
 import { printedNow } from '../../print/printed'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import AfterPaint from '../../parts/AfterPaint.vue'
 import BoxCard from './BoxCard.vue'
 import ChannelPlan from './ChannelPlan.vue'
 import { useChosen } from './chosen'
 import ChosenPanel from './ChosenPanel.vue'
 import { drawLinks } from './draw-links'
 import { planWidth, useGeometry } from './geometry'
-import { layoutOf, placedIn } from './layout'
+import { layoutOf, placedIn, strandsOf } from './layout'
 import LinkChip from './LinkChip.vue'
 import LinkList from './LinkList.vue'
 import LinkStrands from './LinkStrands.vue'
@@ -37,8 +38,12 @@ const { pitch, boxWidth, leftOf, rightOf, rowY, gapY, topOf, heightOf, total } =
 const placedOf = (id: string) => placedIn(layout.value, id)
 const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
+/** What travels in each link: it is solved once, wherever boxes come to lie. */
+const strands = computed(
+  () => new Map(patch.value.links.map((link) => [link.id, strandsOf(link, patch.value, gear.shelf)])),
+)
 const drawnLinks = computed(() =>
-  drawLinks(patch.value, gear.shelf, { placedOf, rowY, leftOf, rightOf, gapY }),
+  drawLinks(patch.value, gear.shelf, strands.value, { placedOf, rowY, leftOf, rightOf, gapY }),
 )
 
 const { chosen, isChosen, chosenLink, chosenBox, panelAt } = useChosen({
@@ -119,29 +124,33 @@ useShortcuts({
             :y2="gapY(row - 1)"
             stroke="var(--rule)"
           />
-          <LinkStrands
-            v-for="drawn in drawnLinks"
-            :key="drawn.link.id"
-            :drawn
-            :chosen="isChosen('link', drawn.link.id)"
-          />
+          <AfterPaint :frames="2">
+            <LinkStrands
+              v-for="drawn in drawnLinks"
+              :key="drawn.link.id"
+              :drawn
+              :chosen="isChosen('link', drawn.link.id)"
+            />
+          </AfterPaint>
         </svg>
-        <BoxCard
-          v-for="placed in layout.boxes"
-          :key="placed.box.id"
-          :placed
-          :place="placeName(placed.box.place)"
-          :needs-you="boxesInNeed.has(placed.box.id)"
-          :chosen="isChosen('box', placed.box.id)"
-          :style="{
-            left: `${leftOf(placed)}px`,
-            top: `${topOf(placed)}px`,
-            width: `${boxWidth}px`,
-            height: `${heightOf(placed)}px`,
-          }"
-          @click="chosen = { kind: 'box', id: placed.box.id }"
-          @needs="needed.set(placed.box.id, $event)"
-        />
+        <AfterPaint>
+          <BoxCard
+            v-for="placed in layout.boxes"
+            :key="placed.box.id"
+            :placed
+            :place="placeName(placed.box.place)"
+            :needs-you="boxesInNeed.has(placed.box.id)"
+            :chosen="isChosen('box', placed.box.id)"
+            :style="{
+              left: `${leftOf(placed)}px`,
+              top: `${topOf(placed)}px`,
+              width: `${boxWidth}px`,
+              height: `${heightOf(placed)}px`,
+            }"
+            @click="chosen = { kind: 'box', id: placed.box.id }"
+            @needs="needed.set(placed.box.id, $event)"
+          />
+        </AfterPaint>
         <template v-for="placed in layout.boxes" :key="`ends ${placed.box.id}`">
           <button
             v-for="side in openSides(patch, placed.box.id, placed.gear, gear.shelf)"
@@ -161,17 +170,21 @@ useShortcuts({
             +
           </button>
         </template>
-        <LinkChip
-          v-for="drawn in drawnLinks"
-          :key="drawn.link.id"
-          :drawn
-          :faulty="faultyLinks.has(drawn.link.id)"
-          :chosen="isChosen('link', drawn.link.id)"
-          :style="{ maxWidth: `${pitch - boxWidth - 12}px` }"
-          :aria-label="`Link ${nameOf(drawn.link.from.box)} to ${nameOf(drawn.link.to.box)}`"
-          @click="chosen = { kind: 'link', id: drawn.link.id }"
-        />
-        <ChannelPlan :levels="scene.levels" :width="planWidth - 26" :placed-of="placedOf" :top-of="topOf" />
+        <AfterPaint :frames="2">
+          <LinkChip
+            v-for="drawn in drawnLinks"
+            :key="drawn.link.id"
+            :drawn
+            :faulty="faultyLinks.has(drawn.link.id)"
+            :chosen="isChosen('link', drawn.link.id)"
+            :style="{ maxWidth: `${pitch - boxWidth - 12}px` }"
+            :aria-label="`Link ${nameOf(drawn.link.from.box)} to ${nameOf(drawn.link.to.box)}`"
+            @click="chosen = { kind: 'link', id: drawn.link.id }"
+          />
+        </AfterPaint>
+        <AfterPaint :frames="3">
+          <ChannelPlan :levels="scene.levels" :width="planWidth - 26" :placed-of="placedOf" :top-of="topOf" />
+        </AfterPaint>
         <div
           v-if="panelAt"
           ref="hang"
@@ -181,7 +194,9 @@ useShortcuts({
           <ChosenPanel v-model="chosen" :link="chosenLink" :box="chosenBox" />
         </div>
       </div>
-      <PatchFoot />
+      <AfterPaint :frames="4">
+        <PatchFoot />
+      </AfterPaint>
     </div>
   </section>
 </template>

@@ -1,5 +1,5 @@
 import { type Link, type Patch, type Shelf, known } from '@iron-hush/core/model'
-import { type PlacedBox, type Strand, strandsOf } from './layout'
+import type { PlacedBox, Strand } from './layout'
 
 /** A link as it is drawn: a strand for each contact along one path, and where its words stand. */
 export interface DrawnLink {
@@ -23,7 +23,12 @@ export interface Geometry {
 }
 
 /** Each link in the row that both ends share, else in the sender's, turning in front of the receiver. */
-export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): DrawnLink[] {
+export function drawLinks(
+  patch: Patch,
+  shelf: Shelf,
+  strands: ReadonlyMap<string, Strand[]>,
+  geometry: Geometry,
+): DrawnLink[] {
   const { placedOf, rowY, leftOf, rightOf, gapY } = geometry
   const turns = new Map<number, number>()
   const straight = new Map<string, number>()
@@ -47,7 +52,7 @@ export function drawLinks(patch: Patch, shelf: Shelf, geometry: Geometry): Drawn
     const toY = rowY(meets ? shared : to.top)
     const x1 = rightOf(from)
     const x2 = leftOf(to)
-    const common = { link, strands: strandsOf(link, patch, shelf), words: wordsOf(link, shelf) }
+    const common = { link, strands: strands.get(link.id) ?? [], words: wordsOf(link, shelf) }
     const host = link.branch && hostOf(link.branch.piece)
     // a branch leaves the splitter that it begins at
     if (host && host.link.to.box !== link.from.box)
