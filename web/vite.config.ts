@@ -11,7 +11,8 @@ export default defineConfig({
   define: { __RELEASE__: JSON.stringify(version) },
   // compressed once here, not at every request; the server sends what the browser takes
   plugins: [vue(), compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] })],
-  build: { target: 'es2023', chunkSizeWarningLimit: 800 },
+  // the manifest tells the server what a station needs
+  build: { target: 'es2023', manifest: true, chunkSizeWarningLimit: 800 },
   worker: { format: 'es' },
   server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4310' } },
 })

@@ -1,6 +1,5 @@
 import compression from 'compression'
 import express, { type Express, type RequestHandler } from 'express'
-import expressStaticGzip from 'express-static-gzip'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
@@ -14,6 +13,7 @@ import { proofRoutes } from './routes/proofs'
 import { sceneRoutes } from './routes/scenes'
 import { shootRoutes } from './routes/shoots'
 import { takeRoutes } from './routes/takes'
+import { servePage } from './page'
 
 /** Everything that the contract promises, fulfilled. */
 export const allRoutes = (): Route[] => [
@@ -99,14 +99,6 @@ function serveApi(app: Express, db: Database): void {
   app.get('/api/openapi.json', (_request, response) => void response.json(described))
   app.use('/api', () => {
     throw notFound('This address')
-  })
-}
-
-/** The built interface: stations are addresses of the one page. */
-function servePage(app: Express, web: string): void {
-  app.use(expressStaticGzip(web, { index: false, serveStatic: { maxAge: '1y', immutable: true } }))
-  app.get(/^\/[\w/-]*$/, (_request, response) => {
-    response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web })
   })
 }
 

@@ -33,11 +33,12 @@ const ready = ref(false)
 const needsScene = computed(() => route.params.scene !== undefined)
 const onRoll = computed(() => route.name === 'roll')
 
-async function start(): Promise<void> {
+/** What is stored is read while the station itself is still on its way. */
+async function start(station: Promise<unknown> = Promise.resolve()): Promise<void> {
   trouble.value = ''
   try {
     await useOutbox().takeOver()
-    await Promise.all([gear.load(), shoots.load()])
+    await Promise.all([gear.load(), shoots.load(), station])
     scene.carry()
     ready.value = true
     await follow()
@@ -61,10 +62,7 @@ async function follow(): Promise<void> {
     await scene.open(found.id).catch((error: Error) => (trouble.value = error.message))
 }
 
-onMounted(async () => {
-  await router.isReady()
-  await start()
-})
+onMounted(() => start(router.isReady()))
 watch(() => route.params.scene, follow)
 watch(
   () => placeOfRoute(route),
@@ -96,7 +94,7 @@ useAddress()
           {{ trouble }} Nothing is lost: what you changed is kept in this browser. Start it again with
           <code>npm start</code>.
         </p>
-        <button type="button" @click="start">Try again</button>
+        <button type="button" @click="start()">Try again</button>
       </div>
       <RouterView v-else-if="needsScene ? scene.patch : ready" />
       <p v-else class="opening quiet">Opening the scene&hellip;</p>

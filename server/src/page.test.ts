@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest'
+import { linksOf } from './page'
+
+const manifest = {
+  'index.html': { file: 'assets/index.js', isEntry: true, imports: ['_shared.js'] },
+  '_shared.js': { file: 'assets/shared.js', css: ['assets/shared.css'] },
+  'src/stations/levels/LevelsStation.vue': {
+    file: 'assets/levels.js',
+    css: ['assets/levels.css'],
+    imports: ['index.html', '_shared.js'],
+  },
+}
+
+describe('what a page asks for ahead', () => {
+  it('is its station with all that it needs, each once, and not what the page names itself', () => {
+    expect(linksOf(manifest, 'levels')).toEqual([
+      '</assets/levels.js>; rel=modulepreload',
+      '</assets/levels.css>; rel=preload; as=style',
+      '</assets/shared.js>; rel=modulepreload',
+      '</assets/shared.css>; rel=preload; as=style',
+    ])
+  })
+  it('is nothing where there is no such station', () => {
+    expect(linksOf(manifest, 'constructor')).toEqual([])
+    expect(linksOf({}, 'levels')).toEqual([])
+  })
+})

@@ -1,0 +1,49 @@
+import { existsSync, readFileSync } from 'node:fs'
+import path from 'node:path'
+import type { Express } from 'express'
+import expressStaticGzip from 'express-static-gzip'
+
+/** What the build says of one of its files. */
+interface Built {
+  file: string
+  imports?: string[]
+  css?: string[]
+  isEntry?: boolean
+}
+type Manifest = Record<string, Built>
+
+/** The built interface: stations are addresses of the one page. */
+export function servePage(app: Express, web: string): void {
+  app.use(expressStaticGzip(web, { index: false, serveStatic: { maxAge: '1y', immutable: true } }))
+  const written = path.join(web, '.vite', 'manifest.json')
+  const manifest: Manifest = existsSync(written)
+    ? (JSON.parse(readFileSync(written, 'utf8')) as Manifest)
+    : {}
+  app.get(/^\/[\w/-]*$/, (request, response) => {
+    const ahead = linksOf(manifest, stationOf(request.path))
+    if (ahead.length) response.set('Link', ahead.join(', '))
+    response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web })
+  })
+}
+
+const stationOf = (address: string): string =>
+  address === '/' ? 'start' : (/^\/(?:scene\/[\w-]+\/)?(\w+)$/.exec(address)?.[1] ?? '')
+
+/** The files of a station, to be fetched with the page: it is known from the address which will be asked for. */
+export function linksOf(manifest: Manifest, station: string): string[] {
+  const [source] = Object.keys(manifest).filter((each) =>
+    each.toLowerCase().endsWith(`/stations/${station}/${station}station.vue`),
+  )
+  const met = new Set<string>()
+  const links: string[] = []
+  const add = (name: string) => {
+    const built = manifest[name]
+    if (!built || built.isEntry || met.has(name)) return
+    met.add(name)
+    links.push(`</${built.file}>; rel=modulepreload`)
+    for (const sheet of built.css ?? []) links.push(`</${sheet}>; rel=preload; as=style`)
+    for (const needed of built.imports ?? []) add(needed)
+  }
+  if (source) add(source)
+  return links
+}
