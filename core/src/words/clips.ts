@@ -1,4 +1,5 @@
-import type { ClipFigures, ClipFinding } from '../findings'
+import { bySeverity, type ClipFigures, type ClipFinding, type Severity } from '../findings'
+import type { Measurement } from '../model'
 import { clock, signed } from '../units'
 import type { Sentences } from './sentences'
 
@@ -27,3 +28,31 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
 export const clipWords = ({ code, figures }: ClipFinding): Sentences =>
   // code and figures belong together: the type of the finding says so
   (words[code] as (figures: unknown) => Sentences)(figures)
+
+const marks: Record<Severity, string> = {
+  dead: '\u25B2',
+  harmful: '\u25B2',
+  degraded: '\u25CF',
+  note: '\u25CF',
+}
+
+/** A clip in a few words: the worst that was found in it, or how loud it is and how far over its noise. */
+export function clipSummary(
+  { channels }: Measurement,
+  findings: readonly ClipFinding[],
+): { mark: string; severity: Severity | 'clean'; words: string } {
+  const [worst] = [...findings].sort(bySeverity)
+  if (worst) return { mark: marks[worst.severity], severity: worst.severity, words: clipWords(worst).what }
+  const loudest = channels.reduce((most, each) =>
+    (each.peakDbfs ?? -Infinity) > (most.peakDbfs ?? -Infinity) ? each : most,
+  )
+  const ratio =
+    loudest.speechDbfsA !== null && loudest.noiseDbfsA !== null && loudest.pauses
+      ? `, ${signed(loudest.speechDbfsA - loudest.noiseDbfsA)} dB speech-to-noise`
+      : ''
+  return {
+    mark: '\u2013',
+    severity: 'clean',
+    words: `nothing cut; peaks ${signed(loudest.peakDbfs ?? -Infinity)} dBFS${ratio}`,
+  }
+}

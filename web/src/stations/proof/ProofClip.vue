@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed } from 'vue'
-import { clipFindings, compareWithRun } from '@iron-hush/core/measure'
 import { channelsOf } from '@iron-hush/core/levels'
+import { clipFindings } from '@iron-hush/core/measure'
 import { type ProofRecord, trackKey } from '@iron-hush/core/model'
-import { clock, signed } from '@iron-hush/core/units'
-import { clipWords, comparisonHint } from '@iron-hush/core/words'
+import { clock } from '@iron-hush/core/units'
+import { clipWords } from '@iron-hush/core/words'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
+import PlannedMeasured from './PlannedMeasured.vue'
 import WaveStrip from './WaveStrip.vue'
 import WorstPeak from './WorstPeak.vue'
 
@@ -36,17 +37,14 @@ const runs = computed(() => {
     scene.levels?.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
   )
 })
-const compared = computed(() =>
-  measurement.value.channels.map((channel, index) =>
-    runs.value[index] ? compareWithRun(channel, runs.value[index]) : [],
-  ),
+/** One channel has the height of the screen to itself, several share it. */
+const waveHeight = computed(() =>
+  Math.max(92, Math.round(240 / Math.max(1, measurement.value.channels.length))),
 )
-const db = (value: number | null) => (value === null ? '\u2013' : signed(value))
-const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') + db(value)
 </script>
 
 <template>
-  <article>
+  <article :aria-label="measurement.clip">
     <header>
       <h2>{{ measurement.clip }}</h2>
       <p class="facts">
@@ -72,66 +70,59 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
       {{ finding.why }}
       {{ finding.remedy }}
     </p>
-    <p v-if="findings.length === 0">
+    <p v-if="findings.length === 0" class="finding">
       No flat tops were found. Looked for: peaks cut flat, at full scale or under it, and silence. Not looked
       for: soft overload, dropouts, wind, pops, hum, polarity. Listen for those.
     </p>
-    <section v-for="(channel, index) in measurement.channels" :key="index" class="channel">
-      <span class="number figure">{{ index + 1 }}</span>
-      <WaveStrip :channel :length-s="measurement.lengthS" :label="`Channel ${index + 1}`" />
-      <WorstPeak :channel />
-      <table v-if="compared[index]!.length">
-        <thead>
-          <tr>
-            <th scope="col">{{ runs[index]!.end.boxName }}, {{ runs[index]!.end.name }}</th>
-            <th scope="col">planned</th>
-            <th scope="col">measured</th>
-            <th scope="col">off by</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in compared[index]" :key="row.figure">
-            <th scope="row">
-              {{ row.figure }} <span class="unit">{{ row.unit }}</span
-              ><small v-if="row.off">{{ comparisonHint(row) }}</small>
-            </th>
-            <td class="figure">{{ db(row.predicted) }}</td>
-            <td class="figure">{{ db(row.measured) }}</td>
-            <td class="figure" :class="row.off ? 'tone-ceiling' : ''">{{ plus(row.differenceDb) }}</td>
-          </tr>
-        </tbody>
-      </table>
-      <table v-else>
-        <tbody>
-          <tr
-            v-for="[name, value, unit] in [
-              ['peak', channel.peakDbfs, 'dBFS'],
-              ['RMS', channel.rmsDbfs, 'dBFS'],
-              ['speech', channel.speechDbfsA, 'dBFS(A)'],
-              [channel.pauses ? 'noise in the pauses' : 'quietest moments', channel.noiseDbfsA, 'dBFS(A)'],
-            ] as const"
-            :key="name"
-          >
-            <th scope="row">{{ name }} <span class="unit">{{ unit }}</span></th>
-            <td class="figure">{{ db(value) }}</td>
-          </tr>
-        </tbody>
-      </table>
+    <section v-for="(channel, index) in measurement.channels" :key="index" class="wave">
+      <span v-if="measurement.channels.length > 1" class="number figure">{{ index + 1 }}</span>
+      <WaveStrip
+        :channel
+        :length-s="measurement.lengthS"
+        :height="waveHeight"
+        :label="`Channel ${index + 1}`"
+      />
+    </section>
+    <section v-for="(channel, index) in measurement.channels" :key="`figures ${index}`" class="figures">
+      <div>
+        <h3>
+          The highest peak, sample by sample{{
+            measurement.channels.length > 1 ? `, channel ${index + 1}` : ''
+          }}
+        </h3>
+        <WorstPeak :channel />
+      </div>
+      <div>
+        <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
+        <PlannedMeasured :channel :run="runs[index]" />
+      </div>
     </section>
   </article>
 </template>
 
 <style scoped>
 article {
-  border-top: 1px solid var(--ink);
-  padding: 10px 0 14px;
+  padding: 12px 18px 20px;
   display: grid;
-  gap: 6px;
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+  gap: 8px;
 }
 header {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 12px;
+  gap: 4px 12px;
+}
+h2 {
+  font-size: var(--title);
+  font-stretch: 84%;
+}
+h3 {
+  font-size: var(--small);
+  font-stretch: 88%;
+  font-weight: 650;
+  padding-bottom: 4px;
 }
 .facts {
   flex: 1;
@@ -146,52 +137,37 @@ header {
   color: var(--quiet);
   cursor: pointer;
 }
-.channel {
-  display: grid;
-  grid-template-columns: 18px minmax(0, 1fr) 200px 390px;
-  gap: 14px;
-  align-items: start;
+.finding {
+  font-size: var(--lead);
+  max-width: 90ch;
+}
+.wave {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.wave > :last-child {
+  flex: 1;
+  min-width: 0;
 }
 .number {
-  padding-top: 38px;
   color: var(--quiet);
 }
-table {
-  border-collapse: collapse;
-  font-size: var(--small);
-  width: 100%;
+.figures {
+  display: grid;
+  grid-template-columns: minmax(200px, 1fr) minmax(300px, 1.4fr);
+  gap: 24px;
+  padding-top: 6px;
 }
-th {
-  text-align: left;
-  font-weight: 500;
-  font-stretch: 88%;
-  padding: 1px 6px 1px 0;
-}
-thead th {
-  color: var(--quiet);
-  font-size: var(--small);
-}
-thead th:not(:first-child),
-td {
-  text-align: right;
-  padding-left: 12px;
-  white-space: nowrap;
-}
-tbody tr {
-  border-top: 1px solid var(--rule);
-}
-small {
-  display: block;
-  color: var(--quiet);
-  font-size: var(--small);
-  line-height: 1.2;
-}
-@media (max-width: 1000px) {
-  .channel {
-    grid-template-columns: 18px minmax(0, 1fr);
+@media (max-width: 700px) {
+  article {
+    padding: 12px 16px 20px;
   }
-  .channel > :nth-child(n + 3) {
-    grid-column: 2;
+  .facts {
+    flex-basis: 100%;
+  }
+  .figures {
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>

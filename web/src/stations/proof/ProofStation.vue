@@ -1,19 +1,30 @@
 <script setup lang="ts">
 import { useDropZone } from '@vueuse/core'
 import Button from 'primevue/button'
-import { useTemplateRef } from 'vue'
+import { computed, useTemplateRef, watch } from 'vue'
+import { useQuery } from '../../frame/address'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useMeasuring } from '../../state/measuring'
 import { useProofs } from '../../state/proofs'
-import { useScene } from '../../state/scene'
+import ClipList from './ClipList.vue'
 import ProofClip from './ProofClip.vue'
 
 const proofs = useProofs()
-const scene = useScene()
 const measuring = useMeasuring()
 const zone = useTemplateRef('zone')
 const picker = useTemplateRef('picker')
 const { isOverDropZone } = useDropZone(zone, { onDrop: (files) => measuring.add(files ?? []) })
+
+/** The clip that is shown: the one of the address, else the newest. */
+const inAddress = useQuery('clip')
+const chosen = computed(() => proofs.list.find(({ id }) => id === inAddress.value) ?? proofs.list[0])
+/** What was just measured is what one wants to see. */
+watch(
+  () => proofs.list[0]?.id,
+  (newest, before) => {
+    if (before !== undefined && newest !== before) inAddress.value = undefined
+  },
+)
 
 function picked(event: Event): void {
   const input = event.target as HTMLInputElement
@@ -42,34 +53,16 @@ function picked(event: Event): void {
       />
       <Button label="Measure clips" @click="picker?.click()" />
     </div>
-    <div class="body">
-      <ol v-if="measuring.waiting.length" class="waiting" aria-label="Clips being read">
-        <li v-for="(each, at) in measuring.waiting" :key="each.id" class="going">
-          <span
-            >{{ at === 0 ? 'Reading' : 'Waiting:' }} {{ each.name
-            }}<span v-if="each.scene !== scene.document?.id" class="quiet">
-              for {{ each.sceneName }}</span
-            ></span
-          >
-          <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
-          <span class="figure">{{ Math.round(each.share * 100) }} %</span>
-          <Button
-            label="Stop"
-            size="small"
-            severity="secondary"
-            :aria-label="`Stop ${each.name}`"
-            @click="measuring.stop(each.id)"
-          />
-        </li>
-      </ol>
-      <ProofClip v-for="proof in proofs.list" :key="proof.id" :proof />
-      <div v-if="proofs.list.length === 0 && measuring.waiting.length === 0" class="empty">
-        <p>
-          Drop WAV clips anywhere here. You will see where they are cut, how the voice stands over the noise,
-          and how both compare with the plan of this run.
-        </p>
-        <Button label="Measure a made-up clip" severity="secondary" @click="measuring.addMadeUp()" />
-      </div>
+    <div v-if="proofs.list.length || measuring.waiting.length" class="body">
+      <ClipList :clips="proofs.list" :chosen="chosen?.id" @choose="inAddress = $event" />
+      <ProofClip v-if="chosen" :key="chosen.id" :proof="chosen" />
+    </div>
+    <div v-else class="empty">
+      <p>
+        Drop WAV clips anywhere here. You will see where they are cut, how the voice stands over the noise,
+        and how both compare with the plan of this run.
+      </p>
+      <Button label="Measure a made-up clip" severity="secondary" @click="measuring.addMadeUp()" />
     </div>
   </section>
 </template>
@@ -80,32 +73,41 @@ function picked(event: Event): void {
   outline-offset: -8px;
 }
 .body {
-  padding: 4px 18px 20px;
+  display: grid;
+  grid-template-columns: 274px minmax(0, 1fr);
+  border-top: 1px solid var(--rule);
+  min-height: 0;
+}
+.body > * {
   overflow: auto;
   min-height: 0;
 }
-.waiting {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.going {
-  display: grid;
-  grid-template-columns: auto 1fr 50px auto;
-  gap: 12px;
-  align-items: center;
-  padding: 8px 0;
-}
-progress {
-  width: 100%;
-  accent-color: var(--brass);
+.body > :first-child {
+  border-right: 1px solid var(--rule);
 }
 .empty {
+  align-self: start;
+  margin: 4px 18px;
   border: 1px dashed var(--quiet);
   padding: 48px;
   display: grid;
   gap: 16px;
   justify-items: start;
   max-width: 70ch;
+}
+@media (max-width: 700px) {
+  .station {
+    display: block;
+    overflow: auto;
+  }
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .body > :first-child {
+    border-right: 0;
+  }
+  .empty {
+    padding: 24px 16px;
+  }
 }
 </style>

@@ -5,8 +5,8 @@ import { clock } from '@iron-hush/core/units'
 
 /** The samples around the highest peak, so that the shape of its top can be seen. */
 const props = defineProps<{ channel: ChannelMeasurement }>()
-const width = 200
-const height = 92
+const width = 300
+const height = 150
 const points = computed(() => {
   const samples = props.channel.worstPeak
   const size = Math.max(1e-9, ...samples.map(Math.abs)) * 1.15
@@ -49,7 +49,6 @@ figure {
 svg {
   display: block;
   width: 100%;
-  height: 92px;
   background: var(--sheet);
   border: 1px solid var(--rule);
 }
