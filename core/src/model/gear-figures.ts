@@ -84,7 +84,7 @@ export function fieldWords(field: string): { name: string; unit: string } {
 }
 
 const inWords = (camelCase: string): string =>
-  camelCase.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)
+  camelCase.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`).replace(/^self /, 'self-')
 
 export const isFigure = (value: unknown): value is Figure =>
   typeof value === 'number' ||

@@ -169,7 +169,7 @@ describe('a table of figures', () => {
     expect(lines[2]!.what).toMatch(/already a "Short gun"/)
     expect(made).toHaveLength(1)
     expect(made[0]).toMatchObject({ id: 'my-gun', name: 'My gun, measured', owned: 1 })
-    expect(figuresOfGear(made[0]!).find(({ name }) => name === 'self noise')!.figure).toEqual({
+    expect(figuresOfGear(made[0]!).find(({ name }) => name === 'self-noise')!.figure).toEqual({
       value: 16,
       tolerance: 0.5,
       from: 'measured',

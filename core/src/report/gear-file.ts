@@ -266,12 +266,13 @@ function withWords(gear: Gear, cell: (column: Column) => string): Gear {
   }
 }
 
+/** Names are the same in small letters and capitals, with a hyphen or without. */
+const spelt = (name: string): string => name.toLowerCase().replaceAll('-', ' ')
+
 function figureAt(gear: Gear, part: string, name: string): GearFigure {
   const all = figuresOfGear(gear)
   const matching = all.filter(
-    (each) =>
-      each.name.toLowerCase() === name.toLowerCase() &&
-      (!part || each.part.toLowerCase() === part.toLowerCase()),
+    (each) => spelt(each.name) === spelt(name) && (!part || each.part.toLowerCase() === part.toLowerCase()),
   )
   const [found] = matching
   if (!found) {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { termOf, terms } from './terms'
+import { termedText, termOf, terms } from './terms'
 
 describe('terms', () => {
   it('are each there once, and explained in whole sentences', () => {
@@ -12,5 +12,14 @@ describe('terms', () => {
   it('are found by their name', () => {
     expect(termOf('headroom')?.means).toMatch(/before something clips/)
     expect(termOf('no such')).toBeUndefined()
+  })
+  it('are told apart in a sentence, each where it first stands, whole words only', () => {
+    expect(termedText('Phantom power is off; phantom power needs 48 V, padded or not.')).toEqual([
+      { text: 'Phantom power', term: 'phantom power' },
+      { text: ' is off; ' },
+      { text: 'phantom power' },
+      { text: ' needs 48 V, padded or not.' },
+    ])
+    expect(termedText('microphone level')).toEqual([{ text: 'microphone level', term: 'microphone level' }])
   })
 })

@@ -122,3 +122,32 @@ export const terms: readonly Term[] = [
 ]
 
 export const termOf = (name: string): Term | undefined => terms.find((each) => each.name === name)
+
+/** A stretch of a text, and the term that it is if it is one. */
+export interface TermedStretch {
+  text: string
+  term?: string
+}
+
+// longer names first: "microphone level" before any shorter one in it
+const named = new RegExp(
+  `\\b(${[...terms]
+    .sort((one, other) => other.name.length - one.name.length)
+    .map(({ name }) => name)
+    .join('|')})\\b`,
+  'gi',
+)
+
+/** A text with the terms in it told apart, each where it first stands. */
+export function termedText(text: string): TermedStretch[] {
+  const met = new Set<string>()
+  return text
+    .split(named)
+    .map((part, index) => {
+      const term = terms.find(({ name }) => name.toLowerCase() === part.toLowerCase())
+      if (index % 2 === 0 || !term || met.has(term.name)) return { text: part }
+      met.add(term.name)
+      return { text: part, term: term.name }
+    })
+    .filter((stretch) => stretch.text)
+}

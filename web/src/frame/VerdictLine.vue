@@ -6,6 +6,7 @@ import { trackKey } from '@iron-hush/core/model'
 import { circuitWords, foundWell, levelWords, whereWords, assumptionWords } from '@iron-hush/core/words'
 import { useNotices } from '../state/notices'
 import { useScene } from '../state/scene'
+import TermedText from '../parts/TermedText.vue'
 import { useView } from '../state/view'
 
 const route = useRoute()
@@ -68,15 +69,17 @@ async function copy(): Promise<void> {
       </template>
       <dl v-for="(finding, at) in wired" :key="at">
         <dt>
-          <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
+          <span class="severity" :class="finding.severity">{{ finding.severity }}</span>{{ ' '
+          }}<TermedText :text="finding.what" />
         </dt>
-        <dd>{{ finding.where }}: {{ finding.why }} {{ finding.remedy }}</dd>
+        <dd>{{ finding.where }}: <TermedText :text="`${finding.why} ${finding.remedy}`" /></dd>
       </dl>
       <dl v-for="(finding, at) in about" :key="at">
         <dt>
-          <span class="severity" :class="finding.severity">{{ finding.severity }}</span> {{ finding.what }}
+          <span class="severity" :class="finding.severity">{{ finding.severity }}</span>{{ ' '
+          }}<TermedText :text="finding.what" />
         </dt>
-        <dd>{{ finding.why }} {{ finding.remedy }}</dd>
+        <dd><TermedText :text="`${finding.why} ${finding.remedy}`" /></dd>
       </dl>
       <p v-for="(assumption, at) in scene.levels?.assumptions" :key="at" class="quiet">
         Assumed: {{ assumptionWords(assumption) }}.

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { type Brief, Purpose, usualForPurposeDb } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
+import TermButton from '../../parts/TermButton.vue'
 import NumberField from '../../parts/NumberField.vue'
 import { useScene } from '../../state/scene'
 
@@ -28,7 +29,7 @@ function decide(value: string): void {
       ]"
       label="What the result is for"
       @update:model-value="decide($event)"
-    />; it asks for speech-to-noise of
+    />; it asks for <TermButton term="speech-to-noise" /> of
     <NumberField
       :model-value="brief.wantedSpeechToNoiseDb ?? 0"
       :min="0"

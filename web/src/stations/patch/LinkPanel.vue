@@ -17,6 +17,7 @@ import { circuitWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
+import TermedText from '../../parts/TermedText.vue'
 import ContactsDrawing from './ContactsDrawing.vue'
 import RadioFacts from './RadioFacts.vue'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
@@ -158,7 +159,7 @@ useReturnFocus()
         <section v-if="wired" class="wiring" aria-label="What touches what">
           <p v-for="(finding, at) in wired.findings" :key="at" class="brings" :class="finding.severity">
             {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }}
-            {{ Object.values(circuitWords(finding)).join(' ') }}
+            <TermedText :text="Object.values(circuitWords(finding)).join(' ')" />
           </p>
           <p v-if="wired.findings.length === 0" class="brings none">
             &#10003; Every contact does what it should.

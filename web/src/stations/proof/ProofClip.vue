@@ -8,6 +8,7 @@ import { clock } from '@iron-hush/core/units'
 import { clipWords } from '@iron-hush/core/words'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
+import TermedText from '../../parts/TermedText.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
 import WaveStrip from './WaveStrip.vue'
 import WorstPeak from './WorstPeak.vue'
@@ -67,8 +68,7 @@ const waveHeight = computed(() =>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
     <p v-for="(finding, at) in findings" :key="at" class="finding">
       <b class="tone-ceiling">&#9650; channel {{ finding.subject.channel }}: {{ finding.what }}</b>
-      {{ finding.why }}
-      {{ finding.remedy }}
+      <TermedText :text="`${finding.why} ${finding.remedy}`" />
     </p>
     <p v-if="findings.length === 0" class="finding">
       No flat tops were found. Looked for: peaks cut flat, at full scale or under it, and silence. Not looked
