@@ -78,7 +78,19 @@ export interface Tables {
 
 export type Database = Kysely<Tables>
 
-export const connect = (url: string): Database =>
-  new Kysely<Tables>({
-    dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: url, max: 10 }) }),
+/** How long anything may take before it is given up, ms: a query, a wait for a row, a transaction left open, a connection. */
+const limits = { query: 15_000, lock: 5_000, leftOpen: 30_000, connection: 5_000 }
+
+/** Opens a pool. What is lost while nothing is asked is made anew at the next question. */
+export function connect(url: string, lost: (error: Error) => void = () => undefined): Database {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 10,
+    connectionTimeoutMillis: limits.connection,
+    statement_timeout: limits.query,
+    lock_timeout: limits.lock,
+    idle_in_transaction_session_timeout: limits.leftOpen,
   })
+  pool.on('error', lost)
+  return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) })
+}

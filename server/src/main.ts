@@ -10,14 +10,22 @@ const root = path.resolve(fileURLToPath(new URL('../..', import.meta.url)))
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' })
 const { DATABASE_URL, PORT = '4310' } = process.env
 
+/** Longest that a request may take to arrive, ms. */
+const slowestRequestMs = 10_000
+
 async function main(): Promise<void> {
   if (!DATABASE_URL) throw new Error('DATABASE_URL is not set; start with npm start.')
-  const db = connect(DATABASE_URL)
+  const db = connect(DATABASE_URL, (error) =>
+    log.warn({ reason: error.message }, 'a database connection was lost'),
+  )
   await migrate(db)
   await loadDemo(db)
   await completeDemoGear(db)
   const app = createApp({ db, log, web: path.join(root, 'web/dist') })
   const server = app.listen(Number(PORT), '127.0.0.1', () => process.send?.('ready'))
+  // a request that does not come to its end holds nothing up for long
+  server.headersTimeout = slowestRequestMs
+  server.requestTimeout = slowestRequestMs
   server.on('error', (error) => fail(`Port ${PORT} cannot be used: ${error.message}.`))
   const end = () => {
     server.close(() => void db.destroy().then(() => process.exit(0)))

@@ -36,6 +36,7 @@ export function sendProblem(response: Response, problem: HttpProblem): void {
     detail: problem.message,
     ...problem.more,
   }
+  if (problem.status === 503) response.set('Retry-After', String(problem.more.retryAfterS ?? 2))
   response
     .status(problem.status)
     .type('application/problem+json')
@@ -50,18 +51,72 @@ export const problems =
     sendProblem(response, asProblem(error, log))
   }
 
+/** What the reader of requests and the router refuse by themselves: by its type or its status, in our words. */
+const unreadable: Record<string, [title: string, sentence: string]> = {
+  'entity.too.large': [
+    'Too large',
+    'This is larger than the server takes at once (1 MB; 48 MB for a gear file). Nothing was stored.',
+  ],
+  'entity.parse.failed': ['Unreadable', 'The request was not JSON. Nothing was stored.'],
+  'charset.unsupported': ['Unreadable', 'The request is in letters that are not UTF-8. Nothing was stored.'],
+  'encoding.unsupported': [
+    'Unreadable',
+    'The request is packed in a way that is not read here. Send it plain or by gzip. Nothing was stored.',
+  ],
+  'request.aborted': ['Cut off', 'The request ended before it was whole. Nothing was stored.'],
+  'request.size.invalid': ['Cut off', 'The request is not as long as it says. Nothing was stored.'],
+}
+
+function fromRequest(error: unknown): HttpProblem | undefined {
+  const { status, type = '' } = error as { status?: unknown; type?: string }
+  if (typeof status !== 'number' || status < 400 || status > 499) return undefined
+  const [title, sentence] = unreadable[type] ?? [
+    'Unreadable',
+    'The request cannot be read as it was sent. Nothing was stored.',
+  ]
+  return new HttpProblem(status, title, sentence)
+}
+
+/** What the database refuses or cannot do now, by the class of its code (PostgreSQL, appendix A). */
+const fromDatabase: { code: RegExp; problem: () => HttpProblem }[] = [
+  {
+    code: /^53[12]00$/,
+    problem: () =>
+      new HttpProblem(
+        507,
+        'Disk full',
+        'The disk is full: nothing was stored. Make room; it is tried again by itself, and what is stored can be read.',
+      ),
+  },
+  {
+    // connection lost or refused, the database starting or ending, a wait given up, two that wait for each other
+    code: /^(08|57P|57014|55P03|40|25P03|53300|ECONN|EPIPE|ETIMEDOUT)/,
+    problem: () =>
+      new HttpProblem(
+        503,
+        'Not now',
+        'The database does not answer just now. Nothing was stored; it is tried again by itself.',
+        { retryAfterS: 2 },
+      ),
+  },
+  {
+    // data out of range or not text, a rule of a table broken
+    code: /^(22|23)/,
+    problem: () =>
+      new HttpProblem(422, 'Refused', 'Something in this cannot be stored as it is. Nothing was stored.'),
+  },
+]
+const lostConnection = /connection (terminated|ended)|timeout exceeded when trying to connect/i
+
 function asProblem(error: unknown, log: Logger): HttpProblem {
   if (error instanceof HttpProblem) return error
   if (error instanceof Refusal) return new HttpProblem(422, 'Refused', error.message)
-  const type = (error as { type?: string }).type
-  if (type === 'entity.too.large')
-    return new HttpProblem(
-      413,
-      'Too large',
-      'This is larger than the server takes at once (1 MB; 48 MB for a gear file). Nothing was stored.',
-    )
-  if (type === 'entity.parse.failed')
-    return new HttpProblem(400, 'Unreadable', 'The request was not JSON. Nothing was stored.')
+  const read = fromRequest(error)
+  if (read) return read
+  const { code = '', message = '' } = error as { code?: string; message?: string }
+  const stored = lostConnection.test(message) ? '08' : code
+  const known = fromDatabase.find((each) => each.code.test(stored))
+  if (known) return known.problem()
   log.error(error)
   return new HttpProblem(
     500,

@@ -1,6 +1,7 @@
 import { z } from 'zod'
+import { largestInteger } from '../model'
 
-export const Revision = z.number().int().min(1)
+export const Revision = z.number().int().min(1).max(largestInteger)
 
 /** A document as the server keeps it. The revision counts its changes. */
 export const stored = <T extends z.ZodType>(content: T) => z.strictObject({ revision: Revision, content })
@@ -11,7 +12,10 @@ export interface Stored<T> {
 
 /** A document on its way to the server, with the revision that it changes. */
 export const change = <T extends z.ZodType>(content: T) =>
-  z.strictObject({ baseRevision: z.number().int().min(0).describe('0: it is new'), content })
+  z.strictObject({
+    baseRevision: z.number().int().min(0).max(largestInteger).describe('0: it is new'),
+    content,
+  })
 
 /** What is answered to a change that was stored. */
 export const NewRevision = z.strictObject({ revision: Revision })

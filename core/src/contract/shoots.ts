@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Name, Patch, Uuid } from '../model'
+import { Name, Patch, Uuid, line, Day } from '../model'
 import { NewRevision, Revision } from './document'
 import { request } from './request'
 
@@ -9,8 +9,8 @@ export type SceneSummary = z.infer<typeof SceneSummary>
 /** What is said of a shoot. */
 const ShootFacts = z.strictObject({
   name: Name,
-  date: z.iso.date().nullable().default(null).describe('the day of the shoot; null: not known yet'),
-  place: z.string().trim().max(120).default('').describe('in words'),
+  date: Day.nullable().default(null).describe('the day of the shoot; null: not known yet'),
+  place: line(120).default('').describe('in words'),
 })
 export type ShootFacts = z.infer<typeof ShootFacts>
 

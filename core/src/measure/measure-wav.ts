@@ -1,4 +1,4 @@
-import type { Measurement } from '../model'
+import { cutToName, type Measurement } from '../model'
 import { type ByteSource, readWavHeader, samplesOf } from '../media'
 import { ChannelMeter } from './channel-meter'
 
@@ -31,7 +31,7 @@ export async function measureWav(
   return {
     format: 'iron-hush/measurement',
     version: 1,
-    clip: name.slice(0, 120),
+    clip: cutToName(name),
     container,
     codec: format === 'float' ? 'PCM floating point' : 'PCM',
     bits,

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { typedAmount } from '../units/amount'
-import { Id, Name } from './text'
+import { Id, Name, text } from './text'
 
 /** A control as the real box has it. Positions are numbers on a knob or scale and names on a switch. */
 export const Control = z.discriminatedUnion('kind', [
@@ -11,7 +11,7 @@ export const Control = z.discriminatedUnion('kind', [
     minimum: z.number().min(-200).max(200),
     maximum: z.number().min(-200).max(200),
     click: z.number().positive().max(100).describe('distance of neighbouring positions'),
-    unit: z.string().max(12).default('dB'),
+    unit: text(12).default('dB'),
     initial: z.number(),
   }),
   z.strictObject({
@@ -70,9 +70,9 @@ export function turned(control: Control, from: Position, steps: number): Positio
 }
 
 /** The nearest position to what a person typed; nothing where it lies beyond the ends or is no number. */
-export function typedPosition(control: Control, text: string): Position | undefined {
+export function typedPosition(control: Control, typed: string): Position | undefined {
   if (control.kind === 'switch') return undefined
-  const amount = typedAmount(text.replace(/ of .*/, ''), control.kind === 'knob' ? control.unit : '')
+  const amount = typedAmount(typed.replace(/ of .*/, ''), control.kind === 'knob' ? control.unit : '')
   if (amount === undefined) return undefined
   const [least, click, count] =
     control.kind === 'knob' ? [control.minimum, control.click, positionCount(control)] : [0, 1, control.steps]

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { text } from './text'
 
 export const Provenance = z.enum(['measured', 'datasheet', 'typical', 'by hand'])
 export type Provenance = z.infer<typeof Provenance>
@@ -23,7 +24,7 @@ function figureIn(minimum: number, maximum: number, unit: string) {
           value,
           tolerance: z.number().min(0).max(Math.max(60, maximum)),
           from: Provenance,
-          note: z.string().max(400).optional(),
+          note: text(400).optional(),
         })
         .meta({
           title: 'with its source',

@@ -5,7 +5,7 @@ import { Control } from './control'
 import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
 import { formatVersion } from './format-version'
 import { Stage } from './stage'
-import { Id, Name, Note, SchemaLine } from './text'
+import { Id, Name, Note, SchemaLine, line } from './text'
 
 export const GearKind = z.enum([
   'microphone',
@@ -26,7 +26,7 @@ export type GearKind = z.infer<typeof GearKind>
 export const Channel = z.enum(['left', 'right'])
 export type Channel = z.infer<typeof Channel>
 
-const Contact = z.string().min(1).max(20).describe('a contact of the connector, as the trade names it')
+const Contact = line(20).min(1).describe('a contact of the connector, as the trade names it')
 const Gender = z.enum(['plug', 'socket'])
 
 /** DC that an input gives out on some of its contacts, through a resistance each. */

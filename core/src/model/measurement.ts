@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Name, Uuid } from './text'
+import { Moment, Name, text, Uuid } from './text'
 
 const level = z.number().nullable().describe('dBFS; null where there is nothing to measure')
 
@@ -36,13 +36,13 @@ export const Measurement = z.strictObject({
   format: z.literal('iron-hush/measurement'),
   version: z.literal(1),
   clip: Name,
-  container: z.string().max(40),
-  codec: z.string().max(40),
+  container: text(40),
+  codec: text(40),
   bits: z.number().int(),
   rateHz: z.number(),
   lengthS: z.number().min(0),
   channels: z.array(ChannelMeasurement).max(64),
-  remarks: z.array(z.string().max(400)).max(20).describe('what was odd about the file itself'),
+  remarks: z.array(text(400)).max(20).describe('what was odd about the file itself'),
 })
 export type Measurement = z.infer<typeof Measurement>
 
@@ -50,11 +50,8 @@ export type Measurement = z.infer<typeof Measurement>
 export const ProofRecord = z.strictObject({
   id: Uuid,
   scene: Uuid,
-  recording: z
-    .string()
-    .max(130)
-    .describe('`box.track` of the first channel of the clip; empty if not chosen'),
-  measuredAt: z.iso.datetime(),
+  recording: text(130).describe('`box.track` of the first channel of the clip; empty if not chosen'),
+  measuredAt: Moment,
   measurement: Measurement,
 })
 export type ProofRecord = z.infer<typeof ProofRecord>

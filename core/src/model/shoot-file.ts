@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { formatVersion } from './format-version'
 import type { Shelf } from './gear'
 import { Patch } from './patch'
-import { Name, SchemaLine } from './text'
+import { Name, SchemaLine, line, Day } from './text'
 
 /** A shoot as a file: what is said of it, and its scenes, each with the gear that it uses. */
 export const ShootFile = z.strictObject({
@@ -11,8 +11,8 @@ export const ShootFile = z.strictObject({
   format: z.literal('iron-hush/shoot'),
   version: z.literal(formatVersion),
   name: Name,
-  date: z.iso.date().nullable().default(null),
-  place: z.string().trim().max(120).default(''),
+  date: Day.nullable().default(null),
+  place: line(120).default(''),
   scenes: z.array(Patch).max(200),
 })
 export type ShootFile = z.infer<typeof ShootFile>

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Note, Uuid } from './text'
+import { Moment, Note, text, Uuid } from './text'
 
 /** What happens to sound on the day. */
 export const MarkKind = z.enum(['aircraft', 'rustle', 'too loud', 'wind', 'dropout', 'hum', 'word'])
@@ -9,8 +9,8 @@ export const Mark = z.strictObject({
   id: Uuid,
   kind: MarkKind,
   atS: z.number().min(0).max(86_400).describe('seconds from the start of the take'),
-  channel: z.string().max(130).describe('the recorded channel it hit, `box.track`; empty for all'),
-  note: z.string().max(1000).default(''),
+  channel: text(130).describe('the recorded channel it hit, `box.track`; empty for all'),
+  note: text(1000).default(''),
 })
 export type Mark = z.infer<typeof Mark>
 
@@ -18,10 +18,17 @@ export const Take = z.strictObject({
   id: Uuid,
   scene: Uuid,
   number: z.number().int().min(1).max(9999),
-  startedAt: z.iso.datetime(),
-  endedAt: z.iso.datetime().nullable(),
+  startedAt: Moment,
+  endedAt: Moment.nullable(),
   verdict: z.enum(['open', 'good', 'not good']).default('open'),
   note: Note.default(''),
-  marks: z.array(Mark).max(2000).default([]),
+  marks: z
+    .array(Mark)
+    .max(2000)
+    .refine(
+      (marks) => new Set(marks.map(({ id }) => id)).size === marks.length,
+      'give every mark an id of its own',
+    )
+    .default([]),
 })
 export type Take = z.infer<typeof Take>

@@ -61,8 +61,8 @@ describe('a shelf as a file', () => {
     for (const thing of gear)
       for (const [index, { figure, plain }] of figuresOfGear(thing).entries()) {
         if (plain || figure === 'unknown') continue
-        const back = figuresOfGear(brought.get(thing.id) ?? turned.get(thing.id)!)[index]!.figure
-        expect(value(back), `${thing.id} ${index}`).toBeCloseTo(Number(value(figure)), 9)
+        const there = figuresOfGear(brought.get(thing.id) ?? turned.get(thing.id)!)[index]!.figure
+        expect(value(there), `${thing.id} ${index}`).toBeCloseTo(Number(value(figure)), 9)
       }
   })
   it('takes a line that says less than what is known for no change', () => {

@@ -16,7 +16,12 @@ export async function freshDatabase(): Promise<Database> {
   const admin = connect(inject('databaseUrl'))
   await sql.raw(`create database ${name}`).execute(admin)
   await admin.destroy()
+  return connect(urlOf(name))
+}
+
+/** Address of a database of this run. */
+export function urlOf(database: string): string {
   const url = new URL(inject('databaseUrl'))
-  url.pathname = `/${name}`
-  return connect(url.href)
+  url.pathname = `/${database}`
+  return url.href
 }

@@ -18,7 +18,7 @@ import {
   Shoot,
   type ShootFacts,
 } from '@iron-hush/core/contract'
-import { Name, type Patch } from '@iron-hush/core/model'
+import { cutToName, Name, type Patch } from '@iron-hush/core/model'
 import { ask, ServerAway } from '../sync/ask'
 import { newId } from '../sync/new-id'
 import { useOutbox } from '../sync/outbox'
@@ -129,7 +129,7 @@ function sceneActions(perform: Perform) {
     perform(`renaming ${name}`, [asking('renameScene', id, to)], [asking('renameScene', id, name)])
   async function copyScene(shoot: Shoot, { id, name }: SceneSummary): Promise<void> {
     const patch = await patchOf(id)
-    await makeScene(shoot.id, { ...patch, name: `${name}, copy`.slice(0, 120) })
+    await makeScene(shoot.id, { ...patch, name: cutToName(`${name}, copy`) })
   }
   function move(from: Shoot, { id, name }: SceneSummary, to: { shoot: string; position: number }) {
     const before = { shoot: from.id, position: from.scenes.findIndex((each) => each.id === id) }
