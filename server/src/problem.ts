@@ -36,7 +36,7 @@ export function sendProblem(response: Response, problem: HttpProblem): void {
     detail: problem.message,
     ...problem.more,
   }
-  if (problem.status === 503) response.set('Retry-After', String(problem.more.retryAfterS ?? 2))
+  if (problem.status === 503) response.set('Retry-After', '2')
   response
     .status(problem.status)
     .type('application/problem+json')
@@ -96,7 +96,6 @@ const fromDatabase: { code: RegExp; problem: () => HttpProblem }[] = [
         503,
         'Not now',
         'The database does not answer just now. Nothing was stored; it is tried again by itself.',
-        { retryAfterS: 2 },
       ),
   },
   {

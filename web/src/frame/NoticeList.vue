@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AsideList from './AsideList.vue'
 import { useNotices } from '../state/notices'
 
 const notices = useNotices()
@@ -6,6 +7,7 @@ const notices = useNotices()
 
 <template>
   <div class="notices" role="status" aria-live="polite">
+    <AsideList />
     <div v-for="notice in notices.list" :key="notice.id" class="notice">
       <span>{{ notice.text }}</span>
       <button type="button" aria-label="Close" @click="notices.dismiss(notice.id)">&times;</button>

@@ -115,14 +115,14 @@ function sceneCarrier({
     stored.store({ ...before, revision, patch: applyEdits(before.patch, errand.edits, shelf.value) })
     if (document.value?.id === id) document.value = { ...document.value, revision }
   }
-  function refused({ place, errand }: Parcel, { status, problem }: Refused): void {
+  function refused({ place, errand }: Parcel, { status, problem }: Refused): boolean {
     const isOpen = document.value?.id === idOfPlace(place)
     if (status === 409 && errand.do === 'edit') {
       meet(SceneDocument.parse(problem.theirs), errand.edits)
-    } else {
-      useNotices().say(problem.detail)
-      if (isOpen) void open(idOfPlace(place))
+      return true
     }
+    if (isOpen) void open(idOfPlace(place))
+    return false
   }
   function adopted({ place, errand }: Parcel): void {
     if (errand.do === 'edit' && document.value?.id === idOfPlace(place)) tryLocally(errand.edits)

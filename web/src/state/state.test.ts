@@ -18,6 +18,7 @@ import { useSceneConflict } from './scene-conflict'
 import { useShoots } from './shoots'
 import { useTakes } from './takes'
 import { useOutbox } from '../sync/outbox'
+import { useSetAside } from '../sync/set-aside'
 import { Storage } from '../sync/storage'
 
 vi.mock('vue-router', () => ({
@@ -398,6 +399,37 @@ describe('undo', () => {
     await history.go(historyPlaces.scene(sceneId))
     history.undo()
     expect(gainOf(scene.patch)).toBe(34)
+  })
+  it('sets aside what the server refuses for good or fails at three times, and sends the rest', async () => {
+    const scene = await opened()
+    const aside = useSetAside()
+    const real = server.answer
+    const answering = (status: number, detail: string) =>
+      vi.stubGlobal('fetch', (address: string, init?: { method?: string; body?: string }) =>
+        address.endsWith('/edits')
+          ? Promise.resolve(Response.json({ type: 'about:blank', title: 'No', status, detail }, { status }))
+          : real(address, init),
+      )
+    answering(422, 'This cannot be.')
+    scene.change(gain(50), 'a refused one')
+    scene.flush()
+    await vi.waitFor(() => expect(aside.list.map(({ sentence }) => sentence)).toEqual(['This cannot be.']))
+    answering(500, 'The server failed.')
+    scene.change(gain(52), 'one at which the server fails')
+    scene.flush()
+    await vi.waitFor(() => expect(aside.list).toHaveLength(2), { timeout: 15_000 })
+    vi.stubGlobal('fetch', real)
+    scene.change(gain(54), 'a good one')
+    scene.flush()
+    await vi.waitFor(() => expect(gainOf(server.scene.patch)).toBe(54))
+    // they are still there after a reload, until one is dropped
+    await useOutbox().storage.settled()
+    setActivePinia(createPinia())
+    const again = useSetAside()
+    await again.ready
+    expect(again.list).toHaveLength(2)
+    again.drop(again.list[0]!)
+    expect(again.list).toHaveLength(1)
   })
   it('keeps what can be undone when a change is refused', async () => {
     const scene = await opened()

@@ -1,7 +1,15 @@
 import { addressOf, type AnswerOf, type BodyOf, Problem, type Request } from '@iron-hush/core/contract'
 
-/** The server could not be reached: what was to be sent is kept and tried again. */
-export class ServerAway extends Error {}
+/** The server could not be reached, or failed: what was to be sent is kept and tried again. */
+export class ServerAway extends Error {
+  constructor(
+    sentence: string,
+    /** What it answered, if it did. */
+    readonly status?: number,
+  ) {
+    super(sentence)
+  }
+}
 
 /** The server answered with a problem; its detail is written for a person. */
 export class Refused extends Error {
@@ -29,6 +37,6 @@ export async function ask<R extends Request>(
   if (response.ok) return request.answer.parse(content) as AnswerOf<R>
   const problem = Problem.safeParse(content)
   if (!problem.success || response.status >= 500 || response.status === 429)
-    throw new ServerAway('The server failed at this for the moment.')
+    throw new ServerAway('The server failed at this for the moment.', response.status)
   throw new Refused(response.status, problem.data)
 }

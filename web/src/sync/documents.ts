@@ -1,7 +1,6 @@
 import { ref, type Ref, shallowRef } from 'vue'
 import type { z } from 'zod'
 import { NewRevision, type Request, type Stored } from '@iron-hush/core/contract'
-import { useNotices } from '../state/notices'
 import { ask, Refused, ServerAway } from './ask'
 import { useOutbox } from './outbox'
 import { idOfPlace, type Parcel } from './parcel'
@@ -66,12 +65,13 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     [...all.filter(({ id }) => id !== content.id), content].sort(kind.order)
 
   const send = (parcel: Parcel) => sendTo(kind, parcel, revisions)
-  function refused(parcel: Parcel, refusal: Refused): void {
+  function refused(parcel: Parcel, refusal: Refused): boolean {
     const id = idOfPlace(parcel.place)
     const both = versionsAfter(kind, parcel, refusal)
     if (both?.theirs.content.id === id && kind.merge) {
       revisions.set(id, both.theirs.revision)
-      return put(kind.merge(both.mine, both.theirs.content))
+      put(kind.merge(both.mine, both.theirs.content))
+      return true
     }
     if (both && both.theirs.content.id !== id && kind.giveWay) {
       revisions.set(both.theirs.content.id, both.theirs.revision)
@@ -79,10 +79,11 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
         list.value.filter((each) => each.id !== id),
         both.theirs.content,
       )
-      return put(kind.giveWay(both.mine, both.theirs.content, list.value))
+      put(kind.giveWay(both.mine, both.theirs.content, list.value))
+      return true
     }
-    useNotices().say(refusal.problem.detail)
     void load(scope.value).catch(() => undefined)
+    return false
   }
 
   function adopted(parcel: Parcel): void {

@@ -19,6 +19,7 @@ class Tables extends Dexie {
   declare parcels: Table<unknown, string>
   declare documents: Table<unknown, [string, string]>
   declare histories: Table<{ place: string; line: unknown }, string>
+  declare aside: Table<{ id: string; aside: unknown }, string>
   constructor() {
     super('iron-hush')
     this.version(1).stores({ parcels: 'id', documents: '[kind+id], [kind+scope]' })
@@ -30,6 +31,7 @@ class Tables extends Dexie {
       }
     })
     this.version(3).stores({ histories: 'place' })
+    this.version(4).stores({ aside: 'id' })
   }
 }
 
@@ -101,6 +103,18 @@ export class Storage {
   }
   keepHistory(place: string, line: unknown): void {
     this.write(() => this.tables.histories.put({ place, line: plain(line) }))
+  }
+
+  /** What was refused for good and waits for the person; whoever reads it checks it. */
+  async setAside(): Promise<unknown[]> {
+    await this.last
+    return (await this.tables.aside.toArray().catch(() => [])).map(({ aside }) => aside)
+  }
+  keepAside(id: string, aside: unknown): void {
+    this.write(() => this.tables.aside.put({ id, aside: plain(aside) }))
+  }
+  removeAside(id: string): void {
+    this.write(() => this.tables.aside.delete(id))
   }
 
   /** Resolves when everything written so far is stored, or was refused. */

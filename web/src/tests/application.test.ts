@@ -246,7 +246,7 @@ describe('Levels', () => {
     expect(columns.at(-1)!.attributes('aria-pressed')).toBe('true')
     await press('a')
     expect(app.find('.facts').exists()).toBe(false)
-    expect(app.find('.stage').exists()).toBe(true)
+    await vi.waitFor(() => expect(app.find('.stage').exists()).toBe(true))
   })
   it('prices a step of the control under the pointer', async () => {
     const app = await open('levels')

@@ -1,0 +1,41 @@
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { z } from 'zod'
+import { kindOfPlace, Parcel } from './parcel'
+import { Storage } from './storage'
+
+/** A change that the server refused for good, with what it said. It waits for the person, and holds nothing up. */
+export const SetAside = z.strictObject({ parcel: Parcel, sentence: z.string(), at: z.iso.datetime() })
+export type SetAside = z.infer<typeof SetAside>
+
+const kinds: Record<string, string> = {
+  scene: 'A change of a scene',
+  take: 'A take',
+  proof: 'A measurement',
+  gear: 'A thing of the shelf',
+}
+
+/** What a change set aside is a change of, in words. */
+export const asideWords = ({ parcel: { place, errand } }: SetAside): string =>
+  `${kinds[kindOfPlace(place)] ?? 'A change'}${errand.do === 'drop' ? ' that was deleted' : ''}`
+
+/** Changes that the server refused for good: they can be read, saved and dropped, also after a reload. */
+export const useSetAside = defineStore('set aside', () => {
+  const storage = new Storage(() => undefined)
+  const list = ref<SetAside[]>([])
+  const ready = storage.setAside().then((stored) => {
+    const read = stored.flatMap((each) => SetAside.safeParse(each).data ?? [])
+    list.value = [...read, ...list.value]
+  })
+
+  function add(parcel: Parcel, sentence: string): void {
+    const aside = { parcel, sentence, at: new Date().toISOString() }
+    list.value = [...list.value, aside]
+    storage.keepAside(parcel.id, aside)
+  }
+  function drop({ parcel: { id } }: SetAside): void {
+    list.value = list.value.filter(({ parcel }) => parcel.id !== id)
+    storage.removeAside(id)
+  }
+  return { list, ready, add, drop }
+})
