@@ -25,6 +25,8 @@ const emit = defineEmits<{ 'update:modelValue': [value: T] }>()
   background: var(--brass-wash);
   vertical-align: baseline;
   display: inline-flex;
+  align-items: center;
+  height: 29px;
   border-radius: 2px 2px 0 0;
 }
 .inline :deep(.p-select-label) {

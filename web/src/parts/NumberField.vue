@@ -116,6 +116,14 @@ input {
   font-size: var(--lead);
   font-weight: 600;
 }
+/* as wide as what is in it, where the browser can */
+@supports (field-sizing: content) {
+  .field:not(.boxed) input {
+    width: auto !important;
+    min-width: 44px;
+    field-sizing: content;
+  }
+}
 .boxed input {
   border: 1px solid var(--rule);
   border-radius: 2px;

@@ -20,5 +20,14 @@ const view = useView()
   padding: 0;
   color: inherit;
   cursor: help;
+  /* a word of its sentence, however large it is to a thumb */
+  position: relative;
+  min-height: 0;
+  min-width: 0;
+}
+.term::after {
+  content: '';
+  position: absolute;
+  inset: -12px -4px;
 }
 </style>

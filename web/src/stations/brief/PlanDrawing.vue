@@ -106,7 +106,7 @@ const oneSided = computed(
         v-if="critical"
         class="small"
         :x="Math.min(mouth.x + critical * 0.71 + 6, width - 190)"
-        :y="Math.max(14, mouth.y - critical * 0.71)"
+        :y="Math.max(30 + brief.noises.length * 22, mouth.y - critical * 0.71)"
       >
         inside: more voice than echo
       </text>

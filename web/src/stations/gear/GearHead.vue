@@ -140,7 +140,9 @@ textarea {
   width: 100%;
 }
 .named p input {
-  width: 150px;
+  width: auto;
+  min-width: 60px;
+  field-sizing: content;
 }
 .named input:hover,
 textarea:hover,

@@ -7,6 +7,8 @@ const narrowestBox = 128
 const widestBox = 190
 /** Room for the names of what lies in a link. */
 const linkRoom = 130
+/** Room for the + in front of the first box. */
+const edge = 28
 const firstTop = 34
 const gap = 50
 /** Three strands and the + at a corner need so much. */
@@ -19,7 +21,7 @@ export function useGeometry(
   neededBy: (placed: PlacedBox) => number | undefined,
 ) {
   const pitchOf = (boxWidth: number) =>
-    (width.value - planWidth - boxWidth - 60) / Math.max(1, layout.value.columns - 1)
+    (width.value - planWidth - boxWidth - 68) / Math.max(1, layout.value.columns - 1)
   const boxWidth = computed(() =>
     Math.round(
       Math.min(
@@ -29,7 +31,7 @@ export function useGeometry(
     ),
   )
   const pitch = computed(() => Math.max(boxWidth.value + 70, pitchOf(boxWidth.value)))
-  const leftOf = ({ column }: Pick<PlacedBox, 'column'>) => 20 + column * pitch.value
+  const leftOf = ({ column }: Pick<PlacedBox, 'column'>) => edge + column * pitch.value
   /** Top and height of each row: as high as the highest box in it; what spans several asks for more only if they fall short. */
   const rows = computed(() => {
     const heights = Array.from({ length: layout.value.rows }, () => lowestBox)

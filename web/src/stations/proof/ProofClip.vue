@@ -67,8 +67,8 @@ const waveHeight = computed(() =>
     </header>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
     <p v-for="(finding, at) in findings" :key="at" class="finding">
-      <b class="tone-ceiling">&#9650; channel {{ finding.subject.channel }}: {{ finding.what }}</b>
-      <TermedText :text="`${finding.why} ${finding.remedy}`" />
+      <b class="tone-ceiling">&#9650; channel {{ finding.subject.channel }}: {{ finding.what }}</b>{{ ' '
+      }}<TermedText :text="`${finding.why} ${finding.remedy}`" />
     </p>
     <p v-if="findings.length === 0" class="finding">
       No flat tops were found. Looked for: peaks cut flat, at full scale or under it, and silence. Not looked

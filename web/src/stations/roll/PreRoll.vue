@@ -32,6 +32,7 @@ const ticked = ref<string[]>([])
 }
 .before label {
   display: flex;
+  align-items: center;
   gap: 10px;
 }
 /* the same size beside one line and beside two */

@@ -169,7 +169,7 @@ h1 {
   position: sticky;
   bottom: 0;
   display: grid;
-  grid-template-columns: 1fr 1fr 1.5fr;
+  grid-template-columns: 1fr auto 1.5fr;
   gap: 10px;
   background: var(--paper);
   border-top: 1px solid var(--rule);
@@ -181,9 +181,11 @@ h1 {
   border: 1px solid var(--ink);
   border-radius: 2px;
   background: var(--sheet);
+  padding: 0 12px;
   font-weight: 650;
-  font-stretch: 88%;
+  font-stretch: 82%;
   font-size: var(--lead);
+  white-space: nowrap;
   cursor: pointer;
 }
 .foot button:disabled {
