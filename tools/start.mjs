@@ -2,11 +2,17 @@
 import { spawn } from 'node:child_process'
 import path from 'node:path'
 import { parseArgs } from 'node:util'
-import { portIsFree, startDatabase } from './database.mjs'
+import { homeFolder, portIsFree, startDatabase } from './database.mjs'
+import { lockHome } from './home-lock.mjs'
 import { checkNode, needBuild, needPackages, needPostgres, root } from './packages.mjs'
 import { endWith, secondsSinceStart, step, Trouble } from './say.mjs'
 
-const { values } = parseArgs({ options: { port: { type: 'string', default: process.env.PORT ?? '4310' } } })
+const { values } = parseArgs({
+  options: {
+    port: { type: 'string', default: process.env.PORT ?? '4310' },
+    'no-open': { type: 'boolean', default: false },
+  },
+})
 
 async function main() {
   checkNode()
@@ -20,6 +26,8 @@ async function main() {
   await needPostgres()
   await needPackages()
   await needBuild()
+  const lock = await lockHome(homeFolder(), port)
+  process.on('exit', lock.release)
   const database = await startDatabase()
 
   const server = spawn(process.execPath, ['--import', 'tsx', path.join(root, 'server/src/main.ts')], {
@@ -40,17 +48,36 @@ async function main() {
   process.on('SIGINT', end)
   process.on('SIGTERM', end)
   server.on('message', (message) => {
-    if (message === 'ready')
-      console.log(
-        `Iron Hush is open at http://127.0.0.1:${port} (${secondsSinceStart()} s). Ctrl-C ends it; everything is kept.`,
-      )
+    if (message !== 'ready') return
+    const address = `http://127.0.0.1:${port}`
+    console.log(
+      `Iron Hush is open at ${address} (${secondsSinceStart()} s). Ctrl-C ends it; everything is kept.`,
+    )
+    if (!values['no-open'] && process.stdout.isTTY) showInBrowser(address)
   })
-  server.on('exit', (code) => {
+  server.on('exit', (code, signal) => {
+    if (signal && !ending)
+      console.error(
+        `The server was ended from outside (${signal}). Everything that was acknowledged is stored; start again with npm start.`,
+      )
     step('Stopping the database', () => database.stop()).then(
       () => process.exit(ending ? 0 : (code ?? 1)),
       endWith,
     )
   })
+}
+
+/**
+ * Shows the page in the browser of the desktop, where there is one.
+ * @param {string} address
+ */
+function showInBrowser(address) {
+  const desktop = process.env.DISPLAY || process.env.WAYLAND_DISPLAY
+  const opener = process.platform === 'darwin' ? 'open' : desktop ? 'xdg-open' : undefined
+  if (!opener) return
+  const child = spawn(opener, [address], { stdio: 'ignore', detached: true })
+  child.on('error', () => undefined)
+  child.unref()
 }
 
 main().catch(endWith)

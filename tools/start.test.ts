@@ -14,7 +14,9 @@ import net from 'node:net'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import pg from 'pg'
 import { portIsFree, startDatabase } from './database.mjs'
+import { lockHome } from './home-lock.mjs'
 
 const start = path.resolve(import.meta.dirname, 'start.mjs')
 const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-start-'))
@@ -122,4 +124,84 @@ describe('the database', () => {
       expect(existsSync(path.join(home, '.password'))).toBe(false)
     },
   )
+  it(
+    'comes back after one of its backends was killed, and can be stopped at once',
+    { timeout: 60_000 },
+    async () => {
+      const home = freshHome()
+      const first = await startDatabase(home)
+      const client = new pg.Client({ connectionString: first.url })
+      client.on('error', () => undefined)
+      await client.connect()
+      const { rows } = await client.query<{ pid: number }>('select pg_backend_pid() as pid')
+      process.kill(rows[0]!.pid, 'SIGKILL')
+      await first.stop()
+      const second = await startDatabase(home)
+      const again = new pg.Client({ connectionString: second.url })
+      await again.connect()
+      expect((await again.query('select 1 as one')).rows).toEqual([{ one: 1 }])
+      await again.end()
+      await second.stop()
+    },
+  )
+  it(
+    'believes no lock file that names another program, and does not signal that',
+    { timeout: 60_000 },
+    async () => {
+      const home = freshHome()
+      const first = await startDatabase(home)
+      const lock = path.join(home, 'cluster/postmaster.pid')
+      const [pid, ...rest] = readFileSync(lock, 'utf8').split('\n')
+      process.kill(Number(pid), 'SIGKILL')
+      await expect.poll(() => portIsFree(Number(new URL(first.url).port)), { timeout: 10_000 }).toBe(true)
+      const other = spawn(process.execPath, ['-e', 'setTimeout(() => {}, 120000)'])
+      writeFileSync(lock, [other.pid, ...rest].join('\n'))
+      const second = await startDatabase(home)
+      await second.stop()
+      expect(other.exitCode).toBe(null)
+      expect(other.signalCode).toBe(null)
+      other.kill()
+    },
+  )
+  it.each(['', '{"port": 54'])('says what to do where its settings are cut short: %s', async (content) => {
+    const home = freshHome()
+    const cluster = path.join(home, 'cluster')
+    mkdirSync(cluster, { recursive: true })
+    writeFileSync(path.join(cluster, 'PG_VERSION'), '15\n')
+    writeFileSync(path.join(home, 'database.json'), content)
+    await expect(startDatabase(home)).rejects.toThrow(/database\.json cannot be read: it is cut or empty/)
+  })
+})
+
+describe('a home', () => {
+  const holding = (...args: string[]) =>
+    spawn(process.execPath, ['-e', 'setTimeout(() => {}, 120000)', ...args])
+  const heldBy = (pid: number | undefined) => {
+    const home = freshHome()
+    mkdirSync(home)
+    writeFileSync(path.join(home, 'start.lock'), JSON.stringify({ pid, port: 4310 }))
+    return home
+  }
+  it('is held by one start at a time; the second says where the first is', async () => {
+    const first = holding('start.mjs')
+    const home = heldBy(first.pid)
+    await expect(lockHome(home, 4311)).rejects.toThrow(
+      `open http://127.0.0.1:4310, or end that start first (process ${first.pid})`,
+    )
+    first.kill()
+    await new Promise((resolve) => first.on('exit', resolve))
+    const { release } = await lockHome(home, 4311)
+    expect(JSON.parse(readFileSync(path.join(home, 'start.lock'), 'utf8'))).toEqual({
+      pid: process.pid,
+      port: 4311,
+    })
+    release()
+    expect(readdirSync(home)).toEqual([])
+  })
+  it('is not held by another program that has the number of a start that was killed', async () => {
+    const other = holding('something-else')
+    const { release } = await lockHome(heldBy(other.pid), 4311)
+    release()
+    other.kill()
+  })
 })

@@ -4,7 +4,7 @@ import { pino } from 'pino'
 import { createApp } from './app'
 import { connect } from './database'
 import { completeDemoGear, loadDemo } from './demo'
-import { DatabaseTooNew, migrate } from './migrate'
+import { alone, DatabaseTooNew, migrate } from './migrate'
 
 const root = path.resolve(fileURLToPath(new URL('../..', import.meta.url)))
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' })
@@ -18,9 +18,11 @@ async function main(): Promise<void> {
   const db = connect(DATABASE_URL, (error) =>
     log.warn({ reason: error.message }, 'a database connection was lost'),
   )
-  await migrate(db)
-  await loadDemo(db)
-  await completeDemoGear(db)
+  await alone(db, async () => {
+    await migrate(db)
+    await loadDemo(db)
+    await completeDemoGear(db)
+  })
   const app = createApp({ db, log, web: path.join(root, 'web/dist') })
   const server = app.listen(Number(PORT), '127.0.0.1', () => process.send?.('ready'))
   // a request that does not come to its end holds nothing up for long

@@ -4,13 +4,14 @@ import { sql } from 'kysely'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { applyEdits, type Edit } from '@iron-hush/core/edits'
 import { parseJson, Patch, ShelfFile, shelfOf, uuidv7 } from '@iron-hush/core/model'
-import type { Database } from './database'
-import { migrate } from './migrate'
+import { connect, type Database } from './database'
+import { loadDemo } from './demo'
+import { alone, migrate } from './migrate'
 import { first } from './migrations/first'
 import { gearUses } from './store/gear'
 import { proofsOf } from './store/proofs'
 import { SceneStore } from './store/scenes'
-import { freshDatabase } from './tests/fresh-database'
+import { freshDatabase, urlOf } from './tests/fresh-database'
 
 const demo = path.resolve(import.meta.dirname, '../../demo')
 const read = (file: string) => readFileSync(path.join(demo, file), 'utf8')
@@ -114,3 +115,21 @@ const versionOne = (value: unknown): string =>
     .replace('"version":2', '"version":1')
 
 const parsed = (patch: Patch): Patch => Patch.parse(JSON.parse(JSON.stringify(patch)))
+
+describe('several servers that start on one new database', () => {
+  it('come up, all of them, and the demo is there once', { timeout: 60_000 }, async () => {
+    const db = await freshDatabase()
+    const { name } = (await sql<{ name: string }>`select current_database() as name`.execute(db)).rows[0]!
+    const servers = [1, 2, 3].map(() => connect(urlOf(name)))
+    await Promise.all(
+      servers.map((each) =>
+        alone(each, async () => {
+          await migrate(each)
+          await loadDemo(each, path.resolve(import.meta.dirname, '../../demo'))
+        }),
+      ),
+    )
+    expect(await db.selectFrom('shoots').select('id').execute()).toHaveLength(1)
+    await Promise.all([db, ...servers].map((each) => each.destroy()))
+  })
+})

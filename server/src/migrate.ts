@@ -18,6 +18,25 @@ export class DatabaseTooNew extends Error {
   override name = 'DatabaseTooNew'
 }
 
+/** Any number, the same in every server of this application (PostgreSQL advisory locks, 13.3.5). */
+const startingLock = 17_340_871
+
+/** Does what one server at a time may do to a database when it starts; others wait until it is done. */
+export const alone = <T>(db: Database, work: () => Promise<T>): Promise<T> =>
+  db.connection().execute(async (held) => {
+    await sql`select set_config('lock_timeout', '0', false), set_config('statement_timeout', '0', false)`.execute(
+      held,
+    )
+    await sql`select pg_advisory_lock(${sql.lit(startingLock)})`.execute(held)
+    try {
+      return await work()
+    } finally {
+      await sql`select pg_advisory_unlock(${sql.lit(startingLock)})`.execute(held)
+      await sql`reset lock_timeout`.execute(held)
+      await sql`reset statement_timeout`.execute(held)
+    }
+  })
+
 /** Brings a database to this release, each step whole or not at all. Changes nothing in one that is newer. */
 export async function migrate(db: Database): Promise<void> {
   await sql`create table if not exists migrations (name text primary key, made_at timestamptz not null default now())`.execute(
@@ -33,6 +52,8 @@ export async function migrate(db: Database): Promise<void> {
   for (const [name, make] of migrations)
     if (!done.has(name))
       await db.transaction().execute(async (change) => {
+        // however much there is to bring along
+        await sql`set local statement_timeout = 0`.execute(change)
         await make(change as unknown as Kysely<unknown>)
         await change.insertInto('migrations').values({ name }).execute()
       })
