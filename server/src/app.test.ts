@@ -339,6 +339,48 @@ describe('safety', () => {
     expect(headers.get('x-content-type-options')).toBe('nosniff')
     expect(headers.get('x-powered-by')).toBeNull()
   })
+  it('makes one of two different things that are made under one id, and tells the other', async () => {
+    const [gear] = (await call('GET', '/api/gear')).body as Stored<Gear>[]
+    const own = (owned: number) => ({
+      baseRevision: 0,
+      content: { ...gear!.content, id: 'made-twice', name: 'Made twice', owned },
+    })
+    const answers = await Promise.all(
+      [1, 2, 1, 3].map((owned) => call('PUT', '/api/gear/made-twice', own(owned))),
+    )
+    const [stored] = ((await call('GET', '/api/gear')).body as Stored<Gear>[]).filter(
+      ({ content }) => content.id === 'made-twice',
+    )
+    for (const [index, { status }] of answers.entries())
+      expect(status).toBe([1, 2, 1, 3][index] === stored!.content.owned ? 200 : 409)
+    const [shoot] = (await call('GET', '/api/shoots')).body
+    const at = `/api/scenes/${id()}`
+    const made = (name: string) => call('PUT', at, { shoot: shoot.id, patch: { ...scene.patch, name } })
+    expect((await made('One')).status).toBe(200)
+    expect((await made('One')).status).toBe(200)
+    expect((await made('Another')).status).toBe(409)
+    await call('DELETE', at)
+    await call('DELETE', '/api/gear/made-twice')
+  })
+  it('shows what is stored and cannot be read apart from the rest, as it is stored', async () => {
+    const before = (await call('GET', '/api/gear')).body.length
+    const document = JSON.stringify({ id: 'of-the-future', name: 'Of the future', colour: 'blue' })
+    const row = { id: 'of-the-future', name: 'Of the future', maker: 'm', kind: 'k', owned: 0, revision: 1 }
+    await db
+      .insertInto('gear')
+      .values({ ...row, document })
+      .execute()
+    expect((await call('GET', '/api/gear')).body).toHaveLength(before)
+    const [apart, ...more] = (await call('GET', '/api/unreadable')).body
+    expect(more).toEqual([])
+    expect(apart).toMatchObject({
+      kind: 'gear',
+      id: 'of-the-future',
+      content: { document: { colour: 'blue' } },
+    })
+    expect(apart.why).toMatch(/^The stored thing was refused: /)
+    await db.deleteFrom('gear').where('id', '=', 'of-the-future').execute()
+  })
   it('sends answers compressed to those that take them so', async () => {
     expect((await call('GET', '/api/gear')).headers.get('content-encoding')).toBe('gzip')
     const plain = await call('GET', '/api/gear', undefined, { 'accept-encoding': 'identity' })

@@ -14,6 +14,7 @@ import { proofRoutes } from './routes/proofs'
 import { sceneRoutes } from './routes/scenes'
 import { shootRoutes } from './routes/shoots'
 import { takeRoutes } from './routes/takes'
+import { unreadableRoutes } from './routes/unreadable'
 import { servePage } from './page'
 
 /** Everything that the contract promises, fulfilled. */
@@ -23,6 +24,7 @@ export const allRoutes = (): Route[] => [
   ...gearRoutes,
   ...takeRoutes,
   ...proofRoutes,
+  ...unreadableRoutes,
 ]
 
 interface Setup {

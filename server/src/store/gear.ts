@@ -2,8 +2,9 @@ import { type GearUse, type Stored, stored } from '@iron-hush/core/contract'
 import type { Edit } from '@iron-hush/core/edits'
 import { checkGear, Gear, parse, type Patch, Refusal, type Shelf, shelfOf } from '@iron-hush/core/model'
 import type { Database } from '../database'
-import { notFound } from '../problem'
+import { conflict, notFound } from '../problem'
 import { putDocument, sameContent } from './put-document'
+import { type Kept, readable } from './unreadable'
 
 const StoredGear = stored(Gear)
 
@@ -15,7 +16,13 @@ export async function allGear(db: Database): Promise<Stored<Gear>[]> {
     .orderBy('kind')
     .orderBy('name')
     .execute()
-  return rows.map(fromRow)
+  return readable(rows, fromRow)
+}
+
+export const keptGear: Kept = {
+  kind: 'gear',
+  rows: (db) => db.selectFrom('gear').select(['id', 'revision', 'document']).execute(),
+  read: fromRow,
 }
 
 /** Of the shelf, what a patch and its edits name: nothing else can matter to them. */
@@ -54,15 +61,35 @@ export function changeGear(
       .forUpdate()
       .executeTakeFirst()
     if (!row && baseRevision !== 0) throw notFound('This thing')
+    if (!row) return create(transaction, content)
     return putDocument({
       name: content.name,
-      now: row && fromRow(row),
+      now: fromRow(row),
       baseRevision,
       content,
       same: sameContent,
       write: (revision) => write(transaction, content, revision),
     })
   })
+}
+
+/** A new thing. Of two that are made under one id at once the second is told, unless both are the same. */
+async function create(db: Database, content: Gear): Promise<{ revision: number }> {
+  const made = await db
+    .insertInto('gear')
+    .values(rowOf(content, 1))
+    .onConflict((clash) => clash.column('id').doNothing())
+    .returning('revision')
+    .executeTakeFirst()
+  if (made) return made
+  const other = await db
+    .selectFrom('gear')
+    .select(['revision', 'document'])
+    .where('id', '=', content.id)
+    .executeTakeFirstOrThrow()
+  const now = fromRow(other)
+  if (sameContent(now.content, content)) return { revision: now.revision }
+  throw conflict(content.name, now, content)
 }
 
 /** Several things, all together or not at all. */
@@ -115,15 +142,20 @@ export async function dropGear(db: Database, id: string): Promise<{ gone: boolea
   return { gone: numDeletedRows > 0 }
 }
 
-async function write(db: Database, gear: Gear, revision: number): Promise<void> {
+const rowOf = (gear: Gear, revision: number) => {
   const { id, name, maker, kind, owned } = gear
-  const row = { name, maker, kind, owned, revision, document: JSON.stringify(gear) }
+  return { id, name, maker, kind, owned, revision, document: JSON.stringify(gear) }
+}
+
+async function write(db: Database, gear: Gear, revision: number): Promise<void> {
+  const { id: _, ...row } = rowOf(gear, revision)
   await db
     .insertInto('gear')
-    .values({ id, ...row })
+    .values(rowOf(gear, revision))
     .onConflict((clash) => clash.column('id').doUpdateSet(row))
     .execute()
 }
 
-const fromRow = (row: { revision: number; document: unknown }): Stored<Gear> =>
-  parse(StoredGear, { revision: row.revision, content: row.document }, 'The stored thing')
+function fromRow(row: { revision: number; document: unknown }): Stored<Gear> {
+  return parse(StoredGear, { revision: row.revision, content: row.document }, 'The stored thing')
+}

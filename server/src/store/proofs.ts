@@ -1,7 +1,9 @@
 import { type Stored, stored } from '@iron-hush/core/contract'
 import { parse, ProofRecord } from '@iron-hush/core/model'
-import type { Database } from '../database'
+import type { Selectable } from 'kysely'
+import type { Database, Tables } from '../database'
 import { putDocument, sameContent } from './put-document'
+import { type Kept, readable } from './unreadable'
 import { refuseWithoutScene } from './refuse-without-scene'
 
 const StoredProof = stored(ProofRecord)
@@ -51,16 +53,24 @@ async function proofsWhere(
     .orderBy('measured_at', 'desc')
     .limit(500)
     .execute()
-  return rows.map((row) => {
-    const content = {
-      id: row.id,
-      scene: row.scene_id,
-      recording: row.recording,
-      measuredAt: row.measured_at.toISOString(),
-      measurement: row.measurement,
-    }
-    return parse(StoredProof, { revision: row.revision, content }, 'The stored measurement')
-  })
+  return readable(rows, fromRow)
+}
+
+export const keptProofs: Kept = {
+  kind: 'proof',
+  rows: (db) => db.selectFrom('proofs').selectAll().execute(),
+  read: fromRow,
+}
+
+function fromRow(row: Selectable<Tables['proofs']>): Stored<ProofRecord> {
+  const content = {
+    id: row.id,
+    scene: row.scene_id,
+    recording: row.recording,
+    measuredAt: row.measured_at.toISOString(),
+    measurement: row.measurement,
+  }
+  return parse(StoredProof, { revision: row.revision, content }, 'The stored measurement')
 }
 
 async function write(db: Database, proof: ProofRecord, revision: number): Promise<void> {

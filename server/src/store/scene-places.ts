@@ -1,12 +1,12 @@
-import type { Patch } from '@iron-hush/core/model'
-import { refuseBadPatch } from '@iron-hush/core/model'
+import { Patch, refuseBadPatch } from '@iron-hush/core/model'
 import type { Database } from '../database'
-import { notFound } from '../problem'
+import { conflict, notFound } from '../problem'
 import { shelfFor } from './gear'
+import { sameContent } from './put-document'
 import { insertScene } from './scenes'
 import { refuseWithoutShoot } from './shoots'
 
-/** Makes a scene at the end of a shoot. The same id sent again changes nothing. */
+/** Makes a scene at the end of a shoot. The same sent again changes nothing; another under its id is refused. */
 export function createScene(
   db: Database,
   id: string,
@@ -18,12 +18,27 @@ export function createScene(
       .select('revision')
       .where('id', '=', id)
       .executeTakeFirst()
-    if (known) return known
+    if (known) {
+      await refuseAnother(transaction, id, patch)
+      return known
+    }
     await refuseWithoutShoot(transaction, shoot)
     refuseBadPatch(patch, await shelfFor(transaction, patch, []), patch.name)
     await insertScene(transaction, { id, shoot, position: await endOf(transaction, shoot), patch })
     return { revision: 1 }
   })
+}
+
+/** As it was made, as long as that is remembered. */
+async function refuseAnother(db: Database, id: string, patch: Patch): Promise<void> {
+  const first = await db
+    .selectFrom('scene_snapshots')
+    .select('patch')
+    .where('scene_id', '=', id)
+    .where('revision', '=', 1)
+    .executeTakeFirst()
+  const { success, data } = Patch.safeParse(first?.patch)
+  if (success && !sameContent(data, patch)) throw conflict('Another scene with this id', data, patch)
 }
 
 export async function deleteScene(db: Database, id: string): Promise<{ done: boolean }> {

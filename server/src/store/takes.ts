@@ -1,7 +1,9 @@
 import { type Stored, stored } from '@iron-hush/core/contract'
 import { parse, Take } from '@iron-hush/core/model'
-import type { Database } from '../database'
+import type { Selectable } from 'kysely'
+import type { Database, Tables } from '../database'
 import { conflict } from '../problem'
+import { type Kept, readable } from './unreadable'
 import { refuseWithoutScene } from './refuse-without-scene'
 import { putDocument, sameContent } from './put-document'
 
@@ -15,24 +17,36 @@ export async function takesOf(db: Database, column: 'scene_id' | 'id', id: strin
     .orderBy('number')
     .orderBy('started_at')
     .execute()
+  return readable(await withMarks(db, takes), fromRow)
+}
+
+type TakeRow = Selectable<Tables['takes']> & { marks: Selectable<Tables['marks']>[] }
+
+async function withMarks(db: Database, takes: Selectable<Tables['takes']>[]): Promise<TakeRow[]> {
   if (takes.length === 0) return []
   const ids = takes.map((take) => take.id)
   const marks = await db.selectFrom('marks').selectAll().where('take_id', 'in', ids).orderBy('at_s').execute()
-  return takes.map((row) => {
-    const content = {
-      id: row.id,
-      scene: row.scene_id,
-      number: row.number,
-      startedAt: row.started_at.toISOString(),
-      endedAt: row.ended_at?.toISOString() ?? null,
-      verdict: row.verdict,
-      note: row.note,
-      marks: marks
-        .filter(({ take_id }) => take_id === row.id)
-        .map(({ id: mark, kind, at_s, channel, note }) => ({ id: mark, kind, atS: at_s, channel, note })),
-    }
-    return parse(StoredTake, { revision: row.revision, content }, 'The stored take')
-  })
+  return takes.map((take) => ({ ...take, marks: marks.filter(({ take_id }) => take_id === take.id) }))
+}
+
+export const keptTakes: Kept = {
+  kind: 'take',
+  rows: async (db) => withMarks(db, await db.selectFrom('takes').selectAll().execute()),
+  read: fromRow,
+}
+
+function fromRow(row: TakeRow): Stored<Take> {
+  const content = {
+    id: row.id,
+    scene: row.scene_id,
+    number: row.number,
+    startedAt: row.started_at.toISOString(),
+    endedAt: row.ended_at?.toISOString() ?? null,
+    verdict: row.verdict,
+    note: row.note,
+    marks: row.marks.map(({ id, kind, at_s, channel, note }) => ({ id, kind, atS: at_s, channel, note })),
+  }
+  return parse(StoredTake, { revision: row.revision, content }, 'The stored take')
 }
 
 /** Stores a take with its marks, whole. */

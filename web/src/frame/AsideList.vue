@@ -1,15 +1,34 @@
 <script setup lang="ts">
+import { listUnreadable, type Unreadable } from '@iron-hush/core/contract'
+import { computed, onMounted, ref } from 'vue'
+import { ask } from '../sync/ask'
 import { asideWords, type SetAside, useSetAside } from '../sync/set-aside'
 import { download } from '../state/download'
 
-/** Changes that the server refused for good: what it said, and what one wants to do with each. */
+/** Changes that the server refused for good, and what is stored and cannot be read: to be looked into and exported. */
 const aside = useSetAside()
+const unreadable = ref<Unreadable[]>([])
+const closed = ref(new Set<string>())
+const shownUnreadable = computed(() => unreadable.value.filter(({ id }) => !closed.value.has(id)))
+onMounted(async () => (unreadable.value = await ask(listUnreadable).catch(() => [])))
+const kinds = { gear: 'A thing of the shelf', take: 'A take', proof: 'A measurement' }
+const saveUnreadable = (each: Unreadable) =>
+  download(JSON.stringify(each.content, null, 2), `unreadable-${each.id}.json`, 'application/json')
 const save = (each: SetAside) =>
   download(JSON.stringify(each, null, 2), `refused-${each.parcel.id}.json`, 'application/json')
 </script>
 
 <template>
-  <section v-if="aside.list.length" class="aside" aria-label="Refused changes">
+  <section
+    v-if="aside.list.length + shownUnreadable.length"
+    class="aside"
+    aria-label="Refused and unreadable"
+  >
+    <div v-for="each in shownUnreadable" :key="each.id">
+      <p><b>{{ kinds[each.kind] }} cannot be read by this release.</b> {{ each.why }} It is kept as it is.</p>
+      <button type="button" @click="saveUnreadable(each)">Export</button>
+      <button type="button" @click="closed.add(each.id)">Close</button>
+    </div>
     <div v-for="each in aside.list" :key="each.parcel.id">
       <p><b>{{ asideWords(each) }} was refused.</b> {{ each.sentence }}</p>
       <details>

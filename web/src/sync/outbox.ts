@@ -1,28 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { useNotices } from '../state/notices'
-import { Refused, ServerAway } from './ask'
+import { type Carrier, delivering } from './delivering'
 import { newId } from './new-id'
-import { type Errand, kindOfPlace, type Parcel } from './parcel'
-import { useSetAside } from './set-aside'
+import { type Errand, kindOfPlace } from './parcel'
 import { Storage } from './storage'
 import { lockOf, takingOver } from './taking-over'
 import { waitingParcels } from './waiting'
 
-interface Carrier {
-  send: (parcel: Parcel) => Promise<void>
-  /**
-   * The server said no: for good, so the parcel is taken out. Says whether the carrier found a way on; if not, the parcel
-   * is set aside for the person.
-   */
-  refused: (parcel: Parcel, refusal: Refused) => boolean
-  /** A parcel of a tab that went only now is this tab's: what is on the screen follows it. */
-  adopted: (parcel: Parcel) => void
-}
-
 const retryMs = 2500
-/** A parcel at which the server fails so often, while it answers, is set aside. */
-const mostFailures = 3
 
 /**
  * What is not yet with the server. Every parcel is kept in the browser's storage from the moment it is made until the
@@ -37,7 +23,7 @@ export const useOutbox = defineStore('outbox', () => {
   const away = ref(false)
   const carriers = new Map<string, Carrier>()
   const busy = new Map<string, Promise<void>>()
-  const failures = new Map<string, number>()
+  const delivered = delivering()
   // held until the tab goes, so that others can see whether it is still there
   void navigator.locks?.request(lockOf(tab), () => new Promise<void>(() => undefined))
 
@@ -67,31 +53,6 @@ export const useOutbox = defineStore('outbox', () => {
     } finally {
       busy.delete(place)
     }
-  }
-
-  /** What was refused for good is set aside; of something that stays where it was there is nothing to save. */
-  function giveUp(parcel: Parcel, sentence: string): void {
-    if (parcel.errand.do === 'drop') useNotices().say(sentence)
-    else useSetAside().add(parcel, sentence)
-  }
-
-  /** Whether the parcel is done with: stored, refused, or failed at for good; false while the server is away. */
-  async function delivered(carrier: Carrier, parcel: Parcel): Promise<boolean> {
-    try {
-      await carrier.send(parcel)
-    } catch (error) {
-      if (error instanceof Refused) {
-        if (!carrier.refused(parcel, error)) giveUp(parcel, error.problem.detail)
-        return true
-      }
-      if (!(error instanceof ServerAway) || error.status !== 500) return false
-      const count = (failures.get(parcel.id) ?? 0) + 1
-      failures.set(parcel.id, count)
-      if (count < mostFailures) return false
-      giveUp(parcel, `The server failed at it ${count} times, while it answers others.`)
-    }
-    failures.delete(parcel.id)
-    return true
   }
 
   const waitingFor = (place: string) => waiting.value.filter((parcel) => parcel.place === place)
