@@ -32,13 +32,24 @@ test('Ctrl-C and a second start: a change made while the server is gone arrives,
   await open(page, 'levels')
   const knob = page.getByRole('slider', { name: 'Recorder, Gain 2' })
   await expect(knob).toBeVisible()
+  // long enough for what is fetched ahead
+  await page.waitForTimeout(4000)
   expect(await application.end('SIGINT')).toBe(0)
   await knob.focus()
   await page.keyboard.press('End')
   await expect(page.getByText(/server away, \d+ kept here/)).toBeVisible()
+  // stations that were not opened yet open all the same, and what cannot work now says so
+  for (const station of ['Brief', 'Patch', 'Proof']) {
+    await page.getByRole('navigation').getByRole('link', { name: station }).click()
+    await expect(page.getByRole('heading', { level: 1, name: station })).toBeVisible()
+  }
+  await page.getByRole('navigation').getByRole('link', { name: 'Patch' }).click()
+  await page.getByRole('button', { name: 'Patch sheet' }).click()
+  await expect(page.getByText(/sheet cannot be made while the server is away/)).toBeVisible()
   await application.start()
   expect(application.output).toMatch(/Iron Hush is open at http:\/\/127\.0\.0\.1:\d+ \(\d+\.\d s\)/)
   await settled(page)
+  await page.getByRole('navigation').getByRole('link', { name: 'Levels' }).click()
   await page.reload()
   await expect(knob).toHaveAttribute('aria-valuenow', '70')
   await open(page, 'roll')

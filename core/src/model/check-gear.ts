@@ -1,5 +1,6 @@
 import { contactProblems } from './check-contacts'
 import { hasPosition, mostPositions, positionCount } from './control'
+import type { Figure } from './figure'
 import type { Amount, Stage } from './stage'
 import type { Gear, Passive, Strip } from './gear'
 
@@ -46,11 +47,18 @@ function insideProblems({ passive, strips, ports }: Gear): string[] {
 }
 
 const portProblems = ({ ports }: Gear): string[] =>
-  ports.flatMap(({ id, socketOf }) =>
-    socketOf !== undefined && (socketOf === id || !ports.some((port) => port.id === socketOf))
+  ports.flatMap(({ id, socketOf, direction, impedanceOhm, commonModeOhm }) => [
+    ...(socketOf !== undefined && (socketOf === id || !ports.some((port) => port.id === socketOf))
       ? [`port "${id}" shares the socket of "${socketOf}", which is not there`]
-      : [],
-  )
+      : []),
+    // nothing arrives over a short circuit, and no ratio of nothing to nothing is a figure
+    ...(direction === 'in' && [impedanceOhm, commonModeOhm].some(isZero)
+      ? [`input "${id}" has 0 ohm, which would short whatever is plugged in; give what its sheet states`]
+      : []),
+  ])
+
+const isZero = (figure: Figure | undefined): boolean =>
+  figure !== undefined && figure !== 'unknown' && (typeof figure === 'number' ? figure : figure.value) === 0
 
 /** A control that something follows: at the positions it names, or straight along a knob or scale. */
 interface Use {

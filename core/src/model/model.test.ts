@@ -111,6 +111,21 @@ describe('bad input', () => {
     expect(file).toMatch(/"\$schema": "schema\/patch\.schema\.json"/)
     expect(parseJson(Patch, `\uFEFF${file}`, 'example').boxes.length).toBeGreaterThan(1)
   })
+  it('refuses an input of 0 ohm, which would short what is plugged in; an output may have it', () => {
+    const gun = gear.find(({ ports }) =>
+      ports.some(({ direction, connector }) => direction === 'in' && connector === 'xlr-3'),
+    )!
+    const withOhm = (direction: 'in' | 'out', ohm: number) =>
+      checkGear({
+        ...gun,
+        ports: gun.ports.map((port) =>
+          port.direction === direction && port.connector === 'xlr-3' ? { ...port, impedanceOhm: ohm } : port,
+        ),
+      })
+    expect(withOhm('in', 0).join()).toMatch(/has 0 ohm, which would short whatever is plugged in/)
+    expect(withOhm('in', 1)).toEqual([])
+    expect(withOhm('out', 0)).toEqual([])
+  })
   it('refuses a contact that a connector has not, and says which it has', () => {
     const lead = (wires: [string, string][]) =>
       checkGear(

@@ -1,6 +1,8 @@
 import type { Content, TDocumentDefinitions, TFontDictionary } from 'pdfmake/interfaces'
 import type { Font } from './fonts'
 import { furtherFonts, plainFont } from './fonts'
+import { useNotices } from '../state/notices'
+import { useOutbox } from '../sync/outbox'
 import { setText } from './set-text'
 
 /** One page of paper: what it says, and how large its letters are. */
@@ -22,6 +24,20 @@ export interface Printed {
 
 /** Writes a sheet as a PDF and hands it to the browser. The writer is large and is loaded when it is used. */
 export async function writePdf(sheet: Sheet, printed: Printed, what: string): Promise<void> {
+  try {
+    await write(sheet, printed, what)
+  } catch (error) {
+    if (!useOutbox().away && !notFetched.test(String(error))) throw error
+    useNotices().say(
+      'The sheet cannot be made while the server is away: what writes it comes from there. Try again when it is back.',
+    )
+  }
+}
+
+/** What browsers say of a part of the program that could not be fetched. */
+const notFetched = /dynamically imported module|importing a module script|failed to fetch/i
+
+async function write(sheet: Sheet, printed: Printed, what: string): Promise<void> {
   const [{ default: pdfMake }, { default: plain }] = await Promise.all([
     import('pdfmake/build/pdfmake'),
     import('pdfmake/build/vfs_fonts'),
