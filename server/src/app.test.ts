@@ -13,6 +13,7 @@ import { allRoutes, createApp } from './app'
 import type { Database } from './database'
 import { loadDemo } from './demo'
 import { migrate } from './migrate'
+import { measured } from './tests/measured'
 import { freshDatabase } from './tests/fresh-database'
 
 const demo = path.resolve(import.meta.dirname, '../../demo')
@@ -234,18 +235,7 @@ describe('measurements', () => {
       scene: scene.id,
       recording: 'camera.left',
       measuredAt: '2026-05-04T09:00:00.000Z',
-      measurement: {
-        format: 'iron-hush/measurement',
-        version: 1,
-        clip: 'a.wav',
-        container: 'WAV',
-        codec: 'PCM',
-        bits: 24,
-        rateHz: 48000,
-        lengthS: 1,
-        channels: [],
-        remarks: [],
-      },
+      measurement: measured,
     }
     const put = (baseRevision: number, content: object) =>
       call('PUT', `/api/proofs/${record.id}`, { baseRevision, content })

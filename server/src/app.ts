@@ -2,7 +2,6 @@ import compression from 'compression'
 import express, { type Express, type RequestHandler } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
-import { sql } from 'kysely'
 import type { Logger } from 'pino'
 import { publishedSchemas } from '@iron-hush/core/model'
 import type { Database } from './database'
@@ -10,6 +9,7 @@ import { openApi } from './openapi'
 import { HttpProblem, notFound, problems } from './problem'
 import { handlerOf, type Route } from './route'
 import { gearRoutes } from './routes/gear'
+import { healthRoutes } from './routes/health'
 import { proofRoutes } from './routes/proofs'
 import { sceneRoutes } from './routes/scenes'
 import { shootRoutes } from './routes/shoots'
@@ -24,7 +24,8 @@ export const allRoutes = (): Route[] => [
   ...gearRoutes,
   ...takeRoutes,
   ...proofRoutes,
-  ...unreadableRoutes,
+  ...unreadableRoutes(),
+  ...healthRoutes,
 ]
 
 interface Setup {
@@ -93,12 +94,6 @@ function serveApi(app: Express, db: Database): void {
     if (request.largestBodyMb) app.use(request.path, express.json({ limit: `${request.largestBodyMb}mb` }))
   app.use('/api', express.json({ limit: '1mb' }))
   for (const route of routes) app[route.request.method](route.request.path, handlerOf(route, db))
-  // whether the server lives, and whether it can answer: for whoever watches over it
-  app.get('/api/health', (_request, response) => void response.json({ alive: true }))
-  app.get('/api/ready', async (_request, response) => {
-    await sql`select 1`.execute(db)
-    response.json({ ready: true })
-  })
   const described = openApi(routes.map(({ request }) => request))
   const schemas = publishedSchemas()
   app.get('/api/schemas/:name.schema.json', ({ params: { name } }, response) => {

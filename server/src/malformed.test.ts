@@ -12,6 +12,7 @@ import { createApp } from './app'
 import type { Database } from './database'
 import { loadDemo } from './demo'
 import { migrate } from './migrate'
+import { measured } from './tests/measured'
 import { freshDatabase } from './tests/fresh-database'
 
 const id = () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
@@ -77,18 +78,7 @@ const sound = (): { method: string; address: string; body: unknown }[] => {
     worstPeak: [0, 0.5],
     envelope: [[-0.5, 0.5]],
   }
-  const measurement = {
-    format: 'iron-hush/measurement',
-    version: 1,
-    clip: 'a.wav',
-    container: 'WAV',
-    codec: 'PCM',
-    bits: 24,
-    rateHz: 48000,
-    lengthS: 2,
-    remarks: [],
-    channels: [channel],
-  }
+  const measurement = { ...measured, channels: [channel] }
   const mine = { ...gear, id: `own-${take.slice(0, 8)}${take.slice(-4)}`, name: `Own ${take}` }
   return [
     { method: 'PUT', address: `/api/takes/${take}`, body: { baseRevision: 0, content } },

@@ -11,6 +11,7 @@ import { first } from './migrations/first'
 import { gearUses } from './store/gear'
 import { proofsOf } from './store/proofs'
 import { SceneStore } from './store/scenes'
+import { measured } from './tests/measured'
 import { freshDatabase, urlOf } from './tests/fresh-database'
 
 const demo = path.resolve(import.meta.dirname, '../../demo')
@@ -51,20 +52,8 @@ describe('a database of the first release', () => {
       await sql`insert into scene_revisions (scene_id, revision, change_id, edits, patch)
         values (${scene}, ${index + 1}, ${index + 1 === states.length ? lastChange : id()},
           ${versionOne(history[index - 1] ?? [])}, ${versionOne(state)})`.execute(db)
-    const measurement = {
-      format: 'iron-hush/measurement',
-      version: 1,
-      clip: 'a.wav',
-      container: 'WAV',
-      codec: 'PCM',
-      bits: 24,
-      rateHz: 48000,
-      lengthS: 1,
-      channels: [],
-      remarks: [],
-    }
     await sql`insert into proofs (id, scene_id, clip, recording, measured_at, measurement)
-      values (${proof}, ${scene}, 'a.wav', 'camera.left', now(), ${JSON.stringify(measurement)})`.execute(db)
+      values (${proof}, ${scene}, 'a.wav', 'camera.left', now(), ${JSON.stringify(measured)})`.execute(db)
     await migrate(db)
   })
   afterAll(() => db.destroy())

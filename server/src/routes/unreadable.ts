@@ -1,10 +1,23 @@
-import { listUnreadable } from '@iron-hush/core/contract'
+import { listUnreadable, type Unreadable } from '@iron-hush/core/contract'
 import { fulfil, type Route } from '../route'
 import { keptGear } from '../store/gear'
 import { keptProofs } from '../store/proofs'
 import { keptTakes } from '../store/takes'
 import { unreadableIn } from '../store/unreadable'
 
-export const unreadableRoutes: Route[] = [
-  fulfil(listUnreadable, ({ db }) => unreadableIn(db, [keptGear, keptTakes, keptProofs])),
-]
+/**
+ * Everything stored is looked through once for each server: what is stored after its start has passed the schemas, and
+ * what cannot be read was stored by another release.
+ */
+export function unreadableRoutes(): Route[] {
+  let found: Promise<Unreadable[]> | undefined
+  return [
+    fulfil(listUnreadable, ({ db }) => {
+      found ??= unreadableIn(db, [keptGear, keptTakes, keptProofs]).catch((error: unknown) => {
+        found = undefined
+        throw error
+      })
+      return found
+    }),
+  ]
+}

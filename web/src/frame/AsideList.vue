@@ -2,7 +2,7 @@
 import { listUnreadable, type Unreadable } from '@iron-hush/core/contract'
 import { computed, onMounted, ref } from 'vue'
 import { ask } from '../sync/ask'
-import { asideWords, type SetAside, useSetAside } from '../sync/set-aside'
+import { asideWords, kindWords, type SetAside, useSetAside } from '../sync/set-aside'
 import { download } from '../state/download'
 
 /** Changes that the server refused for good, and what is stored and cannot be read: to be looked into and exported. */
@@ -11,7 +11,6 @@ const unreadable = ref<Unreadable[]>([])
 const closed = ref(new Set<string>())
 const shownUnreadable = computed(() => unreadable.value.filter(({ id }) => !closed.value.has(id)))
 onMounted(async () => (unreadable.value = await ask(listUnreadable).catch(() => [])))
-const kinds = { gear: 'A thing of the shelf', take: 'A take', proof: 'A measurement' }
 const saveUnreadable = (each: Unreadable) =>
   download(JSON.stringify(each.content, null, 2), `unreadable-${each.id}.json`, 'application/json')
 const save = (each: SetAside) =>
@@ -24,12 +23,14 @@ const save = (each: SetAside) =>
     class="aside"
     aria-label="Refused and unreadable"
   >
-    <div v-for="each in shownUnreadable" :key="each.id">
-      <p><b>{{ kinds[each.kind] }} cannot be read by this release.</b> {{ each.why }} It is kept as it is.</p>
+    <div v-for="each in shownUnreadable" :key="each.id" class="told">
+      <p>
+        <b>{{ kindWords[each.kind] }} cannot be read by this release.</b> {{ each.why }} It is kept as it is.
+      </p>
       <button type="button" @click="saveUnreadable(each)">Export</button>
       <button type="button" @click="closed.add(each.id)">Close</button>
     </div>
-    <div v-for="each in aside.list" :key="each.parcel.id">
+    <div v-for="each in aside.list" :key="each.parcel.id" class="told">
       <p><b>{{ asideWords(each) }} was refused.</b> {{ each.sentence }}</p>
       <details>
         <summary>What it holds</summary>
@@ -47,13 +48,6 @@ const save = (each: SetAside) =>
   gap: 8px;
   max-height: 60vh;
   overflow: auto;
-}
-.aside > div {
-  background: var(--sheet);
-  border: 1px solid var(--ink);
-  border-left: 5px solid var(--iron);
-  border-radius: 2px;
-  padding: 8px 10px;
 }
 pre {
   font: var(--small) var(--figures);

@@ -8,7 +8,7 @@ const notices = useNotices()
 <template>
   <div class="notices" role="status" aria-live="polite">
     <AsideList />
-    <div v-for="notice in notices.list" :key="notice.id" class="notice">
+    <div v-for="notice in notices.list" :key="notice.id" class="told notice">
       <span>{{ notice.text }}</span>
       <button type="button" aria-label="Close" @click="notices.dismiss(notice.id)">&times;</button>
     </div>
@@ -29,11 +29,6 @@ const notices = useNotices()
   display: grid;
   grid-template-columns: 1fr auto;
   gap: 10px;
-  background: var(--sheet);
-  border: 1px solid var(--ink);
-  border-left: 5px solid var(--iron);
-  border-radius: 2px;
-  padding: 8px 10px;
 }
 button {
   border: 0;

@@ -89,7 +89,7 @@ async function copy(): Promise<void> {
       <button type="button" aria-label="Previous run" @click="scene.stepRun(-1)">&#9664;</button>
       <span
         v-if="scene.run"
-        class="which"
+        class="which three-lines"
         :title="`${scene.run.entry.name} \u2192 ${scene.run.end.boxName}, ${scene.run.end.name}`"
       >
         <span class="quiet">{{ index + 1 }} of {{ scene.runs.length }}</span>
@@ -147,14 +147,6 @@ footer {
   font-weight: 600;
   font-size: var(--body);
   line-height: 1.2;
-}
-.which {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  display: -webkit-box;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 3;
-  line-clamp: 3;
 }
 .run button,
 .why,

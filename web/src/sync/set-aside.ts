@@ -8,7 +8,8 @@ import { Storage } from './storage'
 export const SetAside = z.strictObject({ parcel: Parcel, sentence: z.string(), at: z.iso.datetime() })
 export type SetAside = z.infer<typeof SetAside>
 
-const kinds: Record<string, string> = {
+/** What is stored, in words at the head of a sentence. */
+export const kindWords: Record<string, string> = {
   scene: 'A change of a scene',
   take: 'A take',
   proof: 'A measurement',
@@ -17,7 +18,7 @@ const kinds: Record<string, string> = {
 
 /** What a change set aside is a change of, in words. */
 export const asideWords = ({ parcel: { place, errand } }: SetAside): string =>
-  `${kinds[kindOfPlace(place)] ?? 'A change'}${errand.do === 'drop' ? ' that was deleted' : ''}`
+  `${kindWords[kindOfPlace(place)] ?? 'A change'}${errand.do === 'drop' ? ' that was deleted' : ''}`
 
 /** Changes that the server refused for good: they can be read, saved and dropped, also after a reload. */
 export const useSetAside = defineStore('set aside', () => {

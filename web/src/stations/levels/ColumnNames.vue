@@ -25,7 +25,7 @@ const here = computed(() => props.columns[props.selected]?.part)
     >
       <button
         type="button"
-        class="name"
+        class="name three-lines"
         :aria-pressed="selected >= group.from && selected < group.from + group.count"
         :title="group.partName"
         @click="emit('choose', group.from)"
@@ -92,12 +92,6 @@ button {
   font-weight: 600;
   padding: 2px 0;
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  display: -webkit-box;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 3;
-  line-clamp: 3;
 }
 .here .name {
   font-weight: 750;
