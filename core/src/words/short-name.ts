@@ -20,3 +20,6 @@ export function shortName(name: string, most = 26): string {
 export const isolated = (name: string): string => (leftToRight.test(name) ? name : `\u2068${name}\u2069`)
 const leftToRight =
   /^[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\p{Script=Common}\p{Script=Inherited}]*$/u
+
+/** A name in which a figure stays on one line with its unit. */
+export const withUnits = (name: string): string => name.replace(/(\d) (?=dB|m\b)/g, '$1\u00A0')

@@ -61,14 +61,8 @@ async function take(): Promise<void> {
         <b>{{ reading.gear.length }}</b> {{ reading.gear.length === 1 ? 'thing' : 'things' }} new or changed;
         <b>{{ good.length }}</b> lines are good, <b>{{ bad.length }}</b> refused. Nothing is stored yet.
       </p>
-      <div>
-        <Button
-          :label="`Import ${reading.gear.length}`"
-          size="small"
-          :disabled="reading.gear.length === 0"
-          :loading="storing"
-          @click="take"
-        />
+      <div v-if="reading.gear.length">
+        <Button :label="`Import ${reading.gear.length}`" size="small" :loading="storing" @click="take" />
       </div>
       <table aria-label="Line by line">
         <tbody>

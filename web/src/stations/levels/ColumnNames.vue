@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { boxGroups, type Column } from '@iron-hush/core/levels'
+import { withUnits } from '@iron-hush/core/words'
 
 /** The chain box by box: a bracket with the name of each, and under it the stages of those that are opened. */
 const props = defineProps<{
@@ -30,7 +31,7 @@ const here = computed(() => props.columns[props.selected]?.part)
         :title="group.partName"
         @click="emit('choose', group.from)"
       >
-        {{ group.partName }}
+        {{ withUnits(group.partName) }}
       </button>
       <button
         v-if="opening.has(group.part)"

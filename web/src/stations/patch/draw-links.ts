@@ -1,4 +1,5 @@
 import { type Link, type Patch, type Shelf, known } from '@iron-hush/core/model'
+import { withUnits } from '@iron-hush/core/words'
 import type { PlacedBox, Strand } from './layout'
 
 /** A link as it is drawn: a strand for each contact along one path, and where its words stand. */
@@ -84,6 +85,4 @@ export function drawLinks(
 
 /** The pieces in a link by name; a figure and its unit stay on one line. */
 const wordsOf = ({ pieces }: Link, shelf: Shelf): string =>
-  pieces
-    .map(({ gear }) => (shelf.get(gear)?.name ?? gear).replace(/(\d) (?=dB|m\b)/g, '$1\u00A0'))
-    .join(' + ')
+  pieces.map(({ gear }) => withUnits(shelf.get(gear)?.name ?? gear)).join(' + ')

@@ -44,7 +44,7 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
         </th>
         <td class="figure">{{ db(row.predicted) }}</td>
         <td class="figure">{{ db(row.measured) }}</td>
-        <td class="figure" :class="row.off ? 'tone-ceiling' : ''">{{ plus(row.differenceDb) }}</td>
+        <td class="figure" :class="{ off: row.off }">{{ plus(row.differenceDb) }}</td>
       </tr>
     </tbody>
   </table>
@@ -81,6 +81,11 @@ td {
 }
 tbody tr {
   border-top: 1px solid var(--rule);
+}
+/* another than planned: whether that is bad the words say */
+.off {
+  color: var(--brass-ink);
+  font-weight: 650;
 }
 small {
   display: block;

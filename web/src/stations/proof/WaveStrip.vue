@@ -56,9 +56,9 @@ const ticks = computed(() => {
       <g v-for="range in channel.clipped" :key="range.fromS">
         <rect
           :x="x(range.fromS) - 1"
-          :y="above - 7"
+          :y="above - 2"
           :width="Math.max(3, x(range.toS) - x(range.fromS))"
-          :height="2 * half + 14"
+          :height="2 * half + 4"
           fill="none"
           stroke="var(--iron)"
           stroke-width="1.6"
