@@ -1,5 +1,5 @@
 import { known } from '@iron-hush/core/model'
-import { measureWav } from '@iron-hush/core/measure'
+import { measureClip } from '@iron-hush/core/measure'
 import { measureAnswer } from '@iron-hush/core/report'
 import { fileSource, nameOf } from '../input'
 import type { Options } from '../options'
@@ -10,14 +10,14 @@ import type { Shell } from '../shell'
 export function measureCommand(shell: Shell): void {
   const { program, answer } = shell
   program
-    .command('measure <clip.wav>')
+    .command('measure <clip>')
     .description('what was really recorded')
     .option('--json', 'print the published JSON form')
     .action(async (file: string, options: Options) => {
       const source = await fileSource(file)
       const progress = shell.progress(`reading ${nameOf(file)}`)
       try {
-        const measured = await measureWav(source, nameOf(file), { progress: progress.at })
+        const measured = await measureClip(source, nameOf(file), { progress: progress.at })
         answer(measureAnswer(known(measured, 'a measurement that nobody cancels')), options, measureText)
       } finally {
         progress.done()

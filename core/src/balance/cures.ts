@@ -34,6 +34,12 @@ export interface Cure {
   edits: Edit[]
 }
 
+/**
+ * Stage evaluations allowed for one candidate. There are many, and where this runs out the settings found are within a
+ * decibel of the best in nearly all: a cure is then promised a little less than it brings.
+ */
+const candidateWork = 60_000
+
 /** Less is not worth a purchase, a plug or a demand. */
 const worthDb = 1
 
@@ -106,7 +112,7 @@ function tried(
     throw error
   }
   if (newHarm(patch, suppliesOn(next, shelf).patch, shelf)) return undefined
-  const found = balance(next, shelf, cancelled)
+  const found = balance(next, shelf, cancelled, candidateWork)
   if (!found) return undefined
   const settings = settingsOf(found.changes)
   const ratios = ratiosIn(applyEdits(next, settings, shelf), shelf)

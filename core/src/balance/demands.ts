@@ -20,8 +20,8 @@ export interface SearchResult {
   bound?: Score
 }
 
-/** Stage evaluations allowed for one balance; some seven seconds of a core. */
-const usualWork = 400_000
+/** Stage evaluations allowed for one balance; some four seconds of a core. */
+const usualWork = 330_000
 
 /**
  * The best positions of all free controls for the recordings, exactly. Parts of the chain that have no recording and no
@@ -77,9 +77,17 @@ function nearest(
   const reduced = reducedGraph(graph, new Map(free.map(({ key, control }) => [key, positionsOf(control)])))
   const positions = new Positions(reduced, free)
   const choice = Int32Array.from(free, ({ key, control, now }) =>
-    positionsOf(control).indexOf(found.get(key) ?? now),
+    stopOf(positionsOf(control), found.get(key) ?? now),
   )
   return positions.named(nearer(reduced, aimsOf(reduced, plan), positions, choice, cancelled))
+}
+
+/** Where a position is among those of its control; one that lies between two clicks by a hair is at the nearest. */
+function stopOf(positions: readonly Position[], position: Position): number {
+  const exact = positions.indexOf(position)
+  if (exact >= 0) return exact
+  const distances = positions.map((each) => Math.abs(Number(each) - Number(position)))
+  return Math.max(0, distances.indexOf(Math.min(...distances)))
 }
 
 /** Combinations of controls that are searched as one knob. */

@@ -20,5 +20,15 @@ export const change = <T extends z.ZodType>(content: T) =>
 /** What is answered to a change that was stored. */
 export const NewRevision = z.strictObject({ revision: Revision })
 
+/** What a deletion is based on: whoever deletes says which state they saw. */
+export const AtRevision = z.strictObject({ revision: z.coerce.number().pipe(Revision) })
+
 /** What is answered when something was taken away. */
-export const Gone = z.strictObject({ gone: z.boolean().describe('false: it was not there') })
+export const Gone = z.strictObject({
+  gone: z.boolean().describe('false: it was not there'),
+  revision: z
+    .number()
+    .int()
+    .min(0)
+    .describe('what it is put back with, as its base revision; 0: it was never there'),
+})

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Gear, Id, Name, Uuid } from '../model'
-import { change, Gone, NewRevision, stored } from './document'
+import { AtRevision, change, Gone, NewRevision, stored } from './document'
 import { request } from './request'
 
 /** A scene that a thing is used in, and as what. */
@@ -10,7 +10,8 @@ export type GearUse = z.infer<typeof GearUse>
 export const listGear = request({
   method: 'get',
   path: '/api/gear',
-  does: 'The shelf.',
+  does: 'The shelf, by kind and name.',
+  paged: { limit: 200 },
   answer: z.array(stored(Gear)),
 })
 
@@ -28,9 +29,12 @@ export const importGear = request({
   method: 'post',
   path: '/api/gear/import',
   does: 'Puts several things on the shelf, or changes them, all together or not at all.',
-  body: z.strictObject({ gear: z.array(Gear).min(1).max(10_000) }),
+  body: z.strictObject({ things: z.array(change(Gear)).min(1).max(10_000) }),
   answer: z.array(NewRevision).describe('in the order of the request'),
-  problems: { 422: 'One of them is not sound; none was stored.' },
+  problems: {
+    409: 'One of them was changed elsewhere; none was stored.',
+    422: 'One of them is not sound; none was stored.',
+  },
   largestBodyMb: 48,
 })
 
@@ -47,6 +51,7 @@ export const deleteGear = request({
   path: '/api/gear/:id',
   ids: Id,
   does: 'Takes a thing off the shelf. What a scene uses stays; the answer names the scenes.',
+  query: AtRevision,
   answer: Gone,
-  problems: { 422: 'A scene uses it.' },
+  problems: { 409: 'It was changed elsewhere.', 422: 'A scene uses it.' },
 })

@@ -1,12 +1,13 @@
 import { z } from 'zod'
 import { ProofRecord } from '../model'
-import { change, Gone, NewRevision, stored } from './document'
+import { AtRevision, change, Gone, NewRevision, stored } from './document'
 import { request } from './request'
 
 export const listProofs = request({
   method: 'get',
   path: '/api/scenes/:id/proofs',
   does: 'What was measured for a scene, newest first. The clips themselves stay with the user.',
+  paged: { limit: 100 },
   answer: z.array(stored(ProofRecord)),
 })
 
@@ -22,6 +23,8 @@ export const putProof = request({
 export const deleteProof = request({
   method: 'delete',
   path: '/api/proofs/:id',
-  does: 'Forgets a measurement.',
+  does: 'Forgets a measurement. It can be put back with the revision that is answered.',
+  query: AtRevision,
   answer: Gone,
+  problems: { 409: 'It was changed elsewhere.' },
 })

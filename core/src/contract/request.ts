@@ -4,6 +4,7 @@ import type { z } from 'zod'
 export interface Request<
   Body extends z.ZodType | undefined = z.ZodType | undefined,
   Answer extends z.ZodType = z.ZodType,
+  Query extends z.ZodType | undefined = z.ZodType | undefined,
 > {
   method: 'get' | 'post' | 'put' | 'delete'
   /** With parameters as `:id`. */
@@ -15,19 +16,37 @@ export interface Request<
   answer: Answer
   /** Problems it may answer with, by status. */
   problems?: Record<number, string>
+  /** Parameters behind the address, all texts. */
+  query: Query
+  /** It is answered in pages: `limit` and `after` in the query, the address of the next page in the header Link. */
+  paged?: { limit: number }
   /** Largest body, where the usual megabyte is too small. */
   largestBodyMb?: number
 }
 
-type Definition<Body, Answer> = Omit<Request, 'body' | 'answer'> & { body?: Body; answer: Answer }
+type Definition<Body, Answer, Query> = Omit<Request, 'body' | 'answer' | 'query'> & {
+  body?: Body
+  answer: Answer
+  query?: Query
+}
 
 /** Keeps the schemas of a request in its type. */
-export const request = <Answer extends z.ZodType, Body extends z.ZodType | undefined = undefined>(
-  definition: Definition<Body, Answer>,
-): Request<Body, Answer> => ({ ...definition, body: definition.body as Body })
+export const request = <
+  Answer extends z.ZodType,
+  Body extends z.ZodType | undefined = undefined,
+  Query extends z.ZodType | undefined = undefined,
+>(
+  definition: Definition<Body, Answer, Query>,
+): Request<Body, Answer, Query> => ({
+  ...definition,
+  body: definition.body as Body,
+  query: definition.query as Query,
+})
 
 /** What goes into a request. */
 export type BodyOf<R extends Request> = R['body'] extends z.ZodType ? z.input<R['body']> : undefined
+/** The parameters behind its address. */
+export type QueryOf<R extends Request> = R['query'] extends z.ZodType ? z.output<R['query']> : undefined
 /** What a request is answered with. */
 export type AnswerOf<R extends Request> = z.output<R['answer']>
 

@@ -1,13 +1,13 @@
 import { z } from 'zod'
 import { Name, Patch, Uuid, line, Day } from '../model'
-import { NewRevision, Revision } from './document'
+import { change, NewRevision, Revision } from './document'
 import { request } from './request'
 
 const SceneSummary = z.strictObject({ id: Uuid, name: Name, revision: Revision })
 export type SceneSummary = z.infer<typeof SceneSummary>
 
 /** What is said of a shoot. */
-const ShootFacts = z.strictObject({
+export const ShootFacts = z.strictObject({
   name: Name,
   date: Day.nullable().default(null).describe('the day of the shoot; null: not known yet'),
   place: line(120).default('').describe('in words'),
@@ -16,6 +16,7 @@ export type ShootFacts = z.infer<typeof ShootFacts>
 
 export const Shoot = z.strictObject({
   id: Uuid,
+  revision: Revision.describe('of what is said of it; its scenes have their own'),
   ...ShootFacts.shape,
   demo: z.boolean().default(false).describe('it came with the application'),
   scenes: z.array(SceneSummary),
@@ -28,17 +29,18 @@ const Done = z.strictObject({ done: z.boolean() })
 export const listShoots = request({
   method: 'get',
   path: '/api/shoots',
-  does: 'All shoots with their scenes, in order.',
+  does: 'Shoots with their scenes, one\u2019s own first, the newest in front.',
+  paged: { limit: 50 },
   answer: z.array(Shoot),
 })
 
 export const putShoot = request({
   method: 'put',
   path: '/api/shoots/:id',
-  does: 'Makes a shoot, or changes what is said of it.',
-  body: ShootFacts,
-  answer: Done,
-  problems: { 422: 'It is not sound.' },
+  does: 'Makes a shoot, or changes what is said of it. Sending what is already stored changes nothing.',
+  body: change(ShootFacts),
+  answer: NewRevision,
+  problems: { 409: 'It was changed elsewhere.', 422: 'It is not sound.' },
 })
 
 export const deleteShoot = request({

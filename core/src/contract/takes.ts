@@ -1,12 +1,13 @@
 import { z } from 'zod'
 import { Take } from '../model'
-import { change, Gone, NewRevision, stored } from './document'
+import { AtRevision, change, Gone, NewRevision, stored } from './document'
 import { request } from './request'
 
 export const listTakes = request({
   method: 'get',
   path: '/api/scenes/:id/takes',
   does: 'The takes of a scene with their marks.',
+  paged: { limit: 200 },
   answer: z.array(stored(Take)),
 })
 
@@ -22,6 +23,8 @@ export const putTake = request({
 export const deleteTake = request({
   method: 'delete',
   path: '/api/takes/:id',
-  does: 'Takes back a take.',
+  does: 'Takes back a take. It can be put back with the revision that is answered.',
+  query: AtRevision,
   answer: Gone,
+  problems: { 409: 'It was changed elsewhere.' },
 })

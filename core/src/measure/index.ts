@@ -1,6 +1,6 @@
 export * from './a-filter'
 export * from './channel-meter'
-export * from './measure-wav'
+export * from './measure-clip'
 export * from './clip-findings'
 export * from './compare'
 export * from './heard'

@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { bytesSource, type ByteSource, wavBytes } from '../media'
 import { noise, talkingClip, tone } from '../signals'
 import { amplitudeDb, aWeightingDb, powerDb } from '../units'
-import { AFilter, ChannelMeter, measureWav } from './index'
+import { AFilter, ChannelMeter, measureClip } from './index'
 
 const rateHz = 48000
 const measure = async (channels: Float32Array[], bits: 16 | 24 | 32 = 24) =>
-  (await measureWav(bytesSource(wavBytes(channels, rateHz, bits)), 'clip.wav'))!
+  (await measureClip(bytesSource(wavBytes(channels, rateHz, bits)), 'clip.wav'))!
 
 describe('the A filter', () => {
   it.each([44100, 48000, 96000])('follows the analogue curve at %i Hz', (rate) => {
@@ -170,7 +170,7 @@ describe('long files', () => {
   it('reads a long file in small parts, and stops when cancelled', async () => {
     const { source, largest } = endless(7200)
     let asked = 0
-    expect(await measureWav(source, 'long.wav', { cancelled: () => ++asked > 5 })).toBeUndefined()
+    expect(await measureClip(source, 'long.wav', { cancelled: () => ++asked > 5 })).toBeUndefined()
     expect(largest()).toBeLessThan(1 << 20)
   })
   it('keeps no more for an hour than for a minute', () => {
@@ -184,7 +184,7 @@ describe('long files', () => {
   })
   it('reports how far it is', async () => {
     const seen: number[] = []
-    await measureWav(bytesSource(wavBytes([tone(100, -6, 3, rateHz)], rateHz)), 'clip.wav', {
+    await measureClip(bytesSource(wavBytes([tone(100, -6, 3, rateHz)], rateHz)), 'clip.wav', {
       progress: (share) => seen.push(share),
     })
     expect(seen.at(-1)).toBe(1)

@@ -1,4 +1,7 @@
 export * from './byte-source'
+export * from './clip'
+export * from './open-clip'
 export * from './wav-header'
+export * from './aiff-header'
 export * from './samples'
 export * from './write-wav'

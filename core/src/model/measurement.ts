@@ -38,7 +38,7 @@ export const Measurement = z.strictObject({
   clip: Name,
   container: text(40),
   codec: text(40),
-  bits: z.number().int(),
+  bits: z.number().int().describe('of one sample; 0: compressed sound, which has no word length'),
   rateHz: z.number(),
   lengthS: z.number().min(0),
   channels: z.array(ChannelMeasurement).max(64),

@@ -48,10 +48,11 @@ const ofOurTime = (iso: string): boolean => {
   return year >= firstYear && year <= lastYear
 }
 
-/** A moment in UTC (ISO 8601). */
+/** A moment in UTC (ISO 8601), to the millisecond: however fine it was written, the same moment is the same text. */
 export const Moment = z.iso
   .datetime()
   .refine(ofOurTime, `give a moment between the years ${firstYear} and ${lastYear}`)
+  .overwrite((iso) => (Number.isNaN(Date.parse(iso)) ? iso : new Date(iso).toISOString()))
 
 /** A day (ISO 8601). */
 export const Day = z.iso.date().refine(ofOurTime, `give a day between the years ${firstYear} and ${lastYear}`)
@@ -67,7 +68,7 @@ export const Id = z
   .regex(/^[a-z0-9][a-z0-9-]*$/, 'use lower-case letters, figures and hyphens')
 
 /** An identifier made by a client for a stored thing (UUID, version 7 by our own clients). */
-export const Uuid = z.uuid()
+export const Uuid = z.uuid().overwrite((id) => id.toLowerCase())
 
 /** Where a file's description is: editors look there while it is written. */
 export const SchemaLine = z.string().max(400).optional().describe('where this description is; for editors')

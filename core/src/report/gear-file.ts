@@ -14,7 +14,7 @@ import {
   withFigure,
 } from '../model'
 import { sheetUnits } from '../units'
-import { csv } from './csv'
+import { csv, unguarded } from './csv'
 
 /** What became of one line, or one thing, of a gear file. */
 export interface LineReport {
@@ -164,7 +164,7 @@ export function readGearCsv(rows: readonly (readonly string[])[], shelf: Shelf):
   const changed = new Map<string, Gear>()
   const reports: LineReport[] = []
   for (const [index, cells] of lines.entries()) {
-    const cell = (column: Column) => unquoted(cells[names.indexOf(column)]?.trim() ?? '')
+    const cell = (column: Column) => unguarded(cells[names.indexOf(column)]?.trim() ?? '')
     if (cells.every((each) => each.trim() === '')) continue
     const line = index + 2
     try {
@@ -181,9 +181,6 @@ export function readGearCsv(rows: readonly (readonly string[])[], shelf: Shelf):
   )
   return { gear, lines: reports }
 }
-
-/** The apostrophe that keeps a spreadsheet from running a text as a formula is not part of the text. */
-const unquoted = (text: string): string => (/^'[=+\-@]/.test(text) ? text.slice(1) : text)
 
 function refuseTooMany(count: number): void {
   if (count > mostLines)

@@ -27,13 +27,17 @@ export const takeLengthS = (take: Take): number | undefined =>
 
 /**
  * The sound report of a scene as CSV: a line for each take, and under it a line for each mark with its second and
- * channel. Times of day are UTC as stored.
+ * channel. Times of day stand in UTC, and as the clock on the wall showed them.
+ *
+ * @param timeZone of the wall (IANA); left out, that of this machine
  */
 export function soundReportCsv(
   scene: string,
   takes: readonly Take[],
   channels: readonly ReportChannel[],
+  timeZone?: string,
 ): string {
+  const local = localTimeIn(timeZone)
   const nameOf = (id: string) => channels.find((channel) => channel.id === id)?.name ?? (id || 'all channels')
   const rows = [...takes]
     .sort((one, other) => one.number - other.number)
@@ -45,6 +49,7 @@ export function soundReportCsv(
           take.number,
           'take',
           take.startedAt,
+          local(Date.parse(take.startedAt)),
           lengthS === undefined ? 'running' : clock(lengthS),
           take.verdict,
           channels.map(({ name }) => name).join('; '),
@@ -57,6 +62,7 @@ export function soundReportCsv(
             take.number,
             markName(mark.kind),
             clock(mark.atS, 1),
+            local(Date.parse(take.startedAt) + mark.atS * 1000),
             '',
             '',
             nameOf(mark.channel),
@@ -64,5 +70,31 @@ export function soundReportCsv(
           ]),
       ]
     })
-  return csv([['scene', 'take', 'what', 'time', 'length', 'verdict', 'channels', 'note'], ...rows])
+  return csv([
+    ['scene', 'take', 'what', 'time', 'local time', 'length', 'verdict', 'channels', 'note'],
+    ...rows,
+  ])
+}
+
+/** Writes moments as clocks of a zone show them, with the distance from UTC: `2026-05-04 11:00:00 +02:00`. */
+function localTimeIn(timeZone?: string): (ms: number) => string {
+  const format = new Intl.DateTimeFormat('en', {
+    timeZone,
+    calendar: 'iso8601',
+    numberingSystem: 'latn',
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+    timeZoneName: 'longOffset',
+  })
+  return (ms) => {
+    const parts = new Map(format.formatToParts(ms).map(({ type, value }) => [type, value]))
+    const of = (type: Intl.DateTimeFormatPartTypes) => parts.get(type) ?? ''
+    const offset = of('timeZoneName').replace('GMT', '') || '+00:00'
+    return `${of('year')}-${of('month')}-${of('day')} ${of('hour')}:${of('minute')}:${of('second')} ${offset}`
+  }
 }

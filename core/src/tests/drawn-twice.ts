@@ -144,19 +144,24 @@ interface Run {
   earth: NodeName
 }
 
-/** What a joint and an ideal source come to, ohm: loops of them would have no answer. */
-const jointOhm = 1e-5
+/**
+ * What an ideal source and a resistor of nothing come to, ohm: loops of them would have no answer. Much smaller, and the
+ * plain elimination of the tests loses the currents of picofarads beside it to rounding.
+ */
+const leastOhm = 2e-4
 
 /** Draws circuits: parts with names of their own, nodes with fresh ones. */
 class Drawing {
-  readonly parts: Part[] = []
+  private readonly parts: Part[] = []
+  /** Nodes that a wire has made one with another. */
+  private readonly joined = new Map<NodeName, NodeName>()
   private nodes = 0
 
   node(): NodeName {
     return `n${++this.nodes}`
   }
   resistor(from: NodeName, to: NodeName, ohms: number): void {
-    this.parts.push({ kind: 'resistor', id: this.id('r'), from, to, ohm: Math.max(ohms, jointOhm) })
+    this.parts.push({ kind: 'resistor', id: this.id('r'), from, to, ohm: Math.max(ohms, leastOhm) })
   }
   capacitor(from: NodeName, to: NodeName, farad: number): void {
     if (farad > 0) this.parts.push({ kind: 'capacitor', id: this.id('c'), from, to, farad })
@@ -168,12 +173,34 @@ class Drawing {
       from,
       to,
       volts,
-      ohm: Math.max(behindOhm, jointOhm),
+      ohm: Math.max(behindOhm, leastOhm),
       signal,
     })
   }
   wire(from: NodeName, to: NodeName): void {
-    this.resistor(from, to, 0)
+    const [one, other] = [this.joint(from), this.joint(to)]
+    if (one === other) return
+    if (one === ground) this.joined.set(other, one)
+    else this.joined.set(one, other)
+  }
+  /** The node that stands for one and all that wires join it with. */
+  joint(node: NodeName): NodeName {
+    const next = this.joined.get(node)
+    return next === undefined ? node : this.joint(next)
+  }
+  /** The parts between the nodes that are left; one whose ends are joined does nothing. */
+  circuit(): Netlist {
+    return this.parts.flatMap((part): Part[] => {
+      if ('first' in part) {
+        const pair = ([from, to]: readonly [NodeName, NodeName]): [NodeName, NodeName] => [
+          this.joint(from),
+          this.joint(to),
+        ]
+        return [{ ...part, first: pair(part.first), second: pair(part.second) }]
+      }
+      const [from, to] = [this.joint(part.from), this.joint(part.to)]
+      return from === to ? [] : [{ ...part, from, to }]
+    })
   }
   private id(letter: string): string {
     return `${letter}${this.parts.length}`
@@ -310,10 +337,10 @@ function drawn({ output, stages, mini, input, beside }: Recipe): Pick<
   if (!mini) {
     drawing.balancedInput(run, ground, input)
     return {
-      circuit: drawing.parts,
-      channels: [{ id: 'one', hot: run.hot, cold: run.cold }],
+      circuit: drawing.circuit(),
+      channels: [{ id: 'one', hot: drawing.joint(run.hot), cold: drawing.joint(run.cold) }],
       outputs: [],
-      start,
+      start: jointsOf(drawing, start),
     }
   }
   // the lead brings hot to the tip, perhaps to the ring as well, and cold with ground to the sleeve
@@ -322,15 +349,21 @@ function drawn({ output, stages, mini, input, beside }: Recipe): Pick<
   run = mini.stages.reduce<Run>((so, stage) => drawing.behind(so, stage, false), next)
   drawing.stereoInput(run, ground, mini.ohm, mini.plugIn)
   return {
-    circuit: drawing.parts,
+    circuit: drawing.circuit(),
     channels: [
-      { id: 'left', hot: run.hot, cold: ground },
-      { id: 'right', hot: run.cold, cold: ground },
+      { id: 'left', hot: drawing.joint(run.hot), cold: ground },
+      { id: 'right', hot: drawing.joint(run.cold), cold: ground },
     ],
     outputs: [],
-    start,
+    start: jointsOf(drawing, start),
   }
 }
+
+const jointsOf = (drawing: Drawing, { hot, cold, earth }: Run): Run => ({
+  hot: drawing.joint(hot),
+  cold: drawing.joint(cold),
+  earth: drawing.joint(earth),
+})
 
 /** A stage as gear. */
 function passiveOf(stage: Stage, shape: Three | 'mini-3'): Passive {

@@ -3,7 +3,7 @@ import Papa from 'papaparse'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
-import { measureWav } from '@iron-hush/core/measure'
+import { measureClip } from '@iron-hush/core/measure'
 import {
   type Gear,
   type Link,
@@ -88,7 +88,7 @@ const api = {
         progress(share)
       }
       return known(
-        await measureWav(fileSource(file), name, { progress: watch }),
+        await measureClip(fileSource(file), name, { progress: watch }),
         'a measurement that nobody cancels',
       )
     }),

@@ -49,7 +49,8 @@ const waveHeight = computed(() =>
     <header>
       <h2>{{ measurement.clip }}</h2>
       <p class="facts">
-        {{ measurement.container }} {{ measurement.codec }}, {{ measurement.bits }} bits,
+        {{ measurement.container }} {{ measurement.codec }},
+        <template v-if="measurement.bits">{{ measurement.bits }} bits,</template>
         {{ (measurement.rateHz / 1000).toFixed(1) }} kHz, {{ measurement.channels.length }} channel{{
           measurement.channels.length === 1 ? '' : 's'
         }}, {{ clock(measurement.lengthS, 1) }}

@@ -45,10 +45,10 @@ function picked(event: Event): void {
         ref="picker"
         class="sr-only"
         type="file"
-        accept=".wav,audio/wav,audio/x-wav"
+        accept=".wav,.aif,.aiff,.aifc,.flac,.mov,.mp4,.m4a,audio/*,video/mp4,video/quicktime"
         multiple
         tabindex="-1"
-        aria-label="WAV clips"
+        aria-label="Clips"
         @change="picked"
       />
       <Button label="Measure clips" @click="picker?.click()" />
@@ -59,8 +59,8 @@ function picked(event: Event): void {
     </div>
     <div v-else class="empty">
       <p>
-        Drop WAV clips anywhere here. You will see where they are cut, how the voice stands over the noise,
-        and how both compare with the plan of this run.
+        Drop clips anywhere here: WAV, AIFF, FLAC, or MOV and MP4 as a camera writes them. You will see where
+        they are cut, how the voice stands over the noise, and how both compare with the plan of this run.
       </p>
       <Button label="Measure a made-up clip" severity="secondary" @click="measuring.addMadeUp()" />
     </div>

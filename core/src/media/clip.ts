@@ -1,0 +1,15 @@
+/** The sound of a file, whatever it is packed in. */
+export interface Clip {
+  container: string
+  codec: string
+  /** Of one sample; 0 for what is compressed, which has none. */
+  bits: number
+  rateHz: number
+  channels: number
+  /** As the file promises; for what is compressed nearly. */
+  frames: number
+  /** What was odd, in words for a person; empty for a clean file. */
+  remarks: string[]
+  /** The samples in order, one Float32Array a channel, full scale 1. */
+  blocks: () => AsyncGenerator<Float32Array[]>
+}

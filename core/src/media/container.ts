@@ -1,0 +1,93 @@
+import { ALL_FORMATS, AudioSampleSink, CustomSource, Input, type InputAudioTrack } from 'mediabunny'
+import { Refusal } from '../model'
+import type { ByteSource } from './byte-source'
+import type { Clip } from './clip'
+
+/** Word lengths of sound that is not compressed, by the names of the library. */
+const pcm = /^pcm-([suf])(\d+)(be)?$/
+const spoken: Record<string, string> = {
+  aac: 'AAC',
+  mp3: 'MP3',
+  opus: 'Opus',
+  vorbis: 'Vorbis',
+  flac: 'FLAC',
+  alaw: 'A-law',
+  ulaw: 'µ-law',
+  ac3: 'AC-3',
+  eac3: 'E-AC-3',
+}
+
+/**
+ * Opens the first sound track of a MOV, MP4, FLAC or other container. What is compressed is decoded where this machine can;
+ * a browser mostly can, a terminal cannot. Throws a Refusal for what cannot be read.
+ */
+export async function openContainer(source: ByteSource, name: string): Promise<Clip> {
+  const refuse = (why: string) => new Refusal(`${name} was refused: ${why}`)
+  const damaged = () =>
+    refuse(
+      'it is cut off or damaged: its description of what it holds is missing. Copy it from the card again; a camera that lost power often mends such a clip itself.',
+    )
+  const input = new Input({ source: sourceOf(source), formats: ALL_FORMATS })
+  const container = await input.getFormat().then(
+    ({ name: full }) => full,
+    () => undefined,
+  )
+  if (!container)
+    throw refuse(
+      'it does not begin like sound or video that is read here. Drop a WAV, AIFF, FLAC, MOV or MP4 from the recorder or camera.',
+    )
+  const tracks = await input.getAudioTracks().catch(() => {
+    throw damaged()
+  })
+  if (tracks.length === 0 && (await input.getTracks()).length === 0) throw damaged()
+  const [track] = tracks
+  if (!track) throw refuse('it holds no sound. Was the camera set to record it?')
+  const codec = track.codec
+  if (!codec || !(await track.canDecode()))
+    throw refuse(
+      `its sound is ${codec ? (spoken[codec] ?? codec) : 'of a kind'} that cannot be decoded here. Open it on Proof in a browser, or export it with uncompressed sound.`,
+    )
+  const [, kind, bits] = pcm.exec(codec) ?? []
+  const lengthS = await track.computeDuration().catch(() => {
+    throw damaged()
+  })
+  const { sampleRate: rateHz, numberOfChannels: channels } = track
+  return {
+    container: shortName(container),
+    codec: kind === 'f' ? 'PCM floating point' : kind ? 'PCM' : (spoken[codec] ?? codec),
+    bits: kind ? Number(bits) : 0,
+    rateHz,
+    channels,
+    frames: Math.max(1, Math.round(lengthS * rateHz)),
+    remarks: tracks.length > 1 ? [`It has ${tracks.length} sound tracks; the first was read.`] : [],
+    blocks: () => blocksOf(track, damaged),
+  }
+}
+
+/** As people call it. */
+const shortName = (full: string): string =>
+  ({ 'QuickTime File Format': 'MOV', 'ISO Base Media File Format': 'MP4' })[full] ?? full.slice(0, 40)
+
+async function* blocksOf(track: InputAudioTrack, damaged: () => Refusal): AsyncGenerator<Float32Array[]> {
+  const samples = new AudioSampleSink(track).samples()
+  for (;;) {
+    const { value, done } = await samples.next().catch(() => {
+      throw damaged()
+    })
+    if (done || !value) return
+    const block = Array.from({ length: value.numberOfChannels }, (_, planeIndex) => {
+      const plane = new Float32Array(value.numberOfFrames)
+      value.copyTo(plane, { planeIndex, format: 'f32-planar' })
+      return plane
+    })
+    value.close()
+    yield block
+  }
+}
+
+const sourceOf = (source: ByteSource): CustomSource =>
+  new CustomSource({
+    getSize: () => source.size,
+    read: (start, end) => source.read(start, end - start),
+    prefetchProfile: 'fileSystem',
+  })
