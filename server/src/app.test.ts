@@ -1,5 +1,4 @@
 import type { AddressInfo } from 'node:net'
-import type { Server } from 'node:http'
 import http from 'node:http'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
@@ -15,54 +14,26 @@ import { loadDemo } from './demo'
 import { migrate } from './migrate'
 import { measured } from './tests/measured'
 import { freshDatabase } from './tests/fresh-database'
+import { type Serving, serving } from './tests/serving'
 
 const demo = path.resolve(import.meta.dirname, '../../demo')
 const id = () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
 
 let db: Database
-let server: Server
 let base: string
+let call: Serving['call']
+let close: Serving['close']
 let scene: SceneDocument
-
-interface Answer {
-  status: number
-  body: any
-  headers: Headers
-}
-
-async function call(
-  method: string,
-  address: string,
-  body?: unknown,
-  headers: Record<string, string> = {},
-): Promise<Answer> {
-  const response = await fetch(base + address, {
-    method,
-    headers: { 'content-type': 'application/json', ...headers },
-    body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
-  })
-  const text = await response.text()
-  return { status: response.status, body: text ? JSON.parse(text) : undefined, headers: response.headers }
-}
 
 const gain = (position: number) => [{ kind: 'set control', part: 'recorder', control: 'gain-1', position }]
 const gainOf = (patch: Patch) => patch.boxes.find((box) => box.id === 'recorder')!.settings['gain-1']
 
 beforeAll(async () => {
-  db = await freshDatabase()
-  await migrate(db)
-  expect(await loadDemo(db, demo)).toBe(true)
-  server = createApp({ db, log: pino({ level: 'silent' }) }).listen(0, '127.0.0.1')
-  await new Promise((resolve) => server.once('listening', resolve))
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  ;({ db, base, call, close } = await serving())
   const [shoot] = (await call('GET', '/api/shoots')).body
   scene = (await call('GET', `/api/scenes/${shoot.scenes[0].id}`)).body
 })
-afterAll(async () => {
-  server.close()
-  server.closeAllConnections()
-  await db.destroy()
-})
+afterAll(() => close())
 
 describe('the database', () => {
   it('migrates twice without harm and loads the demo only once', async () => {
@@ -191,8 +162,10 @@ describe('takes', () => {
   it('can be taken back, and belong to a scene that is there', async () => {
     const one = { ...take(), number: 7, endedAt: '2026-05-04T09:10:00.000Z' }
     await call('PUT', `/api/takes/${one.id}`, { baseRevision: 0, content: one })
-    expect((await call('DELETE', `/api/takes/${one.id}`)).body.gone).toBe(true)
-    expect((await call('DELETE', `/api/takes/${one.id}`)).body.gone).toBe(false)
+    const drop = (revision: number) => call('DELETE', `/api/takes/${one.id}?revision=${revision}`)
+    expect((await drop(1)).body).toEqual({ gone: true, revision: 2 })
+    expect((await drop(1)).body).toEqual({ gone: true, revision: 2 })
+    expect((await call('DELETE', `/api/takes/${id()}?revision=1`)).body).toEqual({ gone: false, revision: 0 })
     const lost = { ...take(), scene: id() }
     expect((await call('PUT', `/api/takes/${lost.id}`, { baseRevision: 0, content: lost })).status).toBe(404)
   })
@@ -245,7 +218,7 @@ describe('measurements', () => {
     expect((await call('GET', `/api/scenes/${scene.id}/proofs`)).body).toEqual([
       { revision: 1, content: record },
     ])
-    expect((await call('DELETE', `/api/proofs/${record.id}`)).body.gone).toBe(true)
+    expect((await call('DELETE', `/api/proofs/${record.id}?revision=1`)).body.gone).toBe(true)
   })
 })
 
@@ -276,6 +249,7 @@ describe('things of one\u2019s own', () => {
     const { content } = (await shelf()).find((each) => each.content.id === from)!
     return { ...content, id: to, name: `My ${content.name}` }
   }
+  const made = (...gear: object[]) => gear.map((content) => ({ baseRevision: 0, content }))
   it('are put on the shelf once, however often they are sent, and taken off again', async () => {
     const mine = await copyOf('mini-pad-25', 'my-pad')
     const put = () => call('PUT', '/api/gear/my-pad', { baseRevision: 0, content: mine })
@@ -285,12 +259,12 @@ describe('things of one\u2019s own', () => {
       (await call('PUT', '/api/gear/my-pad', { baseRevision: 0, content: { ...mine, owned: 3 } })).status,
     ).toBe(409)
     expect((await call('GET', '/api/gear/my-pad/uses')).body).toEqual([])
-    expect((await call('DELETE', '/api/gear/my-pad')).body).toEqual({ gone: true })
-    expect((await call('DELETE', '/api/gear/my-pad')).status).toBe(200)
+    expect((await call('DELETE', '/api/gear/my-pad?revision=1')).body).toEqual({ gone: true, revision: 2 })
+    expect((await call('DELETE', '/api/gear/my-pad?revision=1')).status).toBe(200)
     expect((await shelf()).some(({ content }) => content.id === 'my-pad')).toBe(false)
   })
   it('stay while a scene uses them, and the answer names the scenes', async () => {
-    const { status, body } = await call('DELETE', '/api/gear/oriel-short-gun')
+    const { status, body } = await call('DELETE', '/api/gear/oriel-short-gun?revision=1')
     expect(status).toBe(422)
     expect(body.detail).toMatch(/used in The founder at the bench \(as Boom\); The tuning/)
     expect((await call('GET', '/api/gear/oriel-short-gun/uses')).body[0]).toMatchObject({ as: ['Boom'] })
@@ -299,13 +273,15 @@ describe('things of one\u2019s own', () => {
   it('come together or not at all', async () => {
     const [one, other] = [await copyOf('mini-pad-25', 'first-pad'), await copyOf('mini-pad-40', 'second-pad')]
     const odd = { ...other, passive: { ...other.passive, ladder: { control: 'nowhere', at: {} } } }
-    const refused = await call('POST', '/api/gear/import', { gear: [one, odd] })
+    const refused = await call('POST', '/api/gear/import', { things: made(one, odd) })
     expect(refused.status).toBe(422)
     expect(refused.body.detail).toMatch(/nothing was stored/)
     expect((await shelf()).some(({ content }) => content.id === 'first-pad')).toBe(false)
-    const { body } = await call('POST', '/api/gear/import', { gear: [one, other] })
+    const { body } = await call('POST', '/api/gear/import', { things: made(one, other) })
     expect(body.map((each: Stored<Gear>) => each.revision)).toEqual([1, 1])
-    const again = await call('POST', '/api/gear/import', { gear: [{ ...one, owned: 4 }] })
+    const again = await call('POST', '/api/gear/import', {
+      things: [{ baseRevision: 1, content: { ...one, owned: 4 } }],
+    })
     expect(again.body).toEqual([{ revision: 2 }])
     expect((await shelf()).find(({ content }) => content.id === 'first-pad')!.content.owned).toBe(4)
   })
@@ -316,9 +292,9 @@ describe('things of one\u2019s own', () => {
       id: `pad-${index}`,
       name: `Pad ${index}`,
     }))
-    expect((await call('POST', '/api/gear/import', { gear: many })).status).toBe(200)
+    expect((await call('POST', '/api/gear/import', { things: made(...many) })).status).toBe(200)
     for (const { id: each } of many.slice(0, 3))
-      expect((await call('DELETE', `/api/gear/${each}`)).status).toBe(200)
+      expect((await call('DELETE', `/api/gear/${each}?revision=1`)).status).toBe(200)
   })
 })
 
@@ -350,17 +326,20 @@ describe('safety', () => {
     expect((await made('One')).status).toBe(200)
     expect((await made('Another')).status).toBe(409)
     await call('DELETE', at)
-    await call('DELETE', '/api/gear/made-twice')
+    await call('DELETE', '/api/gear/made-twice?revision=1')
   })
   it('shows what is stored and cannot be read apart from the rest, as it is stored', async () => {
-    const before = (await call('GET', '/api/gear')).body.length
     const document = JSON.stringify({ id: 'of-the-future', name: 'Of the future', colour: 'blue' })
-    const row = { id: 'of-the-future', name: 'Of the future', maker: 'm', kind: 'k', owned: 0, revision: 1 }
+    // the first of all kinds
+    const row = { id: 'of-the-future', name: 'Of the future', maker: 'm', kind: 'a', owned: 0, revision: 1 }
     await db
       .insertInto('gear')
       .values({ ...row, document })
       .execute()
-    expect((await call('GET', '/api/gear')).body).toHaveLength(before)
+    const { status, body } = await call('GET', '/api/gear?limit=1000')
+    expect(status).toBe(200)
+    // its place on the page stays empty
+    expect(body).toHaveLength(999)
     const [apart, ...more] = (await call('GET', '/api/unreadable')).body
     expect(more).toEqual([])
     expect(apart).toMatchObject({
@@ -392,7 +371,11 @@ describe('safety', () => {
   })
   it('lets no other site write, nor any other name reach it', async () => {
     expect(
-      (await call('DELETE', `/api/takes/${id()}`, undefined, { origin: 'http://elsewhere.example' })).status,
+      (
+        await call('DELETE', `/api/takes/${id()}?revision=1`, undefined, {
+          origin: 'http://elsewhere.example',
+        })
+      ).status,
     ).toBe(403)
     const status = await new Promise((resolve) => {
       http.get(`${base}/api/shoots`, { headers: { host: 'elsewhere.example' } }, (response) =>

@@ -1,10 +1,15 @@
 import compression from 'compression'
-import express, { type Express, type RequestHandler } from 'express'
+import express, { type Express } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
+import { changesPath } from '@iron-hush/core/contract'
 import { publishedSchemas } from '@iron-hush/core/model'
+import { type Access, guard } from './access/guard'
+import { Sharer } from './access/sharing'
+import type { Changes } from './changes'
 import type { Database } from './database'
+import { logged } from './logging'
 import { openApi } from './openapi'
 import { HttpProblem, notFound, problems } from './problem'
 import { handlerOf, type Route } from './route'
@@ -13,12 +18,16 @@ import { healthRoutes } from './routes/health'
 import { proofRoutes } from './routes/proofs'
 import { sceneRoutes } from './routes/scenes'
 import { shootRoutes } from './routes/shoots'
+import { sharingRoutes } from './routes/sharing'
 import { takeRoutes } from './routes/takes'
 import { unreadableRoutes } from './routes/unreadable'
 import { servePage } from './page'
 
 /** Everything that the contract promises, fulfilled. */
-export const allRoutes = (): Route[] => [
+export const allRoutes = (
+  sharer = new Sharer(),
+  shutOff: (device: string) => void = () => undefined,
+): Route[] => [
   ...shootRoutes,
   ...sceneRoutes(),
   ...gearRoutes,
@@ -26,11 +35,17 @@ export const allRoutes = (): Route[] => [
   ...proofRoutes,
   ...unreadableRoutes(),
   ...healthRoutes,
+  ...sharingRoutes(sharer, shutOff),
 ]
 
 interface Setup {
   db: Database
   log: Logger
+  /** Tells pages what changes; left out, they look themselves. */
+  changes?: Changes
+  access?: Access
+  /** How it is shared with other devices; left out: it is not. */
+  sharer?: Sharer
   /** Folder of the built interface; left out, only the API is served. */
   web?: string
   /** Requests a minute and address; high, for one person with several tabs. */
@@ -38,18 +53,25 @@ interface Setup {
 }
 
 /** The server without a port. */
-export function createApp({ db, log, web, requestsPerMinute = 3000 }: Setup): Express {
+export function createApp(setup: Setup): Express {
+  const { log, changes, web } = setup
   const app = express()
   app.disable('x-powered-by')
-  guard(app, requestsPerMinute)
-  serveApi(app, db)
+  app.use('/api', logged(log))
+  protect(app, setup)
+  // before anything that packs answers: each event goes out at once
+  if (changes) app.get(changesPath, changes.stream)
+  serveApi(app, setup)
   if (web) servePage(app, web)
   app.use(problems(log))
   return app
 }
 
-/** What every request passes: safe headers, this machine's own pages only, so many requests a minute. */
-function guard(app: Express, requestsPerMinute: number): void {
+/** What every request passes: safe headers, who may come in, so many requests a minute. */
+function protect(
+  app: Express,
+  { db, access = {}, sharer = new Sharer(), requestsPerMinute = 3000 }: Setup,
+): void {
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -64,9 +86,11 @@ function guard(app: Express, requestsPerMinute: number): void {
         },
       },
       strictTransportSecurity: false,
+      // without it the form of the pairing page would not say where it comes from
+      referrerPolicy: { policy: 'same-origin' },
     }),
   )
-  app.use(onlyLoopback)
+  guard(app, { db, access, sharer })
   app.use(
     '/api',
     rateLimit({
@@ -87,9 +111,9 @@ function guard(app: Express, requestsPerMinute: number): void {
 }
 
 /** What the contract promises, and its description. */
-function serveApi(app: Express, db: Database): void {
+function serveApi(app: Express, { db, sharer, changes }: Setup): void {
   app.use('/api', compression())
-  const routes = allRoutes()
+  const routes = allRoutes(sharer, (device) => changes?.cut(device))
   for (const { request } of routes)
     if (request.largestBodyMb) app.use(request.path, express.json({ limit: `${request.largestBodyMb}mb` }))
   app.use('/api', express.json({ limit: '1mb' }))
@@ -104,18 +128,4 @@ function serveApi(app: Express, db: Database): void {
   app.use('/api', () => {
     throw notFound('This address')
   })
-}
-
-/**
- * Answers only to names of this machine, and lets only its own pages write: another site open in the same browser
- * can neither read nor change anything, even by pointing a name of its own here.
- */
-const onlyLoopback: RequestHandler = (request, _response, next) => {
-  const host = request.headers.host ?? ''
-  if (!/^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host))
-    throw new HttpProblem(403, 'Not from here', 'Iron Hush answers on this machine only.')
-  const { origin } = request.headers
-  if (origin !== undefined && request.method !== 'GET' && origin !== `http://${host}`)
-    throw new HttpProblem(403, 'Not from here', 'Only Iron Hush itself may change what it keeps.')
-  next()
 }

@@ -6,7 +6,7 @@ type Json = ColumnType<unknown, string, string>
 type Time = ColumnType<Date, Date | string, Date | string>
 
 /** When it was deleted; null while it is there. */
-type Removed = ColumnType<Date | null, never, Date | null>
+type Removed = ColumnType<Date | null, Date | null | undefined, Date | null>
 
 export interface Tables {
   shoots: {
@@ -15,6 +15,7 @@ export interface Tables {
     date: ColumnType<Date | null, string | null | undefined, string | null>
     place: Generated<string>
     demo: Generated<boolean>
+    revision: Generated<number>
     removed_at: Removed
     made_at: ColumnType<Date, never, never>
   }
@@ -32,6 +33,8 @@ export interface Tables {
     scene_id: string
     revision: number
     change_id: string
+    /** Of what was asked, so that another request under the same id is noticed; null: before this was kept. */
+    digest: string | null
     edits: Json
     made_at: ColumnType<Date, never, never>
   }
@@ -52,6 +55,7 @@ export interface Tables {
     owned: number
     revision: number
     document: Json
+    removed_at: Removed
   }
   takes: {
     id: string
@@ -62,6 +66,7 @@ export interface Tables {
     verdict: string
     note: string
     revision: number
+    removed_at: Removed
   }
   marks: { id: string; take_id: string; kind: string; at_s: number; channel: string; note: string }
   proofs: {
@@ -72,7 +77,17 @@ export interface Tables {
     measured_at: Time
     measurement: Json
     revision: number
+    removed_at: Removed
   }
+  devices: {
+    id: string
+    name: string
+    secret_digest: string
+    paired_at: ColumnType<Date, never, never>
+    seen_at: ColumnType<Date, never, Date>
+    revoked_at: ColumnType<Date | null, never, Date>
+  }
+  lineage: { id: string; begun_at: ColumnType<Date, never, never> }
   migrations: { name: string; made_at: ColumnType<Date, never, never> }
 }
 
@@ -92,5 +107,7 @@ export function connect(url: string, lost: (error: Error) => void = () => undefi
     idle_in_transaction_session_timeout: limits.leftOpen,
   })
   pool.on('error', lost)
+  // the pool hears of idle connections alone: one that is lost in the middle of a transaction must not end the server
+  pool.on('connect', (client) => void client.on('error', lost))
   return new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) })
 }

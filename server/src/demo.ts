@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { sql } from 'kysely'
 import { Gear, parseJson, Patch, refuseBadPatch, ShelfFile, shelfOf, uuidv7 } from '@iron-hush/core/model'
 import type { Database } from './database'
 import { sameContent } from './store/put-document'
@@ -34,7 +35,10 @@ export function loadDemo(db: Database, folder = demoFolder): Promise<boolean> {
   })
 }
 
-/** Brings the demo back as it shipped, as a shoot of its own. Gear that is there stays as it is. */
+/**
+ * Brings the demo back as it shipped, as a shoot of its own. Gear that is there stays as it is; what was deleted comes
+ * back.
+ */
 export const insertDemo = (db: Database, folder = demoFolder): Promise<void> =>
   db.transaction().execute((transaction) => insert(transaction, readDemo(folder)))
 
@@ -55,7 +59,12 @@ async function insert(db: Database, { gear, scenes }: Demo): Promise<void> {
         document: JSON.stringify(thing),
       })),
     )
-    .onConflict((clash) => clash.column('id').doNothing())
+    .onConflict((clash) =>
+      clash
+        .column('id')
+        .doUpdateSet({ removed_at: null, revision: sql<number>`gear.revision + 1` })
+        .where('gear.removed_at', 'is not', null),
+    )
     .execute()
   for (const [position, patch] of scenes.entries())
     await insertScene(db, { id: id(), shoot, position, patch })

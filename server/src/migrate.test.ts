@@ -82,7 +82,7 @@ describe('a database of the first release', () => {
     expect(await gearUses(db, 'oriel-short-gun')).toEqual([
       { id: scene, scene: 'At the bench', as: ['Boom'] },
     ])
-    expect((await proofsOf(db, scene)).map(({ revision }) => revision)).toEqual([1])
+    expect((await proofsOf(db, scene, { limit: 9 })).rows.map(({ revision }) => revision)).toEqual([1])
   })
 })
 

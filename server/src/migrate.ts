@@ -1,7 +1,12 @@
 import { type Kysely, sql } from 'kysely'
 import type { Database } from './database'
+import { devices } from './migrations/devices'
 import { edits } from './migrations/edits'
 import { formatTwo } from './migrations/format-two'
+import { lineage } from './migrations/lineage'
+import { notifications } from './migrations/notifications'
+import { shootRevisions } from './migrations/shoot-revisions'
+import { tombstones } from './migrations/tombstones'
 import { ownShoots } from './migrations/own-shoots'
 import { first } from './migrations/first'
 
@@ -11,6 +16,11 @@ const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [
   ['0002-edits', edits],
   ['0003-format-two', formatTwo],
   ['0004-own-shoots', ownShoots],
+  ['0005-tombstones', tombstones],
+  ['0006-notifications', notifications],
+  ['0007-devices', devices],
+  ['0008-lineage', lineage],
+  ['0009-shoot-revisions', shootRevisions],
 ]
 
 /** A database that this release cannot use; the message says what to do. */

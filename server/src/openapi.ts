@@ -9,13 +9,9 @@ export function openApi(requests: readonly Request[]): object {
     'application/json': { schema: schema(type, io) },
   })
   const paths: Record<string, Record<string, unknown>> = {}
-  for (const { method, path, does, body, answer, problems } of requests) {
-    const parameters = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
-      name,
-      in: 'path',
-      required: true,
-      schema: { type: 'string' },
-    }))
+  for (const request of requests) {
+    const { method, path, does, body, answer, problems } = request
+    const parameters = [...parametersInPath(path), ...parametersInQuery(request)]
     const refusals = Object.entries({
       ...problems,
       ...(body ? { 422: problems?.[422] ?? 'The request is not as described.' } : {}),
@@ -28,7 +24,11 @@ export function openApi(requests: readonly Request[]): object {
         ...(parameters.length ? { parameters } : {}),
         ...(body ? { requestBody: { required: true, content: json(body, 'input') } } : {}),
         responses: {
-          200: { description: 'Done.', content: json(answer, 'output') },
+          200: {
+            description: 'Done.',
+            content: json(answer, 'output'),
+            ...(request.paged ? { headers: nextPage } : {}),
+          },
           ...Object.fromEntries(
             refusals.map(([status, description]) => [
               status,
@@ -40,4 +40,39 @@ export function openApi(requests: readonly Request[]): object {
     }
   }
   return { openapi: '3.1.0', info: { title: 'Iron Hush', version: '0.1.0', license: { name: 'MIT' } }, paths }
+}
+
+const parametersInPath = (path: string) =>
+  [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }))
+
+function parametersInQuery({ query, paged }: Request) {
+  const own = query instanceof z.ZodObject ? Object.keys(query.shape as object) : []
+  return [
+    ...own.map((name) => ({ name, in: 'query', required: true, schema: { type: 'string' } })),
+    ...(paged
+      ? [
+          {
+            name: 'limit',
+            in: 'query',
+            description: 'how many at most',
+            schema: { type: 'integer', default: paged.limit },
+          },
+          {
+            name: 'after',
+            in: 'query',
+            description: 'what the page before ended with',
+            schema: { type: 'string' },
+          },
+        ]
+      : []),
+  ]
+}
+
+const nextPage = {
+  Link: { description: 'rel="next": the address of the next page (RFC 8288)', schema: { type: 'string' } },
 }

@@ -1,3 +1,4 @@
+import type { ServerResponse } from 'node:http'
 import { existsSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import type { Express } from 'express'
@@ -14,7 +15,7 @@ type Manifest = Record<string, Built>
 
 /** The built interface: stations are addresses of the one page. */
 export function servePage(app: Express, web: string): void {
-  app.use(expressStaticGzip(web, { index: false, serveStatic: { maxAge: '1y', immutable: true } }))
+  app.use(expressStaticGzip(web, { index: false, serveStatic: { setHeaders: cachedByName } }))
   const written = path.join(web, '.vite', 'manifest.json')
   const manifest: Manifest = existsSync(written)
     ? (JSON.parse(readFileSync(written, 'utf8')) as Manifest)
@@ -24,6 +25,12 @@ export function servePage(app: Express, web: string): void {
     if (ahead.length) response.set('Link', ahead.join(', '))
     response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web })
   })
+}
+
+/** A file whose name says what is in it is kept for good; every other is asked for anew. */
+function cachedByName(response: ServerResponse, file: string): void {
+  const named = /[\\/]assets[\\/].+-[\w-]{8}\.\w+(\.gz)?$/.test(file)
+  response.setHeader('Cache-Control', named ? 'public, max-age=31536000, immutable' : 'no-cache')
 }
 
 const stationOf = (address: string): string =>

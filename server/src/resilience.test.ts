@@ -53,13 +53,24 @@ describe('a server whose database goes away', () => {
     app.close()
     await away.destroy()
   })
+  it('lives on when a connection is cut in the middle of a transaction', async () => {
+    const broken = db.transaction().execute(async (transaction) => {
+      await sql`select 1`.execute(transaction)
+      await cutOthers()
+      // nothing is asked while it goes: nobody but the connection itself can tell
+      await new Promise((resolve) => setTimeout(resolve, 300))
+      await sql`select 1`.execute(transaction)
+    })
+    await expect(broken).rejects.toThrow()
+    await expect.poll(() => status('/api/shoots')).toBe(200)
+  })
   it('gives up waiting for a row that another holds, and answers others meanwhile', async () => {
     const shoot = '01a222be-4b84-7191-bb65-889567bcf3e9'
     const put = () =>
       fetch(`${base}/api/shoots/${shoot}`, {
         method: 'PUT',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ name: 'Held' }),
+        body: JSON.stringify({ baseRevision: 0, content: { name: 'Held' } }),
       })
     expect((await put()).status).toBe(200)
     await admin.transaction().execute(async (holding) => {

@@ -1,15 +1,15 @@
 import { deleteGear, importGear, listGear, listGearUses, putGear } from '@iron-hush/core/contract'
-import { fulfil, type Route } from '../route'
+import { fulfil, fulfilPaged, type Route } from '../route'
 import { allGear, changeGear, dropGear, gearUses, takeInGear } from '../store/gear'
 import { refuseOtherId } from './refuse-other-id'
 
 export const gearRoutes: Route[] = [
-  fulfil(listGear, ({ db }) => allGear(db)),
+  fulfilPaged(listGear, ({ db, page }) => allGear(db, page)),
   fulfil(putGear, ({ db, id, body }) => {
     refuseOtherId(id, body.content, 'This change')
     return changeGear(db, body)
   }),
-  fulfil(importGear, ({ db, body }) => takeInGear(db, body.gear)),
+  fulfil(importGear, ({ db, body }) => takeInGear(db, body.things)),
   fulfil(listGearUses, ({ db, id }) => gearUses(db, id)),
-  fulfil(deleteGear, ({ db, id }) => dropGear(db, id)),
+  fulfil(deleteGear, ({ db, id, query }) => dropGear(db, id, query.revision)),
 ]

@@ -10,12 +10,12 @@ import {
   restoreShoot,
 } from '@iron-hush/core/contract'
 import { insertDemo } from '../demo'
-import { fulfil, type Route } from '../route'
+import { fulfil, fulfilPaged, type Route } from '../route'
 import * as scenes from '../store/scene-places'
 import * as shoots from '../store/shoots'
 
 export const shootRoutes: Route[] = [
-  fulfil(listShoots, ({ db }) => shoots.shootsOf(db)),
+  fulfilPaged(listShoots, ({ db, page }) => shoots.shootsOf(db, page)),
   fulfil(putShoot, ({ db, id, body }) => shoots.putShoot(db, id, body)),
   fulfil(deleteShoot, ({ db, id }) => shoots.deleteShoot(db, id)),
   fulfil(restoreShoot, ({ db, id }) => shoots.restoreShoot(db, id)),

@@ -5,6 +5,9 @@ import { keptProofs } from '../store/proofs'
 import { keptTakes } from '../store/takes'
 import { unreadableIn } from '../store/unreadable'
 
+/** The documents that are stored whole. */
+export const everythingKept = [keptGear, keptTakes, keptProofs]
+
 /**
  * Everything stored is looked through once for each server: what is stored after its start has passed the schemas, and
  * what cannot be read was stored by another release.
@@ -13,7 +16,7 @@ export function unreadableRoutes(): Route[] {
   let found: Promise<Unreadable[]> | undefined
   return [
     fulfil(listUnreadable, ({ db }) => {
-      found ??= unreadableIn(db, [keptGear, keptTakes, keptProofs]).catch((error: unknown) => {
+      found ??= unreadableIn(db, everythingKept).catch((error: unknown) => {
         found = undefined
         throw error
       })

@@ -1,27 +1,41 @@
 import { type GearUse, type Stored, stored } from '@iron-hush/core/contract'
+import { sql } from 'kysely'
 import type { Edit } from '@iron-hush/core/edits'
 import { checkGear, Gear, parse, type Patch, Refusal, type Shelf, shelfOf } from '@iron-hush/core/model'
 import type { Database } from '../database'
-import { conflict, notFound } from '../problem'
-import { putDocument, sameContent } from './put-document'
+import { type Page, type PageAsked, pageOf } from '../paging'
+import { notFound } from '../problem'
+import { putDocument, removeDocument, sameContent } from './put-document'
 import { type Kept, readable } from './unreadable'
 
 const StoredGear = stored(Gear)
 
-/** The whole shelf, by kind and name. */
-export async function allGear(db: Database): Promise<Stored<Gear>[]> {
-  const rows = await db
+/** The shelf by kind and name, a page of it. */
+export async function allGear(db: Database, page: PageAsked): Promise<Page<Stored<Gear>>> {
+  let asked = db
     .selectFrom('gear')
-    .select(['revision', 'document'])
+    .select(['kind', 'name', 'id', 'revision', 'document'])
+    .where('removed_at', 'is', null)
     .orderBy('kind')
     .orderBy('name')
-    .execute()
-  return readable(rows, fromRow)
+    .orderBy('id')
+    .limit(page.limit + 1)
+  if (page.after)
+    asked = asked.where(
+      sql<boolean>`(kind, name, id) > (${page.after[0]}, ${page.after[1]}, ${page.after[2]})`,
+    )
+  return pageOf(
+    await asked.execute(),
+    page,
+    ({ kind, name, id }) => [kind, name, id],
+    (rows) => readable(rows, fromRow),
+  )
 }
 
 export const keptGear: Kept = {
   kind: 'gear',
-  rows: (db) => db.selectFrom('gear').select(['id', 'revision', 'document']).execute(),
+  rows: (db) =>
+    db.selectFrom('gear').select(['id', 'revision', 'document']).where('removed_at', 'is', null).execute(),
   read: fromRow,
 }
 
@@ -33,7 +47,12 @@ export async function shelfFor(
 ): Promise<Shelf> {
   const ids = [...gearNamedIn([boxes, links, edits])]
   if (ids.length === 0) return new Map()
-  const rows = await db.selectFrom('gear').select(['revision', 'document']).where('id', 'in', ids).execute()
+  const rows = await db
+    .selectFrom('gear')
+    .select(['revision', 'document'])
+    .where('id', 'in', ids)
+    .where('removed_at', 'is', null)
+    .execute()
   return shelfOf(rows.map((row) => fromRow(row).content))
 }
 
@@ -47,69 +66,67 @@ function gearNamedIn(value: unknown, found = new Set<string>()): Set<string> {
 }
 
 /** Changes a thing, or puts a new one on the shelf. */
-export function changeGear(
-  db: Database,
-  { baseRevision, content }: { baseRevision: number; content: Gear },
-): Promise<{ revision: number }> {
-  const [problem] = checkGear(content)
+export function changeGear(db: Database, change: GearChange): Promise<{ revision: number }> {
+  const [problem] = checkGear(change.content)
   if (problem) throw new Refusal(`This change was refused: ${problem}`)
+  return db.transaction().execute((transaction) => store(transaction, change))
+}
+
+interface GearChange {
+  baseRevision: number
+  content: Gear
+}
+
+/** Several things, all together or not at all. */
+export function takeInGear(db: Database, things: readonly GearChange[]): Promise<{ revision: number }[]> {
+  for (const { content } of things) {
+    const [problem] = checkGear(content)
+    if (problem) throw new Refusal(`The import was refused, and nothing was stored: ${problem}`)
+  }
   return db.transaction().execute(async (transaction) => {
-    const row = await transaction
-      .selectFrom('gear')
-      .select(['revision', 'document'])
-      .where('id', '=', content.id)
-      .forUpdate()
-      .executeTakeFirst()
-    if (!row && baseRevision !== 0) throw notFound('This thing')
-    if (!row) return create(transaction, content)
-    return putDocument({
-      name: content.name,
-      now: fromRow(row),
-      baseRevision,
-      content,
-      same: sameContent,
-      write: (revision) => write(transaction, content, revision),
-    })
+    const revisions = new Map<GearChange, { revision: number }>()
+    // always in one order, so that two imports never wait for each other
+    for (const change of things.toSorted((one, other) => (one.content.id < other.content.id ? -1 : 1)))
+      revisions.set(change, await store(transaction, change))
+    return things.map((change) => revisions.get(change) ?? { revision: 1 })
   })
 }
 
-/** A new thing. Of two that are made under one id at once the second is told, unless both are the same. */
-async function create(db: Database, content: Gear): Promise<{ revision: number }> {
+async function store(db: Database, change: GearChange): Promise<{ revision: number }> {
+  const { baseRevision, content } = change
+  if (baseRevision === 0 && (await created(db, content))) return { revision: 1 }
+  const now = await lockedGear(db, content.id)
+  if (!now) throw notFound('This thing')
+  return putDocument({
+    name: content.name,
+    now,
+    baseRevision,
+    content,
+    same: sameContent,
+    write: (revision) => write(db, content, revision),
+  })
+}
+
+/** Whether a new thing was put there; false where its id is known. */
+async function created(db: Database, content: Gear): Promise<boolean> {
   const made = await db
     .insertInto('gear')
     .values(rowOf(content, 1))
     .onConflict((clash) => clash.column('id').doNothing())
     .returning('revision')
     .executeTakeFirst()
-  if (made) return made
-  const other = await db
-    .selectFrom('gear')
-    .select(['revision', 'document'])
-    .where('id', '=', content.id)
-    .executeTakeFirstOrThrow()
-  const now = fromRow(other)
-  if (sameContent(now.content, content)) return { revision: now.revision }
-  throw conflict(content.name, now, content)
+  return made !== undefined
 }
 
-/** Several things, all together or not at all. */
-export function takeInGear(db: Database, gear: readonly Gear[]): Promise<{ revision: number }[]> {
-  for (const thing of gear) {
-    const [problem] = checkGear(thing)
-    if (problem) throw new Refusal(`The import was refused, and nothing was stored: ${problem}`)
-  }
-  return db.transaction().execute(async (transaction) => {
-    const rows = await transaction.selectFrom('gear').select(['id', 'revision']).forUpdate().execute()
-    const revisions = new Map(rows.map(({ id, revision }) => [id, revision]))
-    const answers: { revision: number }[] = []
-    for (const thing of gear) {
-      const revision = (revisions.get(thing.id) ?? 0) + 1
-      await write(transaction, thing, revision)
-      revisions.set(thing.id, revision)
-      answers.push({ revision })
-    }
-    return answers
-  })
+/** A thing as it is stored, also where it is marked as deleted; nobody else changes it meanwhile. */
+async function lockedGear(db: Database, id: string) {
+  const row = await db
+    .selectFrom('gear')
+    .select(['revision', 'document', 'removed_at'])
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirst()
+  return row && { ...fromRow(row), removed: row.removed_at !== null }
 }
 
 /** The scenes in whose chain a thing stands. */
@@ -132,29 +149,30 @@ export async function gearUses(db: Database, gear: string): Promise<GearUse[]> {
   return [...uses.values()]
 }
 
-export async function dropGear(db: Database, id: string): Promise<{ gone: boolean }> {
-  const uses = await gearUses(db, id)
-  if (uses.length) {
-    const list = uses.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')
-    throw new Refusal(`It was not deleted: it is used in ${list}. Swap it there first.`)
-  }
-  const { numDeletedRows } = await db.deleteFrom('gear').where('id', '=', id).executeTakeFirst()
-  return { gone: numDeletedRows > 0 }
-}
+export const dropGear = (db: Database, id: string, revision: number) =>
+  db.transaction().execute(async (transaction) => {
+    const uses = await gearUses(transaction, id)
+    if (uses.length) {
+      const list = uses.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')
+      throw new Refusal(`It was not deleted: it is used in ${list}. Swap it there first.`)
+    }
+    return removeDocument(transaction, 'gear', { id, revision }, async () => {
+      const theirs = await lockedGear(transaction, id)
+      return { name: theirs?.content.name ?? 'This thing', theirs }
+    })
+  })
 
 const rowOf = (gear: Gear, revision: number) => {
   const { id, name, maker, kind, owned } = gear
   return { id, name, maker, kind, owned, revision, document: JSON.stringify(gear) }
 }
 
-async function write(db: Database, gear: Gear, revision: number): Promise<void> {
-  const { id: _, ...row } = rowOf(gear, revision)
-  await db
-    .insertInto('gear')
-    .values(rowOf(gear, revision))
-    .onConflict((clash) => clash.column('id').doUpdateSet(row))
+const write = (db: Database, gear: Gear, revision: number) =>
+  db
+    .updateTable('gear')
+    .set({ ...rowOf(gear, revision), removed_at: null })
+    .where('id', '=', gear.id)
     .execute()
-}
 
 function fromRow(row: { revision: number; document: unknown }): Stored<Gear> {
   return parse(StoredGear, { revision: row.revision, content: row.document }, 'The stored thing')

@@ -1,16 +1,42 @@
 import { type Stored, stored } from '@iron-hush/core/contract'
 import { parse, ProofRecord } from '@iron-hush/core/model'
-import type { Selectable } from 'kysely'
+import { type Selectable, sql } from 'kysely'
 import type { Database, Tables } from '../database'
-import { putDocument, sameContent } from './put-document'
+import { conflict } from '../problem'
+import { type Page, type PageAsked, pageOf } from '../paging'
+import { putDocument, removeDocument, sameContent } from './put-document'
 import { type Kept, readable } from './unreadable'
 import { refuseWithoutScene } from './refuse-without-scene'
 
 const StoredProof = stored(ProofRecord)
 
 /** What was measured for a scene, newest first. */
-export const proofsOf = (db: Database, scene: string): Promise<Stored<ProofRecord>[]> =>
-  proofsWhere(db, 'scene_id', scene)
+export async function proofsOf(
+  db: Database,
+  scene: string,
+  page: PageAsked,
+): Promise<Page<Stored<ProofRecord>>> {
+  let asked = db
+    .selectFrom('proofs')
+    .selectAll()
+    // finer than a date of the language holds, so that no row falls between two pages
+    .select(sql<string>`measured_at::text`.as('place'))
+    .where('scene_id', '=', scene)
+    .where('removed_at', 'is', null)
+    .orderBy('measured_at', 'desc')
+    .orderBy('id', 'desc')
+    .limit(page.limit + 1)
+  if (page.after)
+    asked = asked.where(
+      sql<boolean>`(measured_at, id) < (${page.after[0]}::timestamptz, ${page.after[1]}::uuid)`,
+    )
+  return pageOf(
+    await asked.execute(),
+    page,
+    ({ place, id }) => [place, id],
+    (rows) => readable(rows, fromRow),
+  )
+}
 
 export function changeProof(
   db: Database,
@@ -18,16 +44,9 @@ export function changeProof(
 ): Promise<{ revision: number }> {
   return db.transaction().execute(async (transaction) => {
     await refuseWithoutScene(transaction, content.scene, 'The scene of this clip')
-    await transaction
-      .selectFrom('proofs')
-      .select('id')
-      .where('id', '=', content.id)
-      .forUpdate()
-      .executeTakeFirst()
-    const [now] = await proofsWhere(transaction, 'id', content.id)
     return putDocument({
-      name: `The measurement of ${content.measurement.clip}`,
-      now,
+      name: nameOf(content),
+      now: await lockedProof(transaction, content.id),
       baseRevision,
       content,
       same: sameContent,
@@ -36,29 +55,25 @@ export function changeProof(
   })
 }
 
-export async function dropProof(db: Database, id: string): Promise<{ gone: boolean }> {
-  const { numDeletedRows } = await db.deleteFrom('proofs').where('id', '=', id).executeTakeFirst()
-  return { gone: numDeletedRows > 0 }
-}
+export const dropProof = (db: Database, id: string, revision: number) =>
+  db.transaction().execute((transaction) =>
+    removeDocument(transaction, 'proofs', { id, revision }, async () => {
+      const theirs = await lockedProof(transaction, id)
+      return { name: theirs ? nameOf(theirs.content) : 'This measurement', theirs }
+    }),
+  )
 
-async function proofsWhere(
-  db: Database,
-  column: 'scene_id' | 'id',
-  value: string,
-): Promise<Stored<ProofRecord>[]> {
-  const rows = await db
-    .selectFrom('proofs')
-    .selectAll()
-    .where(column, '=', value)
-    .orderBy('measured_at', 'desc')
-    .limit(500)
-    .execute()
-  return readable(rows, fromRow)
+const nameOf = ({ measurement: { clip } }: ProofRecord) => `The measurement of ${clip}`
+
+/** A measurement as it is stored, also where it is marked as deleted; nobody else changes it meanwhile. */
+async function lockedProof(db: Database, id: string) {
+  const row = await db.selectFrom('proofs').selectAll().where('id', '=', id).forUpdate().executeTakeFirst()
+  return row && { ...fromRow(row), removed: row.removed_at !== null }
 }
 
 export const keptProofs: Kept = {
   kind: 'proof',
-  rows: (db) => db.selectFrom('proofs').selectAll().execute(),
+  rows: (db) => db.selectFrom('proofs').selectAll().where('removed_at', 'is', null).execute(),
   read: fromRow,
 }
 
@@ -82,10 +97,16 @@ async function write(db: Database, proof: ProofRecord, revision: number): Promis
     measured_at: proof.measuredAt,
     measurement: JSON.stringify(proof.measurement),
     revision,
+    removed_at: null,
   }
-  await db
+  const written = await db
     .insertInto('proofs')
     .values(row)
-    .onConflict((clash) => clash.column('id').doUpdateSet(row))
-    .execute()
+    // a new one that has come by another way in the meantime stays
+    .onConflict((clash) =>
+      revision === 1 ? clash.column('id').doNothing() : clash.column('id').doUpdateSet(row),
+    )
+    .returning('id')
+    .executeTakeFirst()
+  if (!written) throw conflict('This measurement', null, proof)
 }

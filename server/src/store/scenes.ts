@@ -1,10 +1,12 @@
+import { createHash } from 'node:crypto'
 import { z } from 'zod'
 import type { SceneChange, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, Edit, replayed, settledEdits } from '@iron-hush/core/edits'
 import { parse, Patch } from '@iron-hush/core/model'
 import type { Database } from '../database'
-import { conflict, notFound } from '../problem'
+import { conflict, HttpProblem, notFound } from '../problem'
 import { shelfFor } from './gear'
+import { inOrder } from './put-document'
 import { RecentPatches } from './recent-patches'
 
 /** A snapshot of the patch is kept at every so many revisions; between them, only edits. */
@@ -53,11 +55,13 @@ export class SceneStore {
     if (!row) throw notFound('This scene')
     const before = await db
       .selectFrom('scene_edits')
-      .select('revision')
+      .select(['revision', 'digest'])
       .where('scene_id', '=', id)
       .where('change_id', '=', request.id)
       .executeTakeFirst()
-    if (before) return before
+    const digest = digestOf(request.edits)
+    if (before?.digest && before.digest !== digest) throw anotherUnderThisId()
+    if (before) return { revision: before.revision }
     if (row.revision !== request.baseRevision) throw await this.conflictOf(db, row, request)
     const now = await this.patchAt(db, id, row.revision)
     const shelf = await shelfFor(db, now, request.edits)
@@ -66,7 +70,7 @@ export class SceneStore {
     const edits = JSON.stringify(settledEdits(now, request.edits, shelf))
     await db
       .insertInto('scene_edits')
-      .values({ scene_id: id, revision, change_id: request.id, edits })
+      .values({ scene_id: id, revision, change_id: request.id, digest, edits })
       .execute()
     await db
       .updateTable('scenes')
@@ -118,6 +122,19 @@ export class SceneStore {
   }
 }
 
+/** Of what was asked: the same for the same edits, whatever the order of their fields. */
+const digestOf = (edits: readonly Edit[]): string =>
+  createHash('sha256')
+    .update(JSON.stringify(inOrder(edits)))
+    .digest('base64url')
+
+const anotherUnderThisId = () =>
+  new HttpProblem(
+    409,
+    'Another change',
+    'Another change of this scene was stored under the same id. This one was not stored; send it under an id of its own.',
+  )
+
 /** A scene that is new, with its first state. */
 export async function insertScene(
   db: Database,
@@ -137,7 +154,12 @@ async function rowOf(db: Database, id: string, toChange = false): Promise<SceneR
   return (toChange ? query.forUpdate() : query).executeTakeFirst()
 }
 
-async function takeSnapshot(db: Database, scene: string, revision: number, patch: Patch): Promise<void> {
+export async function takeSnapshot(
+  db: Database,
+  scene: string,
+  revision: number,
+  patch: Patch,
+): Promise<void> {
   await db
     .insertInto('scene_snapshots')
     .values({ scene_id: scene, revision, patch: JSON.stringify(patch) })

@@ -16,23 +16,31 @@ describe('shoots of one\u2019s own', () => {
   let patch: Patch
   const shoot = id()
   const [first, second, third] = [id(), id(), id()]
-  const own = async () => (await shootsOf(db)).find((each) => each.id === shoot)
+  const allShoots = async () => (await shootsOf(db, { limit: 100 })).rows
+  const own = async () => (await allShoots()).find((each) => each.id === shoot)
   const order = async () => (await own())!.scenes.map((scene) => scene.id)
   beforeAll(async () => {
     db = await freshDatabase()
     await migrate(db)
     await loadDemo(db)
-    const [demo] = await shootsOf(db)
+    const [demo] = await allShoots()
     patch = (await new SceneStore().read(db, demo!.scenes[0]!.id)).patch
   })
   afterAll(() => db.destroy())
 
   it('are made, dated, renamed, and listed before the demo', async () => {
-    await putShoot(db, shoot, { name: 'Harvest supper', date: null, place: '' })
-    await putShoot(db, shoot, { name: 'Harvest', date: '2026-11-28', place: 'the barn' })
-    const all = await shootsOf(db)
+    await putShoot(db, shoot, {
+      baseRevision: 0,
+      content: { name: 'Harvest supper', date: null, place: '' },
+    })
+    await putShoot(db, shoot, {
+      baseRevision: 1,
+      content: { name: 'Harvest', date: '2026-11-28', place: 'the barn' },
+    })
+    const all = await allShoots()
     expect(all[0]).toEqual({
       id: shoot,
+      revision: 2,
       name: 'Harvest',
       date: '2026-11-28',
       place: 'the barn',
@@ -46,10 +54,10 @@ describe('shoots of one\u2019s own', () => {
     expect(await order()).toEqual([first, second, third])
     await moveScene(db, third, { shoot, position: 0 })
     expect(await order()).toEqual([third, first, second])
-    const demo = (await shootsOf(db)).at(-1)!
+    const demo = (await allShoots()).at(-1)!
     await moveScene(db, third, { shoot: demo.id, position: 1 })
     expect(await order()).toEqual([first, second])
-    expect((await shootsOf(db)).at(-1)!.scenes[1]!.id).toBe(third)
+    expect((await allShoots()).at(-1)!.scenes[1]!.id).toBe(third)
     await moveScene(db, third, { shoot, position: 9 })
     expect(await order()).toEqual([first, second, third])
   })
@@ -94,11 +102,11 @@ describe('shoots of one\u2019s own', () => {
     expect(await completeDemoGear(db)).toBe(0)
   })
   it('the demo can be deleted and brought back as it shipped', async () => {
-    const demo = (await shootsOf(db)).at(-1)!
+    const demo = (await allShoots()).at(-1)!
     await deleteShoot(db, demo.id)
-    expect((await shootsOf(db)).some((each) => each.demo)).toBe(false)
+    expect((await allShoots()).some((each) => each.demo)).toBe(false)
     await insertDemo(db)
-    const back = (await shootsOf(db)).find((each) => each.demo)!
+    const back = (await allShoots()).find((each) => each.demo)!
     expect(back.scenes.map(({ name }) => name)).toEqual(demo.scenes.map(({ name }) => name))
   })
 })

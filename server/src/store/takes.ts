@@ -1,23 +1,34 @@
 import { type Stored, stored } from '@iron-hush/core/contract'
 import { parse, Take } from '@iron-hush/core/model'
-import type { Selectable } from 'kysely'
+import { type Selectable, sql } from 'kysely'
 import type { Database, Tables } from '../database'
+import { type Page, type PageAsked, pageOf } from '../paging'
 import { conflict } from '../problem'
 import { type Kept, readable } from './unreadable'
 import { refuseWithoutScene } from './refuse-without-scene'
-import { putDocument, sameContent } from './put-document'
+import { putDocument, removeDocument, sameContent } from './put-document'
 
 const StoredTake = stored(Take)
 
-export async function takesOf(db: Database, column: 'scene_id' | 'id', id: string): Promise<Stored<Take>[]> {
-  const takes = await db
+/** The takes of a scene by number, a page of them. */
+export async function takesOf(db: Database, scene: string, page: PageAsked): Promise<Page<Stored<Take>>> {
+  let asked = db
     .selectFrom('takes')
     .selectAll()
-    .where(column, '=', id)
+    .where('scene_id', '=', scene)
+    .where('removed_at', 'is', null)
     .orderBy('number')
-    .orderBy('started_at')
-    .execute()
-  return readable(await withMarks(db, takes), fromRow)
+    .orderBy('id')
+    .limit(page.limit + 1)
+  if (page.after)
+    asked = asked.where(sql<boolean>`(number, id) > (${page.after[0]}::integer, ${page.after[1]}::uuid)`)
+  const rows = await withMarks(db, await asked.execute())
+  return pageOf(
+    rows,
+    page,
+    ({ number, id }) => [String(number), id],
+    (shown) => readable(shown, fromRow),
+  )
 }
 
 type TakeRow = Selectable<Tables['takes']> & { marks: Selectable<Tables['marks']>[] }
@@ -31,7 +42,8 @@ async function withMarks(db: Database, takes: Selectable<Tables['takes']>[]): Pr
 
 export const keptTakes: Kept = {
   kind: 'take',
-  rows: async (db) => withMarks(db, await db.selectFrom('takes').selectAll().execute()),
+  rows: async (db) =>
+    withMarks(db, await db.selectFrom('takes').selectAll().where('removed_at', 'is', null).execute()),
   read: fromRow,
 }
 
@@ -56,14 +68,9 @@ export function changeTake(
 ): Promise<{ revision: number }> {
   return db.transaction().execute(async (transaction) => {
     await refuseWithoutScene(transaction, take.scene, 'The scene of this take')
-    await transaction
-      .selectFrom('takes')
-      .select('id')
-      .where('id', '=', take.id)
-      .forUpdate()
-      .executeTakeFirst()
-    const [now] = await takesOf(transaction, 'id', take.id)
-    if (now?.content.number !== take.number) await refuseWhereTaken(transaction, take)
+    const now = await lockedTake(transaction, take.id)
+    if (now?.removed !== false || now.content.number !== take.number)
+      await refuseWhereTaken(transaction, take)
     return putDocument({
       name: `Take ${take.number}`,
       now,
@@ -75,19 +82,42 @@ export function changeTake(
   })
 }
 
+/** A take as it is stored, also where it is marked as deleted; nobody else changes it meanwhile. */
+async function lockedTake(db: Database, id: string) {
+  const row = await db.selectFrom('takes').selectAll().where('id', '=', id).forUpdate().executeTakeFirst()
+  if (!row) return undefined
+  const [take] = await withMarks(db, [row])
+  return take && { ...fromRow(take), removed: row.removed_at !== null }
+}
+
 /** A scene rolls one take at a time, and each has a number of its own: whoever comes second gets the first to see. */
 async function refuseWhereTaken(db: Database, take: Take): Promise<void> {
-  const others = (await takesOf(db, 'scene_id', take.scene)).filter(({ content }) => content.id !== take.id)
-  const inTheWay = others.find(
-    ({ content: other }) => other.number === take.number || (other.endedAt === null && take.endedAt === null),
-  )
+  const found = await db
+    .selectFrom('takes')
+    .selectAll()
+    .where('scene_id', '=', take.scene)
+    .where('id', '!=', take.id)
+    .where('removed_at', 'is', null)
+    .where((row) =>
+      row.or([
+        row('number', '=', take.number),
+        ...(take.endedAt === null ? [row('ended_at', 'is', null)] : []),
+      ]),
+    )
+    .orderBy('number')
+    .limit(1)
+    .execute()
+  const [inTheWay] = readable(await withMarks(db, found), fromRow)
   if (inTheWay) throw conflict(`Take ${inTheWay.content.number}`, inTheWay, take)
 }
 
-export async function dropTake(db: Database, id: string): Promise<{ gone: boolean }> {
-  const { numDeletedRows } = await db.deleteFrom('takes').where('id', '=', id).executeTakeFirst()
-  return { gone: numDeletedRows > 0 }
-}
+export const dropTake = (db: Database, id: string, revision: number) =>
+  db.transaction().execute((transaction) =>
+    removeDocument(transaction, 'takes', { id, revision }, async () => {
+      const theirs = await lockedTake(transaction, id)
+      return { name: `Take ${theirs?.content.number}`, theirs }
+    }),
+  )
 
 async function write(db: Database, take: Take, revision: number): Promise<void> {
   const row = {
@@ -99,12 +129,18 @@ async function write(db: Database, take: Take, revision: number): Promise<void> 
     verdict: take.verdict,
     note: take.note,
     revision,
+    removed_at: null,
   }
-  await db
+  const written = await db
     .insertInto('takes')
     .values(row)
-    .onConflict((clash) => clash.column('id').doUpdateSet(row))
-    .execute()
+    // a new one that has come by another way in the meantime stays
+    .onConflict((clash) =>
+      revision === 1 ? clash.column('id').doNothing() : clash.column('id').doUpdateSet(row),
+    )
+    .returning('id')
+    .executeTakeFirst()
+  if (!written) throw conflict('This take', null, take)
   await db.deleteFrom('marks').where('take_id', '=', take.id).execute()
   if (take.marks.length)
     await db

@@ -1,0 +1,11 @@
+import type { ServerOptions } from 'node:http'
+
+/** Longest that a request may take to arrive, ms: one that does not come to its end holds nothing up for long. */
+const slowestRequestMs = 10_000
+
+/** How a server deals with requests that are slow to come; looked after every second. */
+export const limits: ServerOptions = {
+  headersTimeout: slowestRequestMs,
+  requestTimeout: slowestRequestMs,
+  connectionsCheckingInterval: 1000,
+}
