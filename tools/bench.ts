@@ -5,7 +5,7 @@ import { findWays, type LinkReport, wiringFindings, wiringOf } from '@iron-hush/
 import { graphOf } from '@iron-hush/core/chain'
 import { levelsOfGraph, levelsOfPatch } from '@iron-hush/core/levels'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
-import { measureWav } from '@iron-hush/core/measure'
+import { measureClip } from '@iron-hush/core/measure'
 import { applyEdits } from '@iron-hush/core/edits'
 import {
   type Control,
@@ -276,5 +276,5 @@ const clip = bytesSource(
   ),
 )
 const from = performance.now()
-await measureWav(clip, 'clip.wav')
+await measureClip(clip, 'clip.wav')
 say('real time over measuring, one channel at 48 kHz', (seconds * 1000) / (performance.now() - from), '-')

@@ -15,7 +15,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import pg from 'pg'
-import { portIsFree, startDatabase } from './database.mjs'
+import { asking, portIsFree, startDatabase } from './database.mjs'
 import { lockHome } from './home-lock.mjs'
 
 const start = path.resolve(import.meta.dirname, 'start.mjs')
@@ -124,6 +124,16 @@ describe('the database', () => {
       expect(existsSync(path.join(home, '.password'))).toBe(false)
     },
   )
+  it('has nothing to stop where it was killed, and says so at once', { timeout: 30_000 }, async () => {
+    const home = freshHome()
+    const database = await startDatabase(home)
+    process.kill(
+      Number(readFileSync(path.join(home, 'cluster/postmaster.pid'), 'utf8').split('\n')[0]),
+      'SIGKILL',
+    )
+    await expect.poll(() => portIsFree(Number(new URL(database.url).port)), { timeout: 10_000 }).toBe(true)
+    await database.stop()
+  })
   it(
     'comes back after one of its backends was killed, and can be stopped at once',
     { timeout: 60_000 },
@@ -161,6 +171,32 @@ describe('the database', () => {
       expect(other.exitCode).toBe(null)
       expect(other.signalCode).toBe(null)
       other.kill()
+    },
+  )
+  it(
+    'lets the application work under a role that rules nothing, also where an earlier release worked as superuser',
+    { timeout: 60_000 },
+    async () => {
+      const home = freshHome()
+      const first = await startDatabase(home)
+      await asking(first.adminUrl, async (ask) => {
+        await ask('create table kept (id integer)')
+        await ask('insert into kept values (7)')
+      })
+      // as the release before wrote it
+      const file = path.join(home, 'database.json')
+      const { port, password } = JSON.parse(readFileSync(file, 'utf8'))
+      writeFileSync(file, JSON.stringify({ port, password }))
+      const second = await startDatabase(home)
+      await asking(second.url, async (ask) => {
+        expect(await ask('select * from kept')).toEqual([{ id: 7 }])
+        await ask('alter table kept add column note text')
+        await expect(ask('create role another superuser')).rejects.toThrow(
+          /permission denied|must be superuser/,
+        )
+        await expect(ask(`copy kept to program 'cat'`)).rejects.toThrow(/permission denied|must be superuser/)
+      })
+      await second.stop()
     },
   )
   it.each(['', '{"port": 54'])('says what to do where its settings are cut short: %s', async (content) => {

@@ -13,7 +13,7 @@ export default async function setup({ provide }) {
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-units-'))
   chmodSync(scratch, 0o755)
   const database = await startDatabase(path.join(scratch, 'home'))
-  provide('databaseUrl', database.url)
+  provide('databaseUrl', database.adminUrl)
   return async () => {
     await database.stop()
     rmSync(scratch, { recursive: true, force: true })

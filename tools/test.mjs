@@ -54,7 +54,7 @@ async function main() {
         await run('npx', vitest, {
           cwd: root,
           show: true,
-          env: { ...process.env, TEST_DATABASE_URL: database.url },
+          env: { ...process.env, TEST_DATABASE_URL: database.adminUrl },
         })
       ).code,
     )
