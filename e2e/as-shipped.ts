@@ -29,9 +29,10 @@ const shelf = parseJson(ShelfFile, read('shelf.json'), 'shelf').gear
 export async function asShipped(address: string): Promise<void> {
   async function ask<R extends Request>(
     request: R,
-    { id, body }: { id?: string; body?: BodyOf<R> } = {},
+    { id, body, revision }: { id?: string; body?: BodyOf<R>; revision?: number } = {},
   ): Promise<AnswerOf<R>> {
-    const answer = await fetch(address + addressOf(request, id === undefined ? {} : { id }), {
+    const behind = revision === undefined ? (request.paged ? '?limit=1000' : '') : `?revision=${revision}`
+    const answer = await fetch(address + addressOf(request, id === undefined ? {} : { id }) + behind, {
       method: request.method.toUpperCase(),
       headers: { 'content-type': 'application/json' },
       body: body === undefined ? undefined : JSON.stringify(body),
@@ -61,12 +62,14 @@ export async function asShipped(address: string): Promise<void> {
           ],
         },
       })
-    for (const { content } of await ask(listTakes, { id })) await ask(deleteTake, { id: content.id })
-    for (const { content } of await ask(listProofs, { id })) await ask(deleteProof, { id: content.id })
+    for (const take of await ask(listTakes, { id }))
+      await ask(deleteTake, { id: take.content.id, revision: take.revision })
+    for (const proof of await ask(listProofs, { id }))
+      await ask(deleteProof, { id: proof.content.id, revision: proof.revision })
   }
   for (const { revision, content } of await ask(listGear)) {
     const shipped = shelf.find(({ id }) => id === content.id)
-    if (!shipped) await ask(deleteGear, { id: content.id })
+    if (!shipped) await ask(deleteGear, { id: content.id, revision })
     else if (JSON.stringify(shipped) !== JSON.stringify(content))
       await ask(putGear, { id: content.id, body: { baseRevision: revision, content: shipped } })
   }

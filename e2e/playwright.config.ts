@@ -11,6 +11,8 @@ export default defineConfig({
   expect: { timeout: 20_000 },
   reporter: 'list',
   use: {
+    // a story finds what was built, not what an earlier one kept; offline.spec lets it
+    serviceWorkers: 'block',
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions,

@@ -1,21 +1,55 @@
-import { expect, type Page } from '@playwright/test'
+import { type Browser, expect, type Page } from '@playwright/test'
 import { test } from './application'
 import { accessible, open, settled } from './steps'
 
-test('two windows on one scene: the second is told, and keeps its change on top of the other', async ({
+const gain = (each: Page) => each.getByRole('slider', { name: 'Recorder, Gain 2' })
+
+/** A browser of its own: another device. */
+async function device(browser: Browser, baseURL: string | undefined): Promise<Page> {
+  return (await browser.newContext({ baseURL, serviceWorkers: 'block' })).newPage()
+}
+
+test('what one device changes the others show within a second', async ({ page, browser, baseURL }) => {
+  const phone = await device(browser, baseURL)
+  await open(page, 'levels')
+  await open(phone, 'levels')
+  await expect(gain(phone)).toBeVisible()
+  // the stream of changes is open
+  await phone.waitForTimeout(1000)
+  const before = Number(await gain(phone).getAttribute('aria-valuenow'))
+  await gain(page).focus()
+  await page.keyboard.press('ArrowUp')
+  await settled(page)
+  await expect(gain(phone)).toHaveAttribute('aria-valuenow', String(before + 1), { timeout: 1000 })
+  // a take rolled on the phone is seen on the laptop
+  await open(page, 'roll')
+  await open(phone, 'roll')
+  await phone.waitForTimeout(1000)
+  await phone.getByRole('button', { name: 'Roll take 1' }).click()
+  await settled(phone)
+  await expect(page.getByText('ROLLING', { exact: true })).toBeVisible({ timeout: 1000 })
+  await phone.getByRole('button', { name: 'End take' }).click()
+  await expect(page.getByRole('button', { name: 'Roll take 2' })).toBeVisible()
+  await phone.context().close()
+})
+
+test('a device that was away is told that the scene moved on, and keeps its change on top', async ({
   page,
-  context,
+  browser,
+  baseURL,
 }) => {
   await open(page, 'levels')
-  const other = await context.newPage()
+  const other = await device(browser, baseURL)
   await open(other, 'levels')
-  const gain = (each: Page) => each.getByRole('slider', { name: 'Recorder, Gain 2' })
+  await expect(gain(other)).toBeVisible()
+  await other.context().setOffline(true)
   await gain(page).focus()
   await page.keyboard.press('ArrowUp')
   await settled(page)
   const peakTarget = other.getByRole('combobox', { name: 'Where peaks should lie' })
   await peakTarget.click()
   await other.getByRole('option', { name: /cautious/ }).click()
+  await other.context().setOffline(false)
   const dialog = other.getByRole('dialog', { name: 'This scene was changed elsewhere' })
   await expect(dialog).toBeVisible()
   await expect(dialog.getByRole('listitem')).toHaveText([/plan: cautious peak target/])
@@ -30,4 +64,5 @@ test('two windows on one scene: the second is told, and keeps its change on top 
   )
   await other.reload()
   await expect(other.getByRole('combobox', { name: 'Where peaks should lie' })).toContainText('cautious')
+  await other.context().close()
 })

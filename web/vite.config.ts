@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+import { VitePWA } from 'vite-plugin-pwa'
 import { compression } from 'vite-plugin-compression2'
 
 const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8')) as {
@@ -10,7 +11,34 @@ const { version } = JSON.parse(readFileSync(new URL('../package.json', import.me
 export default defineConfig({
   define: { __RELEASE__: JSON.stringify(version) },
   // compressed once here, not at every request; the server sends what the browser takes
-  plugins: [vue(), compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] })],
+  plugins: [
+    vue(),
+    // the page opens and reloads without the server: its files are kept by the browser
+    VitePWA({
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Iron Hush',
+        short_name: 'Iron Hush',
+        description: 'Plans, balances, proves and logs sound chains into small cameras.',
+        theme_color: '#F5F1E8',
+        background_color: '#F5F1E8',
+        display: 'standalone',
+        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+      },
+      workbox: {
+        globPatterns: ['index.html', 'icon.svg', '**/*.{js,css,woff2}'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/(api|pair)\b/],
+        cleanupOutdatedCaches: true,
+        // fonts of other scripts are large, and kept once a sheet has needed them
+        runtimeCaching: [
+          { urlPattern: /\/assets\/.*\.woff$/, handler: 'CacheFirst', options: { cacheName: 'fonts' } },
+        ],
+      },
+    }),
+    compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] }),
+  ],
   // the manifest tells the server what a station needs
   build: { target: 'es2023', manifest: true, chunkSizeWarningLimit: 800 },
   worker: { format: 'es' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AboutDialog from './frame/AboutDialog.vue'
 import ConflictDialog from './frame/ConflictDialog.vue'
@@ -16,11 +16,15 @@ import { placeOfRoute } from './frame/history-place'
 import { useGear } from './state/gear'
 import { useHistory } from './state/history'
 import { useNotices } from './state/notices'
+import { useLive } from './sync/live'
 import { useOutbox } from './sync/outbox'
+import { meetRestored } from './sync/restored'
 import { useScene } from './state/scene'
 import { useShoots } from './state/shoots'
 import { importFiles } from './state/scene-files'
 import { useView } from './state/view'
+
+const ShareDialog = defineAsyncComponent(() => import('./frame/ShareDialog.vue'))
 
 const route = useRoute()
 const router = useRouter()
@@ -37,7 +41,7 @@ const onRoll = computed(() => route.name === 'roll')
 async function start(station: Promise<unknown> = Promise.resolve()): Promise<void> {
   trouble.value = ''
   try {
-    await useOutbox().takeOver()
+    await Promise.all([useOutbox().takeOver(), meetRestored()])
     await Promise.all([gear.load(), shoots.load(), station])
     scene.carry()
     ready.value = true
@@ -62,7 +66,7 @@ async function follow(): Promise<void> {
     await scene.open(found.id).catch((error: Error) => (trouble.value = error.message))
 }
 
-onMounted(() => start(router.isReady()))
+onMounted(() => start(router.isReady()).then(useLive().listen))
 watch(() => route.params.scene, follow)
 watch(
   () => placeOfRoute(route),
@@ -105,6 +109,7 @@ useAddress()
     <KeysDialog v-if="view.open === 'keys'" />
     <FindDialog v-if="view.open === 'find'" />
     <TermsDialog v-if="view.open === 'terms'" />
+    <ShareDialog v-if="view.open === 'share'" />
     <AboutDialog v-if="view.open === 'about'" />
   </div>
 </template>

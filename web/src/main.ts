@@ -5,6 +5,7 @@ import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import { createApp, markRaw } from 'vue'
 import App from './App.vue'
+import { keepForOffline } from './offline'
 import { fetchAhead, router } from './router'
 import { foundry } from './theme/preset'
 
@@ -22,4 +23,4 @@ createApp(App)
 
 /** The station that is asked for comes first. */
 const fetchAheadAfterMs = 1500
-addEventListener('load', () => setTimeout(() => void fetchAhead(), fetchAheadAfterMs))
+addEventListener('load', () => setTimeout(() => void fetchAhead().then(keepForOffline), fetchAheadAfterMs))

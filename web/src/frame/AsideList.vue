@@ -2,6 +2,8 @@
 import { listUnreadable, type Unreadable } from '@iron-hush/core/contract'
 import { computed, onMounted, ref } from 'vue'
 import { ask } from '../sync/ask'
+import { newId } from '../sync/new-id'
+import { useOutbox } from '../sync/outbox'
 import { asideWords, kindWords, type SetAside, useSetAside } from '../sync/set-aside'
 import { download } from '../state/download'
 
@@ -15,6 +17,12 @@ const saveUnreadable = (each: Unreadable) =>
   download(JSON.stringify(each.content, null, 2), `unreadable-${each.id}.json`, 'application/json')
 const save = (each: SetAside) =>
   download(JSON.stringify(each, null, 2), `refused-${each.parcel.id}.json`, 'application/json')
+/** On top of what the server has now. */
+function sendAgain(each: SetAside): void {
+  const { place, errand } = each.parcel
+  useOutbox().post(place, errand.do === 'edit' ? { ...errand, change: newId() } : errand)
+  aside.drop(each)
+}
 </script>
 
 <template>
@@ -31,11 +39,19 @@ const save = (each: SetAside) =>
       <button type="button" @click="closed.add(each.id)">Close</button>
     </div>
     <div v-for="each in aside.list" :key="each.parcel.id" class="told">
-      <p><b>{{ asideWords(each) }} was refused.</b> {{ each.sentence }}</p>
+      <p>
+        <b
+          >{{ asideWords(each) }} {{ each.why === 'restored' ? 'stands otherwise there' : 'was refused' }}.</b
+        >
+        {{ each.sentence }}
+      </p>
       <details>
         <summary>What it holds</summary>
         <pre>{{ JSON.stringify(each.parcel.errand, null, 1) }}</pre>
       </details>
+      <button type="button" @click="sendAgain(each)">
+        {{ each.why === 'restored' ? 'Put this one there' : 'Send again' }}
+      </button>
       <button type="button" @click="save(each)">Export</button>
       <button type="button" @click="aside.drop(each)">Discard</button>
     </div>

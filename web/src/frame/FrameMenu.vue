@@ -27,6 +27,7 @@ const items = computed(() => [
   { label: 'Keys', command: () => view.toggle('keys') },
   { label: 'Terms', command: () => view.explain('') },
   { label: 'Print this page', command: () => setTimeout(print, 200) },
+  { label: 'Share with a phone', command: () => view.toggle('share') },
   { label: 'About', command: () => view.toggle('about') },
 ])
 </script>

@@ -9,7 +9,12 @@ const notices = useNotices()
   <div class="notices" role="status" aria-live="polite">
     <AsideList />
     <div v-for="notice in notices.list" :key="notice.id" class="told notice">
-      <span>{{ notice.text }}</span>
+      <span>
+        {{ notice.text }}
+        <button v-if="notice.offer" type="button" class="offer" @click="notice.offer.act()">
+          {{ notice.offer.name }}
+        </button>
+      </span>
       <button type="button" aria-label="Close" @click="notices.dismiss(notice.id)">&times;</button>
     </div>
   </div>
@@ -29,6 +34,9 @@ const notices = useNotices()
   display: grid;
   grid-template-columns: 1fr auto;
   gap: 10px;
+}
+.offer {
+  text-decoration: underline;
 }
 button {
   border: 0;

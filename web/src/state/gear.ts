@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import { deleteGear, importGear, listGear, listGearUses, putGear } from '@iron-hush/core/contract'
 import { Gear, shelfOf } from '@iron-hush/core/model'
 import { ask } from '../sync/ask'
-import { type DocumentKind, useDocuments } from '../sync/documents'
+import type { DocumentKind } from '../sync/document-kind'
+import { useDocuments } from '../sync/documents'
 import type { Act, Deed } from './deed'
 import { historyPlaces, useHistory } from './history'
 
@@ -25,7 +26,7 @@ const dropAct = ({ id }: Gear): Act => ({ do: 'drop', kind: 'gear', id })
 
 /** The shelf. */
 export const useGear = defineStore('gear', () => {
-  const { list: all, load: loadScope, acts } = useDocuments(things)
+  const { list: all, load: loadScope, revisionOf, acts } = useDocuments(things)
   const history = useHistory()
   history.carry('gear', acts)
   const shelf = computed(() => shelfOf(all.value))
@@ -52,7 +53,8 @@ export const useGear = defineStore('gear', () => {
   /** Puts things from a file on the shelf, all together; can be undone. */
   async function take(gear: readonly Gear[]): Promise<void> {
     const before = gear.map(({ id }) => of(id))
-    await ask(importGear, { body: { gear: [...gear] } })
+    const changes = gear.map((content) => ({ baseRevision: revisionOf(content.id), content }))
+    await ask(importGear, { body: { things: changes } })
     await load()
     history.done(historyPlaces.gear, {
       name: 'taking in a gear file',

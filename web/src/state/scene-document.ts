@@ -1,9 +1,11 @@
+import { useDebounceFn } from '@vueuse/core'
 import { computed, type Ref, shallowRef } from 'vue'
 import { editScene, readScene, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, type Edit, inverseOf } from '@iron-hush/core/edits'
 import { Refusal, type Shelf } from '@iron-hush/core/model'
 import { ask, type Refused } from '../sync/ask'
 import { newId } from '../sync/new-id'
+import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
 import { idOfPlace, type Parcel } from '../sync/parcel'
 import { editActs } from './deed'
@@ -64,6 +66,12 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
     const latest = await ask(readScene, { id: now.id }).catch(() => undefined)
     if (latest && document.value === now && latest.revision > now.revision) show(latest)
   }
+
+  const look = useDebounceFn(refresh, gatherMs)
+  useLive().on((heard) => {
+    const now = document.value
+    if (heard === 'missed' || (heard.id === now?.id && (heard.revision ?? 0) > now.revision)) void look()
+  })
 
   const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
   return { document, patch, conflict, open, carry, change, refresh, ...choice }

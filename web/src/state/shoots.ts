@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { useDebounceFn } from '@vueuse/core'
 import { type Ref, ref } from 'vue'
 import type { z } from 'zod'
 import {
@@ -16,11 +17,12 @@ import {
   restoreShoot,
   type SceneSummary,
   Shoot,
-  type ShootFacts,
+  ShootFacts,
 } from '@iron-hush/core/contract'
 import { cutToName, Name, type Patch } from '@iron-hush/core/model'
-import { ask, ServerAway } from '../sync/ask'
+import { ask, askAll, ServerAway } from '../sync/ask'
 import { newId } from '../sync/new-id'
+import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
 import type { Act, ShootRequest } from './deed'
 import { historyPlaces, useHistory } from './history'
@@ -34,7 +36,7 @@ export const useShoots = defineStore('shoots', () => {
   const list = ref<Shoot[]>([])
   const load = () => loadInto(list)
   const history = useHistory()
-  history.carry('ask', (act) => tried(() => answered(act)))
+  history.carry('ask', (act) => tried(() => answered(act, list.value)))
 
   /** Asks the server, then shows what it has; false, with a notice, where it refuses or is away. */
   async function tried(request: () => Promise<unknown>): Promise<boolean> {
@@ -50,11 +52,15 @@ export const useShoots = defineStore('shoots', () => {
   /** Does it, and notes how it is taken back. */
   async function perform(...[name, redo, undo]: Parameters<Perform>): Promise<boolean> {
     const done = await tried(async () => {
-      for (const act of redo) await answered(act)
+      for (const act of redo) await answered(act, list.value)
     })
     if (done) history.done(historyPlaces.shoots, { name, undo, redo })
     return done
   }
+  const read = useDebounceFn(() => load().catch(() => undefined), gatherMs)
+  useLive().on((heard) => {
+    if (heard === 'missed' || heard.kind === 'shoot' || heard.kind === 'scene') void read()
+  })
   const bringDemo = () => tried(() => ask(restoreDemo))
   return { list, load, bringDemo, patchOf, ...shootActions(perform), ...sceneActions(perform) }
 })
@@ -63,7 +69,7 @@ export const useShoots = defineStore('shoots', () => {
 async function loadInto(list: Ref<Shoot[]>): Promise<void> {
   const { storage } = useOutbox()
   try {
-    list.value = await ask(listShoots)
+    list.value = await askAll(listShoots)
     const rows = list.value.map((shoot) => ({ id: shoot.id, revision: 1, content: shoot }))
     storage.keepDocuments('shoot', '', rows)
   } catch (error) {
@@ -85,10 +91,14 @@ const requests = {
   moveScene,
 } satisfies Record<Exclude<z.infer<typeof ShootRequest>, 'renameScene'>, Request>
 
-/** Asks the server for what an act says. */
-function answered({ request, id, body }: ShootAct): Promise<unknown> {
+/** Asks the server for what an act says; a change of a shoot is of what this page knows of it. */
+function answered({ request, id, body }: ShootAct, shoots: readonly Shoot[]): Promise<unknown> {
   if (request === 'renameScene') return rename(id, Name.parse(body))
   const asked: Request = requests[request]
+  if (request === 'putShoot') {
+    const baseRevision = shoots.find((shoot) => shoot.id === id)?.revision ?? 0
+    return ask(putShoot, { id, body: { baseRevision, content: ShootFacts.parse(body) } })
+  }
   return ask(asked, { id, body: asked.body?.parse(body) as never })
 }
 const asking = (request: ShootAct['request'], id: string, body?: unknown): ShootAct => ({

@@ -492,6 +492,61 @@ describe('takes', () => {
     expect(kinds.sort()).toEqual(['hum', 'wind'])
     expect(useNotices().list.at(-1)!.text).toMatch(/marks of both are kept/)
   })
+  it('keep every mark that was made while the server was away and another window went on with the take', async () => {
+    await opened()
+    const takes = useTakes()
+    await settle()
+    takes.start()
+    await settle()
+    const [stored] = [...server.takes.values()]
+    server.away = true
+    takes.mark('hum', '')
+    takes.mark('word', '', 'one')
+    takes.mark('word', '', 'two')
+    await settle()
+    const marks = [{ id: shootId, kind: 'wind' as const, atS: 1, channel: '', note: '' }]
+    const endedAt = new Date().toISOString()
+    server.takes.set(stored!.content.id, { revision: 2, content: { ...stored!.content, marks, endedAt } })
+    server.away = false
+    useOutbox().retry()
+    await vi.waitFor(() => expect(useOutbox().count).toBe(0))
+    const { content } = [...server.takes.values()][0]!
+    expect(content.marks.map(({ kind, note }) => kind + note).sort()).toEqual([
+      'hum',
+      'wind',
+      'wordone',
+      'wordtwo',
+    ])
+    expect(content.endedAt).toBe(endedAt)
+  })
+})
+
+describe('a take that another device went on with', () => {
+  it('keeps what was done on it here, also where it was ended here and another begun', async () => {
+    await opened()
+    const takes = useTakes()
+    await settle()
+    takes.start()
+    await settle()
+    const [stored] = [...server.takes.values()]
+    server.away = true
+    takes.mark('word', '', 'one')
+    takes.mark('word', '', 'two')
+    takes.end()
+    takes.start()
+    takes.mark('word', '', 'of the next')
+    await settle()
+    const marks = [{ id: shootId, kind: 'wind' as const, atS: 1, channel: '', note: '' }]
+    server.takes.set(stored!.content.id, { revision: 2, content: { ...stored!.content, marks } })
+    server.away = false
+    useOutbox().retry()
+    await vi.waitFor(() => expect(useOutbox().count).toBe(0))
+    const all = [...server.takes.values()].map(({ content }) => content)
+    const notes = all.map((take) => take.marks.map(({ note }) => note).sort())
+    expect(notes).toEqual([['', 'one', 'two'], ['of the next']])
+    expect(all[0]!.endedAt).not.toBe(null)
+    expect(all.map(({ number }) => number)).toEqual([1, 2])
+  })
 })
 
 describe('takes of two windows', () => {

@@ -2,9 +2,9 @@ import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
 import { deleteTake, listTakes, putTake } from '@iron-hush/core/contract'
 import { type MarkKind, Take } from '@iron-hush/core/model'
-import { type DocumentKind, useDocuments } from '../sync/documents'
+import type { DocumentKind } from '../sync/document-kind'
+import { useDocuments } from '../sync/documents'
 import { newId } from '../sync/new-id'
-import { useOutbox } from '../sync/outbox'
 import type { Act } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
@@ -18,11 +18,17 @@ const takes: DocumentKind<Take> = {
   drop: deleteTake,
   scopeOf: ({ scene }) => scene,
   order: (one, other) => one.number - other.number,
-  /** Every mark of both is kept, and the rest as it stands here. */
+  /** Every mark of both is kept, and the rest as it stands here; what was said or ended there alone stays said and ended. */
   merge(mine, theirs) {
     useNotices().say(`Take ${mine.number} was changed in another window too; the marks of both are kept.`)
     const known = new Set(mine.marks.map(({ id }) => id))
-    return { ...mine, marks: [...mine.marks, ...theirs.marks.filter(({ id }) => !known.has(id))] }
+    return {
+      ...mine,
+      endedAt: mine.endedAt ?? theirs.endedAt,
+      verdict: mine.verdict === 'open' ? theirs.verdict : mine.verdict,
+      note: mine.note || theirs.note,
+      marks: [...mine.marks, ...theirs.marks.filter(({ id }) => !known.has(id))],
+    }
   },
   /** One take rolls at a time: marks go to the one that was first. What is over is kept under the next free number. */
   giveWay(mine, theirs, taken) {
@@ -99,11 +105,6 @@ export const useTakes = defineStore('takes', () => {
     list.value.some((each) => each.id !== take.id && each.number === number)
       ? `There is a take ${number} already.`
       : undefined
-  /** Looks what another window did, when nothing of ours is on its way. */
-  async function refresh(): Promise<void> {
-    if (sceneId.value && useOutbox().waitingOf('take').length === 0)
-      await load(sceneId.value).catch(() => undefined)
-  }
 
-  return { list, rolling, start, end, mark, change, remove, numberTaken, refresh }
+  return { list, rolling, start, end, mark, change, remove, numberTaken }
 })

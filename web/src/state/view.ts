@@ -2,7 +2,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watchEffect } from 'vue'
 
-type Panel = 'keys' | 'why' | 'find' | 'terms' | 'about'
+type Panel = 'keys' | 'why' | 'find' | 'terms' | 'share' | 'about'
 
 /** Countries whose paper is Letter and not A4 (Unicode CLDR, supplemental data, paperSize). */
 const letterRegions = new Set('BZ CA CL CO CR GT MX NI PA PH PR SV US VE'.split(' '))

@@ -1,4 +1,13 @@
-import { addressOf, type AnswerOf, type BodyOf, Problem, type Request } from '@iron-hush/core/contract'
+import { defineStore } from 'pinia'
+import {
+  addressOf,
+  type AnswerOf,
+  type BodyOf,
+  Problem,
+  type QueryOf,
+  type Request,
+} from '@iron-hush/core/contract'
+import { useNotices } from '../state/notices'
 
 /** The server could not be reached, or failed: what was to be sent is kept and tried again. */
 export class ServerAway extends Error {
@@ -21,12 +30,55 @@ export class Refused extends Error {
   }
 }
 
+/** What goes with a request. */
+interface Asked<R extends Request> {
+  id?: string
+  body?: BodyOf<R>
+  query?: QueryOf<R>
+}
+
 /** Asks the server by the contract; the answer goes through its schema. Throws ServerAway or Refused. */
-export async function ask<R extends Request>(
+export async function ask<R extends Request>(request: R, asked: Asked<R> = {}): Promise<AnswerOf<R>> {
+  const { id, query } = asked
+  const address = addressOf(request, id === undefined ? {} : { id })
+  const behind = query === undefined ? '' : `?${new URLSearchParams(query as Record<string, string>)}`
+  return (await askAt(request, `${address}${behind}`, asked.body)).answer
+}
+
+/** A list that the server answers in pages, one page after another until it is whole. */
+export async function askAll<R extends Request>(request: R, { id }: Asked<R> = {}): Promise<AnswerOf<R>> {
+  const all: unknown[] = []
+  let next: string | undefined = addressOf(request, id === undefined ? {} : { id })
+  while (next !== undefined) {
+    const page: { answer: unknown; next?: string } = await askAt(request, next)
+    all.push(...(page.answer as unknown[]))
+    next = page.next?.replace(/limit=\d+/, `limit=${laterPages}`)
+  }
+  return all as AnswerOf<R>
+}
+
+/** Says once that this device may not come in (any more), and how it may. */
+const useShutOut = defineStore('shut out', () => {
+  let said = false
+  function notice(sentence: string): void {
+    if (said) return
+    said = true
+    if (location.protocol === 'https:')
+      useNotices().offer(`${sentence} What you changed is kept here.`, 'Pair', () => location.assign('/pair'))
+    else useNotices().say(sentence)
+  }
+  return { notice }
+})
+
+/** The first page is small, so that something stands there soon; what follows may take longer. */
+const laterPages = 1000
+
+async function askAt<R extends Request>(
   request: R,
-  { id, body }: { id?: string; body?: BodyOf<R> } = {},
-): Promise<AnswerOf<R>> {
-  const response = await fetch(addressOf(request, id === undefined ? {} : { id }), {
+  address: string,
+  body?: unknown,
+): Promise<{ answer: AnswerOf<R>; next?: string }> {
+  const response = await fetch(address, {
     method: request.method.toUpperCase(),
     headers: body === undefined ? {} : { 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
@@ -34,8 +86,17 @@ export async function ask<R extends Request>(
     throw new ServerAway('The server cannot be reached.')
   })
   const content: unknown = await response.json().catch(() => undefined)
-  if (response.ok) return request.answer.parse(content) as AnswerOf<R>
+  if (response.ok)
+    return {
+      answer: request.answer.parse(content) as AnswerOf<R>,
+      next: /<([^>]+)>;\s*rel="next"/.exec(response.headers.get('Link') ?? '')?.[1],
+    }
   const problem = Problem.safeParse(content)
+  // what waits here is kept until the device is let in again
+  if (problem.success && response.status === 401) {
+    useShutOut().notice(problem.data.detail)
+    throw new ServerAway(problem.data.detail, 401)
+  }
   if (!problem.success || response.status >= 500 || response.status === 429)
     throw new ServerAway('The server failed at this for the moment.', response.status)
   throw new Refused(response.status, problem.data)

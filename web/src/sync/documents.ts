@@ -1,25 +1,12 @@
+import { useDebounceFn } from '@vueuse/core'
 import { ref, type Ref, shallowRef } from 'vue'
-import type { z } from 'zod'
-import { NewRevision, type Request, type Stored } from '@iron-hush/core/contract'
-import { ask, Refused, ServerAway } from './ask'
+import { NewRevision, type Stored } from '@iron-hush/core/contract'
+import { ask, askAll, type Refused, ServerAway } from './ask'
+import type { DocumentKind } from './document-kind'
+import { gatherMs, useLive } from './live'
 import { useOutbox } from './outbox'
-import { idOfPlace, type Parcel } from './parcel'
-
-/** A kind of document that is stored whole. */
-export interface DocumentKind<T extends { id: string }> {
-  name: 'take' | 'proof' | 'gear'
-  schema: z.ZodType<T>
-  list: Request
-  put: Request<z.ZodType>
-  drop: Request
-  /** What it is listed under: a scene, or nothing. */
-  scopeOf: (content: T) => string
-  order: (one: T, other: T) => number
-  /** Both versions as one, where that can be done; left out: the server's stays, and the person is told. */
-  merge?: (mine: T, theirs: T) => T
-  /** What is stored instead of mine where another document stands in its way; `taken` are all that are there. */
-  giveWay?: (mine: T, theirs: T, taken: readonly T[]) => T
-}
+import { meeting } from './meeting'
+import { idOfPlace, type Parcel, placeOf } from './parcel'
 
 /** Documents of a kind under one scope, as this page has them: the server's, and what is on its way there. */
 export interface Documents<T> {
@@ -27,6 +14,8 @@ export interface Documents<T> {
   load: (scope: string) => Promise<void>
   put: (content: T) => void
   drop: (id: string) => void
+  /** The revision that the server has, as far as is known; 0 for what it never had. */
+  revisionOf: (id: string) => number
   /** The same for contents that came out of storage: what does not fit its schema is left alone. */
   acts: { put: (content: unknown) => void; drop: (id: string) => void }
 }
@@ -35,9 +24,9 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   const outbox = useOutbox()
   const list = shallowRef<T[]>([])
   const scope = ref('')
-  /** Revisions the server has. What it does not have is new there. */
+  /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
   const revisions = new Map<string, number>()
-  const place = (id: string) => `${kind.name}:${id}`
+  const place = (id: string) => placeOf(kind.name, id)
 
   async function load(of: string): Promise<void> {
     scope.value = of
@@ -51,47 +40,39 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
         stored.map(({ content }) => content),
       )
       .sort(kind.order)
+    void carry()
+  }
+  /** Sends what waits, once it is known what was deleted here. */
+  async function carry(): Promise<void> {
+    for (const { id, revision } of await outbox.storage.documents(kind.name, removedScope))
+      if (!revisions.has(id)) revisions.set(id, revision)
     outbox.carry(kind.name, { send, refused, adopted })
   }
 
-  const withParcel = (all: readonly T[], { place: to, errand }: Parcel): T[] => {
-    const id = idOfPlace(to)
-    if (errand.do !== 'put') return all.filter((each) => each.id !== id)
-    const content = kind.schema.safeParse(errand.content)
-    if (!content.success || kind.scopeOf(content.data) !== scope.value) return [...all]
-    return changed(all, content.data)
-  }
-  const changed = (all: readonly T[], content: T): T[] =>
-    [...all.filter(({ id }) => id !== content.id), content].sort(kind.order)
-
+  const withParcel = (all: readonly T[], parcel: Parcel): T[] => withErrand(kind, all, parcel, scope.value)
   const send = (parcel: Parcel) => sendTo(kind, parcel, revisions)
+  const met = meeting(kind, {
+    list: () => list.value,
+    show: (theirs, inPlaceOf) =>
+      (list.value = changed(
+        kind,
+        list.value.filter(({ id }) => id !== inPlaceOf),
+        theirs,
+      )),
+    put,
+    note: (id, revision) => revisions.set(id, revision),
+  })
   function refused(parcel: Parcel, refusal: Refused): boolean {
-    const id = idOfPlace(parcel.place)
-    const both = versionsAfter(kind, parcel, refusal)
-    if (both?.theirs.content.id === id && kind.merge) {
-      revisions.set(id, both.theirs.revision)
-      put(kind.merge(both.mine, both.theirs.content))
-      return true
-    }
-    if (both && both.theirs.content.id !== id && kind.giveWay) {
-      revisions.set(both.theirs.content.id, both.theirs.revision)
-      list.value = changed(
-        list.value.filter((each) => each.id !== id),
-        both.theirs.content,
-      )
-      put(kind.giveWay(both.mine, both.theirs.content, list.value))
-      return true
-    }
-    void load(scope.value).catch(() => undefined)
-    return false
+    const isMet = met(parcel, refusal)
+    if (!isMet) void load(scope.value).catch(() => undefined)
+    return isMet
   }
-
   function adopted(parcel: Parcel): void {
     list.value = withParcel(list.value, parcel)
   }
   function put(content: T): void {
     // what belongs elsewhere is stored all the same
-    if (kind.scopeOf(content) === scope.value) list.value = changed(list.value, content)
+    if (kind.scopeOf(content) === scope.value) list.value = changed(kind, list.value, content)
     outbox.post(place(content.id), { do: 'put', content })
   }
   function drop(id: string): void {
@@ -102,8 +83,49 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     const read = kind.schema.safeParse(content)
     if (read.success) put(read.data)
   }
-  return { list, load, put, drop, acts: { put: putRead, drop } }
+  const revisionOf = (id: string) => revisions.get(id) ?? 0
+  followChanges(kind, { scope, revisionOf, load })
+  return { list, load, put, drop, revisionOf, acts: { put: putRead, drop } }
 }
+
+/** A list with one document new or changed. */
+const changed = <T extends { id: string }>({ order }: DocumentKind<T>, all: readonly T[], content: T): T[] =>
+  [...all.filter(({ id }) => id !== content.id), content].sort(order)
+
+/** A list as it will be when a parcel has arrived. */
+function withErrand<T extends { id: string }>(
+  kind: DocumentKind<T>,
+  all: readonly T[],
+  { place, errand }: Parcel,
+  scope: string,
+): T[] {
+  const gone = idOfPlace(place)
+  if (errand.do !== 'put') return all.filter(({ id }) => id !== gone)
+  const content = kind.schema.safeParse(errand.content)
+  return content.success && kind.scopeOf(content.data) === scope ? changed(kind, all, content.data) : [...all]
+}
+
+/** Reads the list anew when something in it was changed elsewhere, unless a change of ours is on its way. */
+function followChanges<T extends { id: string }>(
+  { name }: DocumentKind<T>,
+  page: { scope: Ref<string>; revisionOf: (id: string) => number; load: (scope: string) => Promise<void> },
+): void {
+  const outbox = useOutbox()
+  const read = useDebounceFn(() => {
+    if (outbox.waitingOf(name).length === 0) void page.load(page.scope.value).catch(() => undefined)
+  }, gatherMs)
+  useLive().on((heard) => {
+    const news =
+      heard === 'missed' ||
+      (heard.kind === name &&
+        (heard.scene ?? '') === page.scope.value &&
+        (heard.revision ?? 0) > page.revisionOf(heard.id))
+    if (news) void read()
+  })
+}
+
+/** Under this the browser remembers what was deleted, so that it can be put back after a reload too. */
+const removedScope = '(deleted)'
 
 /** Sends one change to the server, and notes what it then has. */
 async function sendTo<T extends { id: string }>(
@@ -113,12 +135,17 @@ async function sendTo<T extends { id: string }>(
 ): Promise<void> {
   const { storage } = useOutbox()
   const id = idOfPlace(place)
+  // one of a list that is not open is known from when it was
+  const known = revisions.get(id) ?? (await storage.document(kind.name, id))?.revision
   if (errand.do === 'drop') {
-    await ask(kind.drop, { id })
-    revisions.delete(id)
-    storage.removeDocument(kind.name, id)
+    // the server never had it
+    if (!known) return
+    const { revision } = await ask(kind.drop, { id, query: { revision: known } })
+    if (revision) revisions.set(id, revision)
+    else revisions.delete(id)
+    storage.keepDocument({ kind: kind.name, id, scope: removedScope, revision, content: null })
   } else if (errand.do === 'put') {
-    const baseRevision = revisions.get(id) ?? 0
+    const baseRevision = known ?? 0
     const { content } = errand
     const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
     revisions.set(id, revision)
@@ -130,7 +157,7 @@ async function sendTo<T extends { id: string }>(
 async function listed<T extends { id: string }>(kind: DocumentKind<T>, of: string): Promise<Stored<T>[]> {
   const { storage } = useOutbox()
   try {
-    const stored = (await ask(kind.list, of ? { id: of } : {})) as Stored<T>[]
+    const stored = (await askAll(kind.list, of ? { id: of } : {})) as Stored<T>[]
     const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
     storage.keepDocuments(kind.name, of, rows)
     return stored
@@ -143,18 +170,4 @@ async function listed<T extends { id: string }>(kind: DocumentKind<T>, of: strin
       return read.success ? [{ revision, content: read.data }] : []
     })
   }
-}
-
-/** What was to be stored, and what stands there, after a conflict. */
-function versionsAfter<T extends { id: string }>(
-  { schema }: DocumentKind<T>,
-  { errand }: Parcel,
-  { status, problem }: Refused,
-): { mine: T; theirs: Stored<T> } | undefined {
-  const theirs = problem.theirs as Stored<unknown> | null | undefined
-  if (status !== 409 || !theirs || errand.do !== 'put') return undefined
-  const [mine, stored] = [errand.content, theirs.content].map((each) => schema.safeParse(each))
-  return mine?.success && stored?.success
-    ? { mine: mine.data, theirs: { revision: theirs.revision, content: stored.data } }
-    : undefined
 }

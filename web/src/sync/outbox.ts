@@ -19,7 +19,8 @@ const retryMs = 2500
 export const useOutbox = defineStore('outbox', () => {
   const tab = newId()
   const storage = new Storage(onceNotStored())
-  const { waiting, add, remove, next, flush } = waitingParcels(tab, storage, (place) => void push(place))
+  const parcels = waitingParcels(tab, storage, (place) => void push(place))
+  const { waiting, add, remove, next, flush, waitingFor, waitingOf, takeBack } = parcels
   const away = ref(false)
   const carriers = new Map<string, Carrier>()
   const busy = new Map<string, Promise<void>>()
@@ -55,8 +56,6 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
 
-  const waitingFor = (place: string) => waiting.value.filter((parcel) => parcel.place === place)
-  const waitingOf = (kind: string) => waiting.value.filter(({ place }) => kindOfPlace(place) === kind)
   function pushKind(kind: string): void {
     for (const place of new Set(waitingOf(kind).map((each) => each.place))) void push(place)
   }
@@ -68,16 +67,29 @@ export const useOutbox = defineStore('outbox', () => {
     carriers.set(kind, carrier)
     pushKind(kind)
   }
-  const takeOver = takingOver(tab, storage, (parcels, late) => {
-    waiting.value = [...parcels, ...waiting.value].sort((one, other) => one.order - other.order)
+  const takeOver = takingOver(tab, storage, (left, late) => {
+    waiting.value = [...left, ...waiting.value].sort((one, other) => one.order - other.order)
     if (!late) return
-    for (const parcel of parcels) carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
+    for (const parcel of left) carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
     retry()
   })
 
   const count = computed(() => waiting.value.length)
   const post = (place: string, errand: Errand, turning = false) => add(place, errand, turning)
-  return { count, away, storage, post, push, flush, retry, carry, takeOver, waitingFor, waitingOf }
+  return {
+    count,
+    away,
+    storage,
+    post,
+    push,
+    flush,
+    retry,
+    carry,
+    takeOver,
+    takeBack,
+    waitingFor,
+    waitingOf,
+  }
 })
 
 /** Says once that the browser stores nothing any more. */

@@ -29,6 +29,7 @@ export const Parcel = z.strictObject({
 })
 export type Parcel = z.infer<typeof Parcel>
 
+export const placeOf = (kind: string, id: string): string => `${kind}:${id}`
 export const kindOfPlace = (place: string): string => place.slice(0, place.indexOf(':'))
 export const idOfPlace = (place: string): string => place.slice(place.indexOf(':') + 1)
 

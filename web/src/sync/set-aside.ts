@@ -4,8 +4,19 @@ import { z } from 'zod'
 import { kindOfPlace, Parcel } from './parcel'
 import { Storage } from './storage'
 
-/** A change that the server refused for good, with what it said. It waits for the person, and holds nothing up. */
-export const SetAside = z.strictObject({ parcel: Parcel, sentence: z.string(), at: z.iso.datetime() })
+/**
+ * A change that the server refused for good, or that it no longer has since it was restored. It waits for the person, and
+ * holds nothing up.
+ */
+export const SetAside = z.strictObject({
+  parcel: Parcel,
+  sentence: z.string(),
+  why: z
+    .enum(['refused', 'restored'])
+    .default('refused')
+    .describe('the server said no, or has another version'),
+  at: z.iso.datetime(),
+})
 export type SetAside = z.infer<typeof SetAside>
 
 /** What is stored, in words at the head of a sentence. */
@@ -29,8 +40,8 @@ export const useSetAside = defineStore('set aside', () => {
     list.value = [...read, ...list.value]
   })
 
-  function add(parcel: Parcel, sentence: string): void {
-    const aside = { parcel, sentence, at: new Date().toISOString() }
+  function add(parcel: Parcel, sentence: string, why: SetAside['why'] = 'refused'): void {
+    const aside = { parcel, sentence, why, at: new Date().toISOString() }
     list.value = [...list.value, aside]
     storage.keepAside(parcel.id, aside)
   }

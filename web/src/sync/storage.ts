@@ -13,7 +13,7 @@ const Replica = z.strictObject({
   revision: z.number(),
   content: z.unknown(),
 })
-type Replica = z.infer<typeof Replica>
+export type Replica = z.infer<typeof Replica>
 
 class Tables extends Dexie {
   declare parcels: Table<unknown, string>
@@ -77,6 +77,17 @@ export class Storage {
       .equals([kind, scope])
       .toArray()
       .catch(() => [])
+    return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
+  }
+  /** One document, whatever it is listed under. */
+  async document(kind: string, id: string): Promise<Replica | undefined> {
+    await this.last
+    return Replica.safeParse(await this.tables.documents.get([kind, id]).catch(() => undefined)).data
+  }
+  /** Every document that is kept, of every kind. */
+  async everything(): Promise<Replica[]> {
+    await this.last
+    const stored = await this.tables.documents.toArray().catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
   /** All documents of a kind under a scope, in place of those that were there. */

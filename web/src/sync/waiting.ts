@@ -55,7 +55,18 @@ export function waitingParcels(tab: string, storage: Storage, ready: (place: str
     )
     return waits ? undefined : parcel
   }
+  const waitingFor = (place: string) => waiting.value.filter((parcel) => parcel.place === place)
+  const waitingOf = (kind: string) => waiting.value.filter(({ place }) => kindOfPlace(place) === kind)
+  /**
+   * Takes back what waits for a place, and gives the last of it: it was made before an answer was known that changes it.
+   * A parcel that is being answered stays.
+   */
+  function takeBack(place: string, answered?: Parcel): Errand | undefined {
+    const back = waitingFor(place).filter(({ id }) => id !== answered?.id)
+    back.forEach(remove)
+    return back.at(-1)?.errand
+  }
   /** Sends at once what waits for a hand to come to rest. */
   const flush = () => waiting.value.filter(({ id }) => held.has(id)).forEach(release)
-  return { waiting, add, remove, next, flush }
+  return { waiting, add, remove, next, flush, waitingFor, waitingOf, takeBack }
 }

@@ -15,7 +15,7 @@ import { applyEdits } from '@iron-hush/core/edits'
 import { type Levels, levelsOfPatch } from '@iron-hush/core/levels'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
-import { measureWav } from '@iron-hush/core/measure'
+import { measureClip } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, shelfOf } from '@iron-hush/core/model'
 import { levelWords } from '@iron-hush/core/words'
 import { talkingClip } from '@iron-hush/core/signals'
@@ -26,6 +26,7 @@ import { useHistory } from '../state/history'
 import { useProofs } from '../state/proofs'
 import { useScene } from '../state/scene'
 import { useTakes } from '../state/takes'
+import { useOutbox } from '../sync/outbox'
 import { shelf as demoShelf } from './demo'
 import { sceneId, Server } from './server'
 
@@ -68,7 +69,7 @@ vi.mock('../workers/compute', () => ({
       .arrayBuffer()
       .then(
         async (bytes): Promise<Measurement> =>
-          (await measureWav(bytesSource(new Uint8Array(bytes)), name, { progress }))!,
+          (await measureClip(bytesSource(new Uint8Array(bytes)), name, { progress }))!,
       ),
     cancel: () => undefined,
   }),
@@ -87,9 +88,13 @@ async function open(station: string): Promise<VueWrapper> {
     global: { plugins: [router, [PrimeVue, { unstyled: true }]] },
     attachTo: document.body,
   })
-  for (let round = 0; round < 10; round++) await flushPromises()
+  // the station, or the sentence that the server is away
+  await vi.waitFor(() => expect(wrapper.find('h1').exists()).toBe(true), { timeout: 5000 })
   await vi.dynamicImportSettled()
-  for (let round = 0; round < 5; round++) await flushPromises()
+  // what a station draws only after its first pictures, by the same clock
+  for (let frame = 0; frame < 5; frame++)
+    await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
+  for (let round = 0; round < 10; round++) await flushPromises()
   return wrapper
 }
 const press = async (key: string, more: KeyboardEventInit = {}) => {
@@ -116,7 +121,12 @@ beforeEach(async () => {
 })
 afterEach(async () => {
   // what is still on its way belongs to this test, not to the storage of the next
-  useScene().flush()
+  const outbox = useOutbox()
+  server.away = false
+  outbox.flush()
+  outbox.retry()
+  await vi.waitFor(() => expect(outbox.count).toBe(0), { timeout: 5000 })
+  await outbox.storage.settled()
   wrapper?.unmount()
 })
 
@@ -281,8 +291,7 @@ describe('Levels', () => {
     await settle()
     expect(app.find('.proposal').exists()).toBe(true)
     useScene().change([{ kind: 'set control', part: 'camera', control: 'level', position: 4 }], 'level')
-    await nextTick()
-    expect(app.find('.proposal').exists()).toBe(false)
+    await expect.poll(() => app.find('.proposal').exists()).toBe(false)
   })
   it('locks a control against Balance and against turning', async () => {
     const app = await open('levels')

@@ -40,12 +40,16 @@ class Problem extends Error {
   }
 }
 
+const pathOf = (address: string) => address.replace(/\?.*/, '')
+
 /** The contract fulfilled in memory: revisions, conflicts, idempotent changes; and it can be away. */
 export class Server {
   scene: SceneDocument = { id: sceneId, shoot: shootId, revision: 1, patch: bench }
   takes = new Map<string, Stored<Take>>()
   proofs = new Map<string, Stored<ProofRecord>>()
   shelf = new Map(gear.map((each) => [each.id, { revision: 1, content: each }]))
+  /** Revisions of what was deleted. */
+  removed = new Map<string, number>()
   seen = new Map<string, { revision: number }>()
   away = false
   calls: string[] = []
@@ -54,6 +58,7 @@ export class Server {
     this.route(listShoots, () => [
       {
         id: shootId,
+        revision: 1,
         name: 'foundry',
         date: null,
         place: '',
@@ -75,22 +80,17 @@ export class Server {
       if (inTheWay) throw new Problem(409, 'changed elsewhere', { theirs: inTheWay })
       return this.put(this.takes, body)
     }),
-    this.route(deleteTake, (id) => ({ gone: this.takes.delete(id) })),
+    this.route(deleteTake, (id) => this.remove(this.takes, id)),
     this.route(listProofs, () => [...this.proofs.values()]),
     this.route(putProof, (_, body) => this.put(this.proofs, body)),
-    this.route(deleteProof, (id) => ({ gone: this.proofs.delete(id) })),
+    this.route(deleteProof, (id) => this.remove(this.proofs, id)),
     this.route(listGear, () => [...this.shelf.values()]),
-    this.route(importGear, (_, body) =>
-      body.gear.map((content) => {
-        const baseRevision = this.shelf.get(content.id)?.revision ?? 0
-        return this.put(this.shelf, { baseRevision, content })
-      }),
-    ),
+    this.route(importGear, (_, { things }) => things.map((change) => this.put(this.shelf, change))),
     this.route(putGear, (_, body) => this.put(this.shelf, body)),
     this.route(listGearUses, (id) => this.usesOf(id)),
     this.route(deleteGear, (id) => {
       if (this.usesOf(id).length) throw new Problem(422, `It is used in ${this.scene.patch.name}.`)
-      return { gone: this.shelf.delete(id) }
+      return this.remove(this.shelf, id)
     }),
   ]
 
@@ -120,10 +120,13 @@ export class Server {
     )
     return {
       fits: (method: string, address: string) =>
-        method.toLowerCase() === request.method && pattern.test(address),
+        method.toLowerCase() === request.method && pattern.test(pathOf(address)),
       answer: (address: string, body: unknown): unknown =>
         request.answer.parse(
-          act(decodeURIComponent(pattern.exec(address)?.[1] ?? ''), request.body?.parse(body) as never),
+          act(
+            decodeURIComponent(pattern.exec(pathOf(address))?.[1] ?? ''),
+            request.body?.parse(body) as never,
+          ),
         ),
     }
   }
@@ -144,10 +147,19 @@ export class Server {
     { baseRevision, content }: { baseRevision: number; content: T },
   ): { revision: number } {
     const now = all.get(content.id)
-    if ((now?.revision ?? 0) !== baseRevision) throw new Problem(409, 'changed elsewhere', { theirs: now })
+    if ((now?.revision ?? this.removed.get(content.id) ?? 0) !== baseRevision)
+      throw new Problem(409, 'changed elsewhere', { theirs: now })
     const revision = baseRevision + 1
     all.set(content.id, { revision, content })
     return { revision }
+  }
+
+  private remove<T>(all: Map<string, Stored<T>>, id: string): { gone: boolean; revision: number } {
+    const now = all.get(id)
+    if (!now) return { gone: false, revision: this.removed.get(id) ?? 0 }
+    all.delete(id)
+    this.removed.set(id, now.revision + 1)
+    return { gone: true, revision: now.revision + 1 }
   }
 
   private usesOf(id: string): GearUse[] {

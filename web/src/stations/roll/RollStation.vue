@@ -45,8 +45,6 @@ const toggle = () => (rolling.value ? takes.end() : takes.start())
 
 /** The moment that a word is being written about. */
 const wording = ref<Date>()
-// another window or phone may roll too
-useIntervalFn(() => void takes.refresh(), 4000, { immediateCallback: true })
 /** A button that is held down by Enter would be pressed again and again. */
 const onlyOnce = (event: KeyboardEvent) => event.repeat && event.preventDefault()
 
