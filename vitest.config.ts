@@ -5,6 +5,8 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     testTimeout: 60_000,
+    // hooks make and remove databases
+    hookTimeout: 120_000,
     // left to itself it keeps one core free, which of two is half
     maxWorkers: availableParallelism(),
     projects: [
