@@ -1,2 +1,6 @@
+export * from './faults'
+export * from './filters'
+export * from './places'
 export * from './random'
 export * from './sounds'
+export * from './speech'

@@ -1,0 +1,163 @@
+import { powerDb } from '../units'
+
+/**
+ * K-weighting of ITU-R BS.1770-5, Annex 1: its two filters as analogue prototypes (a shelf of 4 dB at 1682 Hz, a
+ * high-pass at 38 Hz), so that any rate has its own coefficients; at 48 kHz they are those of the recommendation's tables.
+ */
+export class KFilter {
+  private readonly c: Float64Array
+  private readonly s = new Float64Array(4)
+
+  constructor(rateHz: number) {
+    const shelf = (() => {
+      const k = Math.tan((Math.PI * 1681.974450955533) / rateHz)
+      const q = 0.7071752369554196
+      const high = 10 ** (3.999843853973347 / 20)
+      const band = high ** 0.4996667741545416
+      const a0 = 1 + k / q + k * k
+      return [
+        (high + (band * k) / q + k * k) / a0,
+        (2 * (k * k - high)) / a0,
+        (high - (band * k) / q + k * k) / a0,
+        (2 * (k * k - 1)) / a0,
+        (1 - k / q + k * k) / a0,
+      ]
+    })()
+    const k = Math.tan((Math.PI * 38.13547087602444) / rateHz)
+    const q = 0.5003270373238773
+    const a0 = 1 + k / q + k * k
+    this.c = Float64Array.from([...shelf, (2 * (k * k - 1)) / a0, (1 - k / q + k * k) / a0])
+  }
+
+  /** Sum of the squares of the weighted samples between two places. */
+  power(samples: Float32Array, from: number, to: number): number {
+    const [b0, b1, b2, a1, a2, h1, h2] = this.c as unknown as [number, number, number, number, number, number, number]
+    let [s0, s1, s2, s3] = this.s as unknown as [number, number, number, number]
+    let sum = 0
+    for (let index = from; index < to; index++) {
+      const x = samples[index]!
+      const y = b0 * x + s0
+      s0 = b1 * x - a1 * y + s1
+      s1 = b2 * x - a2 * y
+      const z = y + s2
+      s2 = -2 * y - h1 * z + s3
+      s3 = y - h2 * z
+      sum += z * z
+    }
+    this.s[0] = Math.abs(s0) < 1e-30 ? 0 : s0
+    this.s[1] = Math.abs(s1) < 1e-30 ? 0 : s1
+    this.s[2] = Math.abs(s2) < 1e-30 ? 0 : s2
+    this.s[3] = Math.abs(s3) < 1e-30 ? 0 : s3
+    return sum
+  }
+}
+
+/** Loudness of a clip; null where there is too little of it. */
+export interface Loudness {
+  integratedLufs: number | null
+  /** Largest in 400 ms and in 3 s. */
+  momentaryLufs: number | null
+  shortTermLufs: number | null
+  rangeLu: number | null
+}
+
+/** The largest momentary loudness is looked for this finely; what is kept is a tenth of a second each. */
+const fineS = 0.02
+const fineInStep = 5
+const fineInMomentary = 20
+const momentarySteps = 4
+const shortTermSteps = 30
+const offsetDb = -0.691
+const absoluteGateLufs = -70
+const lufsOf = (meanSquare: number): number => offsetDb + powerDb(meanSquare)
+const finite = (value: number): number | null => (Number.isFinite(value) ? value : null)
+
+/**
+ * Loudness to ITU-R BS.1770-5 and EBU R 128 with its range to EBU Tech 3342, from the weighted power of every tenth of a
+ * second, which is all that is kept.
+ */
+export class LoudnessMeter {
+  private readonly filters: KFilter[]
+  private readonly weights: number[]
+  private readonly fineFrames: number
+  private steps = new Float64Array(1024)
+  private count = 0
+  private readonly fine = new Float64Array(fineInMomentary)
+  private fineCount = 0
+  private momentary = 0
+  private sum = 0
+  private frames = 0
+
+  /** @param weights of the channels; surround channels count 1.41, low-frequency effects nothing */
+  constructor(rateHz: number, channels: number, weights?: readonly number[]) {
+    this.filters = Array.from({ length: channels }, () => new KFilter(rateHz))
+    this.weights = Array.from({ length: channels }, (_, channel) => weights?.[channel] ?? 1)
+    this.fineFrames = Math.round(fineS * rateHz)
+  }
+
+  push(block: readonly Float32Array[]): void {
+    const length = block[0]?.length ?? 0
+    for (let from = 0; from < length; ) {
+      const to = Math.min(length, from + this.fineFrames - this.frames)
+      this.filters.forEach((filter, channel) => {
+        this.sum += this.weights[channel]! * filter.power(block[channel]!, from, to)
+      })
+      this.frames += to - from
+      from = to
+      if (this.frames === this.fineFrames) this.close()
+    }
+  }
+
+  private close(): void {
+    this.fine[this.fineCount++ % fineInMomentary] = this.sum / this.fineFrames
+    this.sum = this.frames = 0
+    if (this.fineCount >= fineInMomentary) this.momentary = Math.max(this.momentary, meanOf(this.fine))
+    if (this.fineCount % fineInStep) return
+    if (this.count === this.steps.length) {
+      const larger = new Float64Array(2 * this.count)
+      larger.set(this.steps)
+      this.steps = larger
+    }
+    let sum = 0
+    for (let back = 1; back <= fineInStep; back++) sum += this.fine[(this.fineCount - back) % fineInMomentary]!
+    this.steps[this.count++] = sum / fineInStep
+  }
+
+  /** Mean powers of windows of so many steps, one for each step. */
+  private windows(steps: number): Float64Array {
+    const out = new Float64Array(Math.max(0, this.count - steps + 1))
+    for (let at = 0; at < out.length; at++) {
+      let sum = 0
+      for (let step = 0; step < steps; step++) sum += this.steps[at + step]!
+      out[at] = sum / steps
+    }
+    return out
+  }
+
+  finish(): Loudness {
+    const shortTerm = this.windows(shortTermSteps)
+    return {
+      integratedLufs: finite(lufsOf(gatedMean(this.windows(momentarySteps), -10))),
+      momentaryLufs: finite(lufsOf(this.momentary)),
+      shortTermLufs: finite(lufsOf(shortTerm.reduce((most, power) => Math.max(most, power), 0))),
+      rangeLu: finite(rangeOf(shortTerm)),
+    }
+  }
+}
+
+/** What is over the absolute gate, and over the mean of that by a number of LU. */
+function gated(powers: Float64Array, relativeLu: number): Float64Array {
+  const heard = powers.filter((power) => lufsOf(power) > absoluteGateLufs)
+  const limit = lufsOf(meanOf(heard)) + relativeLu
+  return heard.filter((power) => lufsOf(power) > limit)
+}
+const meanOf = (powers: Float64Array): number => powers.reduce((sum, power) => sum + power, 0) / powers.length
+const gatedMean = (powers: Float64Array, relativeLu: number): number => meanOf(gated(powers, relativeLu))
+
+/** Between the 10th and the 95th of a hundred of the short-term levels over -20 LU (EBU Tech 3342). */
+function rangeOf(shortTerm: Float64Array): number {
+  const heard = gated(shortTerm, -20).sort()
+  if (heard.length === 0) return NaN
+  const at = (share: number) => lufsOf(heard[Math.round(share * (heard.length - 1))]!)
+  return at(0.95) - at(0.1)
+}
