@@ -94,13 +94,14 @@ async function refuseOther(url, { migrations, counts }) {
  * @returns {Promise<{ scenes: number, unreadable: number }>}
  */
 async function proveIn(url) {
-  const { code, output } = await run(
+  const { code, output, said } = await run(
     process.execPath,
     ['--import', 'tsx', path.join(root, 'server/src/prove.ts')],
     { cwd: root, env: { ...process.env, DATABASE_URL: url } },
   )
   if (code !== 0) throw new Trouble(`The backup cannot be used: ${output.trim().split('\n').at(-1)}`)
-  return JSON.parse(output.trim().split('\n').at(-1) ?? '{}')
+  // a warning of the runtime's own goes to standard error
+  return JSON.parse(said.trim().split('\n').at(-1) ?? '{}')
 }
 
 /**

@@ -2,11 +2,12 @@ import { spawn } from 'node:child_process'
 import { Trouble } from './say.mjs'
 
 /**
- * Runs a program to its end. The output is everything it wrote, unless it is shown: written through to the terminal.
+ * Runs a program to its end. The output is everything it wrote, `said` only what it wrote to standard output; both are
+ * empty when it is shown: written through to the terminal.
  * @param {string} command
  * @param {string[]} args
  * @param {import('node:child_process').SpawnOptions & { show?: boolean }} options
- * @returns {Promise<{ code: number | null, output: string }>}
+ * @returns {Promise<{ code: number | null, output: string, said: string }>}
  */
 export function run(command, args, { show = false, ...options } = {}) {
   return new Promise((resolve, reject) => {
@@ -15,10 +16,14 @@ export function run(command, args, { show = false, ...options } = {}) {
       stdio: ['ignore', show ? 'inherit' : 'pipe', show ? 'inherit' : 'pipe'],
     })
     let output = ''
-    child.stdout?.on('data', (part) => (output += part))
+    let said = ''
+    child.stdout?.on('data', (part) => {
+      output += part
+      said += part
+    })
     child.stderr?.on('data', (part) => (output += part))
     child.on('error', reject)
-    child.on('close', (code) => resolve({ code, output }))
+    child.on('close', (code) => resolve({ code, output, said }))
   })
 }
 

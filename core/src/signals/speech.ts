@@ -34,6 +34,8 @@ const vowels = [
   [300, 870, 2240],
   [640, 1190, 2390],
 ] as const
+/** What comes out of the mouth falls towards the treble. */
+const formantGains = [1, 0.4, 0.16] as const
 const consonants = ['none', 'none', 'hiss', 'stop', 'hum'] as const
 
 /**
@@ -149,7 +151,7 @@ class Speaker {
     const { rateHz, pitchHz = 120 } = this.manner
     this.drift += 0.3 * (0.12 * this.noise() - this.drift)
     const openShare = 0.4
-    const closeShare = 0.16
+    const closeShare = 0.2
     return Float64Array.from({ length: count }, (_, index) => {
       const through = index / (lengthS * rateHz)
       this.phase += (pitchHz * (1 + this.drift + 0.05 * Math.sin(3 * through)) * this.stretch) / rateHz
@@ -186,7 +188,7 @@ class Speaker {
         const y = b0 * x + state[0]!
         state[0] = state[1]! - a1 * y
         state[1] = b2 * x - a2 * y
-        sum += y / (1 + 0.7 * formant)
+        sum += formantGains[formant]! * y
       })
       out[index] = sum
     }

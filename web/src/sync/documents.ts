@@ -33,11 +33,17 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     const stored = await listed(kind, of)
     if (scope.value !== of) return
     for (const { revision, content } of stored) revisions.set(content.id, revision)
+    // what did not change stays the same object: nothing that shows it starts anew
+    const shown = new Map(list.value.map((content) => [content.id, content]))
+    const same = (content: T): T => {
+      const before = shown.get(content.id)
+      return before && JSON.stringify(before) === JSON.stringify(content) ? before : content
+    }
     list.value = outbox
       .waitingOf(kind.name)
       .reduce(
         withParcel,
-        stored.map(({ content }) => content),
+        stored.map(({ content }) => same(content)),
       )
       .sort(kind.order)
     void carry()

@@ -15,9 +15,20 @@ const gear = useGear()
 const scene = useScene()
 const form = gearForm()
 const draft = shallowRef<Record<string, unknown>>({})
+/** What the draft was made from. */
+const origin = shallowRef('')
+const draw = () => {
+  origin.value = JSON.stringify(props.thing)
+  draft.value = JSON.parse(origin.value) as Record<string, unknown>
+}
+/** The thing was changed elsewhere while it was being changed here: what was typed stays. */
+const changedElsewhere = computed(() => JSON.stringify(props.thing) !== origin.value)
 watch(
-  () => props.thing,
-  (thing) => (draft.value = structuredClone(JSON.parse(JSON.stringify(thing)))),
+  () => JSON.stringify(props.thing),
+  () => {
+    const began = JSON.parse(origin.value || '{}') as { id?: string }
+    if (began.id !== props.thing.id || JSON.stringify(draft.value) === origin.value) draw()
+  },
   { immediate: true },
 )
 /** The id is what scenes know it by. */
@@ -68,7 +79,11 @@ function store(): void {
       <Button label="Discard" severity="secondary" size="small" @click="emit('close')" />
     </header>
     <p v-if="read.problem" role="alert" class="iron">{{ read.problem }}</p>
-    <p v-else-if="effect" role="status" class="effect">
+    <p v-if="changedElsewhere" role="status">
+      {{ thing.name }} was changed elsewhere meanwhile. <i>Store</i> puts yours in its place.
+      <button type="button" class="quiet" @click="draw()">Show that one</button>
+    </p>
+    <p v-if="!read.problem && effect" role="status" class="effect">
       In {{ effect.name }}: <OutcomeLine :outcome="effect.outcome" />
     </p>
     <SchemaFields :schema="shown" :value="draft" :label="thing.name" @change="draft = $event" />

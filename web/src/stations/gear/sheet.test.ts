@@ -1,10 +1,13 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { mount } from '@vue/test-utils'
+import { createPinia } from 'pinia'
+import PrimeVue from 'primevue/config'
 import { contactRolesOf, pieceOfGear, pieceStrands } from '@iron-hush/core/circuit'
 import { figuresOfGear } from '@iron-hush/core/model'
 import { shownFigure, statedFigure } from './figures'
 import { shelf, gear } from '../../tests/demo'
+import EverythingPanel from './EverythingPanel.vue'
 import PortContacts from './PortContacts.vue'
 import ContactsDrawing from '../patch/ContactsDrawing.vue'
 
@@ -46,5 +49,37 @@ describe('a sheet', () => {
       }
       expect(pieceStrands(piece).some(({ strands }) => strands[0]!.length > 0)).toBe(true)
     }
+  })
+})
+
+describe('everything a thing is made of, while the shelf is read anew', () => {
+  const camera = shelf.get('fennimore-mirrorless')!
+  const copy = (changes: object = {}) => ({ ...structuredClone(camera), ...changes })
+  const opened = () =>
+    mount(EverythingPanel, { props: { thing: copy() }, global: { plugins: [createPinia(), PrimeVue] } })
+  const nameOf = (panel: ReturnType<typeof opened>) => panel.get<HTMLInputElement>('input').element.value
+
+  it('keeps what was typed when the same thing comes again', async () => {
+    const panel = opened()
+    await panel.get('input').setValue('Mine')
+    await panel.get('input').trigger('change')
+    await panel.setProps({ thing: copy() })
+    expect(nameOf(panel)).toBe('Mine')
+    expect(panel.text()).not.toContain('changed elsewhere')
+  })
+  it('keeps it and says so when the thing was changed elsewhere, and shows that one on request', async () => {
+    const panel = opened()
+    await panel.get('input').setValue('Mine')
+    await panel.get('input').trigger('change')
+    await panel.setProps({ thing: copy({ name: 'Theirs' }) })
+    expect(nameOf(panel)).toBe('Mine')
+    expect(panel.text()).toContain('changed elsewhere')
+    await panel.get('button.quiet').trigger('click')
+    expect(nameOf(panel)).toBe('Theirs')
+  })
+  it('follows the thing where nothing was typed', async () => {
+    const panel = opened()
+    await panel.setProps({ thing: copy({ name: 'Theirs' }) })
+    expect(nameOf(panel)).toBe('Theirs')
   })
 })
