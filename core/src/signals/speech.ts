@@ -96,7 +96,7 @@ class Speaker {
     const kind = consonants[Math.floor(chance() * consonants.length)]!
     const stress = amplitudeFromDb(this.noise() * 2.5 + (chance() < 0.2 ? 4 : 0) - 3 * through)
     let at = fromS
-    if (kind === 'hiss') at = this.hiss(samples, at, 0.06 + 0.08 * chance(), 0.18 * stress)
+    if (kind === 'hiss') at = this.hiss(samples, at, 0.06 + 0.08 * chance(), 0.16 * stress)
     if (kind === 'stop') at = this.stop(samples, at, stress)
     const lengthS = 0.11 + 0.16 * chance()
     const first = vowels[Math.floor(chance() * vowels.length)]!
@@ -110,10 +110,11 @@ class Speaker {
     const middleHz = 3500 + 3500 * this.chance()
     this.add(samples, fromS, lengthS, 0.02, (count) =>
       filtered(
-        Float32Array.from({ length: count }, () => size * 2.2 * this.noise()),
+        Float32Array.from({ length: count }, () => this.noise()),
         resonance(middleHz, 2500, rateHz),
         highPass(1500, rateHz),
       ),
+      size,
     )
     return fromS + lengthS * 0.9
   }
@@ -123,9 +124,10 @@ class Speaker {
     const burstS = 0.012
     this.add(samples, fromS + 0.05, burstS, 0.002, (count) =>
       filtered(
-        Float32Array.from({ length: count }, () => size * 0.5 * this.noise()),
+        Float32Array.from({ length: count }, () => this.noise()),
         resonance(1200 + 2500 * this.chance(), 2000, rateHz),
       ),
+      0.3 * size,
     )
     return fromS + 0.05 + burstS
   }
@@ -137,12 +139,21 @@ class Speaker {
     last: readonly number[],
     size: number,
   ): number {
-    this.add(samples, fromS, lengthS, 0.03, (count) => {
-      const source = this.manner.whispered
-        ? Float64Array.from({ length: count }, () => 0.3 * this.noise())
-        : this.glottal(count, lengthS)
-      return this.mouth(source, first, last).map((sample) => size * sample)
-    })
+    this.add(
+      samples,
+      fromS,
+      lengthS,
+      0.03,
+      (count) =>
+        this.mouth(
+          this.manner.whispered
+            ? Float64Array.from({ length: count }, () => this.noise())
+            : this.glottal(count, lengthS),
+          first,
+          last,
+        ),
+      size,
+    )
     return fromS + lengthS * 0.97
   }
 
@@ -194,23 +205,25 @@ class Speaker {
     }
     return out
   }
-  /** Adds a sound with soft edges. */
+  /** Adds a sound of an RMS with soft edges. */
   private add(
     samples: Float32Array,
     fromS: number,
     lengthS: number,
     edgeS: number,
     made: (count: number) => Float32Array,
+    rms: number,
   ): void {
     const { rateHz } = this.manner
     const from = Math.round(fromS * rateHz)
     const sound = made(Math.round(lengthS * rateHz))
+    const scale = rms / Math.sqrt(sound.reduce((sum, sample) => sum + sample * sample, 1e-20) / sound.length)
     const edge = Math.max(1, Math.min(edgeS, lengthS / 2) * rateHz)
     sound.forEach((sample, index) => {
       const at = from + index
       if (at >= samples.length) return
       const rise = Math.min(1, index / edge, (sound.length - index) / edge)
-      samples[at]! += sample * (0.5 - 0.5 * Math.cos(Math.PI * rise))
+      samples[at]! += scale * sample * (0.5 - 0.5 * Math.cos(Math.PI * rise))
     })
   }
 }

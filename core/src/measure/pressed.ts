@@ -1,0 +1,196 @@
+import type { ClipRange } from '../model'
+import { amplitudeDb, amplitudeFromDb } from '../units'
+import { CrestCounter, rangesOf, type Top } from './crests'
+import type { Excerpt } from './excerpts'
+
+/** Where nothing presses, as a rule: dB under the highest. */
+const usualDb = [4.5, 14] as const
+/** The highest, and what lies just under them. */
+const highestDb = 0.75
+const nextDb = 1.75
+
+/** How the highest crests differ from the others; widths in spreads of the others. */
+export interface Look {
+  highestDb: number
+  usual: number
+  tops: number
+  /** In how many moments they lie: syllables, blows. */
+  moments: number
+  wider: number
+  nextWider: number
+  /** Of those that are broad, within 2 dB: how many, and how far under the highest the middle one lies, dB. */
+  broad: number
+  broadUnderDb: number
+}
+
+/**
+ * Whatever the sound, a chain that presses nothing leaves its highest waves in the shape of the lower ones; one that cuts or
+ * bends leaves them broad. That shows under noise that came later, where no two samples of a cut top are alike. Undefined
+ * where there is too little to tell.
+ */
+export function lookAt(crests: CrestCounter, rateHz: number): Look | undefined {
+  const usual = crests.under(...usualDb)
+  const top = crests.under(0, highestDb)
+  const next = crests.under(highestDb, nextDb)
+  if (usual.count < 20 || top.count < 4) return undefined
+  const spread = Math.max(0.04, usual.spread)
+  const broad = crests
+    .tops(2)
+    .filter(({ dwell }) => dwell > broadFrom * usual.dwell)
+    .map(({ level }) => crests.highestDb - amplitudeDb(level))
+    .sort((one, other) => one - other)
+  return {
+    highestDb: crests.highestDb,
+    usual: usual.dwell,
+    tops: top.count,
+    moments: momentsOf(crests.tops(highestDb), rateHz),
+    wider: (top.dwell - usual.dwell) / spread,
+    nextWider: next.count ? (next.dwell - usual.dwell) / spread : 0,
+    broad: broad.length,
+    broadUnderDb: broad[Math.floor(broad.length / 2)] ?? Infinity,
+  }
+}
+
+/** Tops nearer together than this are of one sound, s. */
+const momentS = 0.08
+function momentsOf(tops: readonly Top[], rateHz: number): number {
+  let [count, last] = [0, -Infinity]
+  for (const { frame } of tops) {
+    if (frame - last > momentS * rateHz) count++
+    last = frame
+  }
+  return count
+}
+
+/** By how much the highest must be wider, in one moment, in two, in three or more: one vowel alone may be broad by nature. */
+const widerAtLeast = [2.2, 1.4, 1.05] as const
+/** And how far out of chance. */
+const chancesAtLeast = 3.2
+/** Broad is what dwells so many times longer than usual. */
+const broadFrom = 1.35
+/** A cut lays broad crests at one level, a bend does not. */
+const oneLevelDb = 0.15
+const fewestBroad = 6
+/** Undoing a capacitor must make them wider by so much. */
+const sagGain = 0.9
+
+const isPressed = ({ wider, tops, moments }: Look): boolean =>
+  wider >= widerAtLeast[Math.min(3, Math.max(1, moments)) - 1]! && wider * Math.sqrt(tops) >= chancesAtLeast
+
+const isCut = ({ wider, broad, broadUnderDb, moments }: Look): boolean =>
+  broad >= fewestBroad && broadUnderDb < oneLevelDb && wider >= (moments > 1 ? 0.5 : 1.2)
+
+/** What presses the crests of a channel. */
+export interface Pressed {
+  shape: 'flat below full scale' | 'bent' | 'sagging'
+  ceilingDbfs: number
+  /** 0 to 1. */
+  confidence: number
+  clipped: ClipRange[]
+  more: number
+}
+
+/** Judges a channel by the crests of all of it and by its loudest excerpts. */
+export function pressedOf(
+  crests: CrestCounter,
+  excerpts: readonly Excerpt[],
+  channel: number,
+  rateHz: number,
+): Pressed | undefined {
+  const look = lookAt(crests, rateHz)
+  const cut = look && isCut(look)
+  const sag = cut ? undefined : sagOf(excerpts, channel, rateHz)
+  if (sag) return sag
+  if (!look || !(cut || isPressed(look))) return undefined
+  const shape = cut ? 'flat below full scale' : 'bent'
+  const tops = crests.tops(cut ? highestDb : 1.5).filter(({ dwell }) => dwell > 1.1 * look.usual)
+  const ceilingDbfs = cut ? look.highestDb - look.broadUnderDb : bentCeilingDb(crests, look)
+  return { shape, ceilingDbfs, confidence: confidenceOf(look), ...rangesOf(tops, shape, rateHz) }
+}
+
+const confidenceOf = ({ wider, tops }: Look): number =>
+  Math.min(0.99, 1 - Math.exp(-wider * Math.sqrt(Math.min(tops, 60)) * 0.35))
+
+/** Middle level of tops, dBFS. */
+function middleDb(tops: readonly Top[]): number {
+  const levels = tops.map(({ level }) => level).sort((one, other) => one - other)
+  return amplitudeDb(levels[Math.floor(levels.length / 2)] ?? 0)
+}
+
+/** Corners of coupling capacitors that are tried, Hz; lower ones leave the tops as good as flat. */
+const cornersHz = [22, 33, 50, 75, 110, 165] as const
+
+/** Undoes a high-pass of first order: what came before a coupling capacitor, but for what never changes. */
+function beforeCapacitor(samples: Float32Array, cornerHz: number, rateHz: number): Float32Array {
+  const keep = Math.exp((-2 * Math.PI * cornerHz) / rateHz)
+  const out = new Float32Array(samples.length)
+  let [value, before, sum] = [0, 0, 0]
+  for (let index = 0; index < samples.length; index++) {
+    value += samples[index]! / keep - before
+    before = samples[index]!
+    out[index] = value
+    sum += value
+  }
+  const mean = sum / Math.max(1, samples.length)
+  return out.map((sample) => sample - mean)
+}
+
+/** Tops that sag become flat when the right capacitor is undone, and only then. */
+function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): Pressed | undefined {
+  const counted = (cornerHz: number) => {
+    const crests = new CrestCounter(rateHz)
+    for (const { channels } of excerpts)
+      crests.push(cornerHz ? beforeCapacitor(channels[channel]!, cornerHz, rateHz) : channels[channel]!)
+    return { crests, look: lookAt(crests, rateHz), cornerHz }
+  }
+  const asItIs = counted(0).look?.wider ?? 0
+  const tried = cornersHz.map(counted).filter(({ look }) => look)
+  const best = tried.reduce<(typeof tried)[number] | undefined>(
+    (most, each) => (each.look!.wider > (most?.look!.wider ?? -Infinity) ? each : most),
+    undefined,
+  )
+  if (!best?.look || !isPressed(best.look) || best.look.wider < Math.max(asItIs, 0.4) + sagGain) return undefined
+  // in excerpts laid one behind the other a place is found again by its excerpt
+  const length = excerpts[0]!.channels[channel]!.length
+  const tops = best.crests.tops(highestDb).map((top) => {
+    const excerpt = excerpts[Math.min(excerpts.length - 1, Math.floor(top.frame / length))]!
+    return { ...top, frame: excerpt.frame + (top.frame % length) }
+  })
+  return {
+    shape: 'sagging',
+    ceilingDbfs: middleDb(best.crests.tops(highestDb)),
+    confidence: confidenceOf(best.look),
+    ...rangesOf(tops, 'sagging', rateHz),
+  }
+}
+
+const knees = [1.5, 2, 2.5, 3.5, 5, 8] as const
+/** A bend as y = x / (1 + x^p)^(1/p) with its limit at 1; solved for x. */
+const unbent = (y: number, knee: number): number => y / (1 - Math.min(0.999999, y) ** knee) ** (1 / knee)
+
+/** How much longer a sine dwells at its top after a bend, whose highest value is so much of the limit. */
+function dwellAfter(bend: number, knee: number): number {
+  const top = unbent(bend, knee)
+  const wide = (share: number) => Math.acos(unbent(share * bend, knee) / top)
+  return wide(0.93) / wide(0.5) / (Math.acos(0.93) / Math.acos(0.5))
+}
+
+/** The limit towards which crests are bent: the bend that explains best how long those of each level dwell. */
+function bentCeilingDb(crests: CrestCounter, { usual, highestDb: top }: Look): number {
+  const stepDb = 0.5
+  const seen = Array.from({ length: 12 }, (_, step) => ({
+    underDb: (step + 0.5) * stepDb,
+    ...crests.under(step * stepDb, (step + 1) * stepDb),
+  })).filter(({ count }) => count > 0)
+  let best = { error: Infinity, ceilingDb: top }
+  for (const knee of knees)
+    for (let overDb = 0.05; overDb <= 4; overDb += 0.1) {
+      let error = 0
+      for (const { underDb, dwell, count } of seen) {
+        const expected = dwellAfter(amplitudeFromDb(-overDb - underDb), knee)
+        error += Math.min(count, 30) * (dwell / usual - expected) ** 2
+      }
+      if (error < best.error) best = { error, ceilingDb: top + overDb }
+    }
+  return best.ceilingDb
+}
