@@ -3,6 +3,7 @@ import { amplitudeDb, powerDb, sineCrestDb } from '../units'
 import { AFilter } from './a-filter'
 import { FlatTops } from './flat-tops'
 import { LevelHistogram } from './level-histogram'
+import { TruePeak } from './true-peak'
 
 const blockS = 0.1
 const around = 64
@@ -12,6 +13,7 @@ const mostSlices = 600
 export class ChannelMeter {
   private readonly filter: AFilter
   private readonly tops: FlatTops
+  private readonly between: TruePeak
   private readonly blocks = new LevelHistogram()
   private readonly blockFrames: number
   private readonly sliceFrames: number
@@ -35,11 +37,13 @@ export class ChannelMeter {
   ) {
     this.filter = new AFilter(rateHz)
     this.tops = new FlatTops(bits, rateHz)
+    this.between = new TruePeak(rateHz)
     this.blockFrames = Math.round(blockS * rateHz)
     this.sliceFrames = Math.max(1, Math.ceil(frames / mostSlices))
   }
 
   push(samples: Float32Array): void {
+    this.between.push(samples)
     for (const value of samples) {
       const sample = Number.isFinite(value) ? value : 0
       this.shape(sample)
@@ -69,6 +73,9 @@ export class ChannelMeter {
       speechDbfsA: read ? level(read.activeDb) : null,
       noiseDbfsA: read ? level(read.pauseDb) : null,
       pauses: read?.pauses ?? false,
+      truePeakDbtp: finite(this.between.finish()),
+      tone: null,
+      ceilingDbfs: clipped.length ? Math.max(...clipped.map(({ levelDbfs }) => levelDbfs)) : null,
       clipped,
       clippedMore: more,
       worstPeak: [...this.worst],

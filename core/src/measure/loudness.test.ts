@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { amplitudeFromDb } from '../units'
-import { type Loudness, LoudnessMeter } from './loudness'
+import type { Loudness } from '../model'
+import { LoudnessMeter } from './loudness'
 import { TruePeak } from './true-peak'
 
 /**

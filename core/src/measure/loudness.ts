@@ -1,3 +1,4 @@
+import type { Loudness } from '../model'
 import { powerDb } from '../units'
 
 /**
@@ -50,15 +51,6 @@ export class KFilter {
     this.s[3] = Math.abs(s3) < 1e-30 ? 0 : s3
     return sum
   }
-}
-
-/** Loudness of a clip; null where there is too little of it. */
-export interface Loudness {
-  integratedLufs: number | null
-  /** Largest in 400 ms and in 3 s. */
-  momentaryLufs: number | null
-  shortTermLufs: number | null
-  rangeLu: number | null
 }
 
 /** The largest momentary loudness is looked for this finely; what is kept is a tenth of a second each. */

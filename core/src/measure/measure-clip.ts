@@ -1,6 +1,6 @@
 import { cutToName, type Measurement } from '../model'
 import { type ByteSource, openClip } from '../media'
-import { ChannelMeter } from './channel-meter'
+import { ClipMeter } from './clip-meter'
 
 interface Watch {
   /** Told the share that is done, 0 to 1. */
@@ -8,9 +8,6 @@ interface Watch {
   /** Asked between blocks; when it says true, measuring ends with undefined. */
   cancelled?: () => boolean
 }
-
-/** Of sound without a word length the meters look as finely as at this one. */
-const finestBits = 24
 
 /**
  * Measures the sound of a file in one pass, whatever container it is in. Throws a Refusal for what cannot be read.
@@ -24,14 +21,11 @@ export async function measureClip(
   const clip = await openClip(source, name)
   const { channels, bits, rateHz, frames, container, codec } = clip
   const isWhole = codec === 'PCM' && bits > 0
-  const meters = Array.from(
-    { length: channels },
-    () => new ChannelMeter(rateHz, isWhole ? bits : finestBits, frames),
-  )
+  const meter = new ClipMeter(channels, rateHz, isWhole ? bits : 0, frames)
   let done = 0
   for await (const block of clip.blocks()) {
     if (watch.cancelled?.()) return undefined
-    block.forEach((samples, channel) => meters[channel]!.push(samples))
+    meter.push(block)
     done += block[0]!.length
     watch.progress?.(Math.min(1, done / frames))
   }
@@ -44,7 +38,7 @@ export async function measureClip(
     bits,
     rateHz,
     lengthS: done / rateHz,
-    channels: meters.map((meter) => meter.finish()),
+    ...meter.finish(),
     remarks: clip.remarks,
   }
 }

@@ -7,10 +7,56 @@ export const ClipRange = z.strictObject({
   fromS: z.number().min(0),
   toS: z.number().min(0),
   levelDbfs: z.number(),
-  shape: z.enum(['flat at full scale', 'flat below full scale']),
+  shape: z.enum(['flat at full scale', 'flat below full scale', 'bent', 'sagging']),
   samples: z.number().int().min(1),
 })
 export type ClipRange = z.infer<typeof ClipRange>
+
+export const TimeRange = z.strictObject({ fromS: z.number().min(0), toS: z.number().min(0) })
+export type TimeRange = z.infer<typeof TimeRange>
+
+const fault = <Code extends string, Figures extends z.ZodRawShape>(code: Code, figures: Figures) =>
+  z.strictObject({
+    code: z.literal(code),
+    channel: z.number().int().min(0).describe('from 0; of two channels the second'),
+    ranges: z.array(TimeRange).max(200),
+    more: z.number().int().min(0).describe('further ranges beyond those listed'),
+    confidence: z.number().min(0).max(1),
+    ...figures,
+  })
+const relation = { differenceDb: z.number().describe('second over first'), likeness: z.number().min(-1.01).max(1.01) }
+
+/** Something that was found in a clip, with where and how sure. */
+export const ClipFault = z.discriminatedUnion('code', [
+  fault('hum', { mainsHz: z.number(), levelDbfs: z.number() }),
+  fault('wind', { levelDbfs: z.number() }),
+  fault('pop', { levelDbfs: z.number() }),
+  fault('pumping', { risesDb: z.number(), releaseS: z.number() }),
+  fault('dropout', { longestS: z.number() }),
+  fault('rustle', { totalS: z.number() }),
+  fault('click', { levelDbfs: z.number() }),
+  fault('channels equal', relation),
+  fault('channels unequal', relation),
+  fault('channels opposite', relation),
+  fault('channels delayed', { ...relation, delayMs: z.number() }),
+  fault('one channel silent', relation),
+])
+export type ClipFault = z.infer<typeof ClipFault>
+
+export const Tone = z.strictObject({
+  hz: z.number(),
+  levelDbfs: z.number().describe('RMS re a full-scale sine'),
+  distortionDb: z.number().describe('harmonics 2 to 7 together, re the tone'),
+})
+export type Tone = z.infer<typeof Tone>
+
+export const Loudness = z.strictObject({
+  integratedLufs: level,
+  momentaryLufs: level.describe('largest in 400 ms'),
+  shortTermLufs: level.describe('largest in 3 s'),
+  rangeLu: level,
+})
+export type Loudness = z.infer<typeof Loudness>
 
 export const ChannelMeasurement = z.strictObject({
   peakDbfs: level,
@@ -21,6 +67,9 @@ export const ChannelMeasurement = z.strictObject({
   pauses: z
     .boolean()
     .describe('whether pauses were found; if not, the noise is that of the quietest moments'),
+  truePeakDbtp: level.default(null).describe('between the samples too (ITU-R BS.1770)'),
+  tone: Tone.nullable().default(null).describe('a steady test tone, if it holds one'),
+  ceilingDbfs: level.default(null).describe('where crests are cut or towards which they are bent'),
   clipped: z.array(ClipRange),
   clippedMore: z.number().int().min(0).describe('further ranges beyond those listed'),
   worstPeak: z.array(z.number()).max(512).describe('samples around the highest peak'),
@@ -41,6 +90,8 @@ export const Measurement = z.strictObject({
   bits: z.number().int().describe('of one sample; 0: compressed sound, which has no word length'),
   rateHz: z.number(),
   lengthS: z.number().min(0),
+  loudness: Loudness.nullable().default(null),
+  faults: z.array(ClipFault).max(1000).default([]),
   channels: z.array(ChannelMeasurement).max(64),
   remarks: z.array(text(400)).max(20).describe('what was odd about the file itself'),
 })

@@ -1,0 +1,177 @@
+import type { ClipFault, ClipRange, TimeRange } from '../model'
+import { amplitudeDb } from '../units'
+import { AFilter } from './a-filter'
+import { burstsIn } from './bursts'
+import { ClickMeter } from './clicks'
+import { CrestCounter } from './crests'
+import { Decimator } from './decimator'
+import { DropoutMeter } from './dropouts'
+import type { Excerpt } from './excerpts'
+import { HumMeter } from './hum'
+import { LevelSeries } from './level-series'
+import { pressedOf } from './pressed'
+import { pumpingIn } from './pumping'
+import { RustleMeter } from './rustle'
+
+const stepS = 0.01
+/** What the slower looks work at, Hz, about. */
+const middleRateHz = 12_000
+const deepHz = 35
+const mostRanges = 200
+
+/** Ranges as they are told: so many, and the number of the others. */
+function told(ranges: readonly TimeRange[]): { ranges: TimeRange[]; more: number } {
+  const first = ranges.slice(0, mostRanges).map(({ fromS, toS }) => ({ fromS, toS }))
+  return { ranges: first, more: ranges.length - first.length }
+}
+
+/** Low-pass of second order, twice: what is deep. */
+class Deep {
+  private readonly c: [number, number, number]
+  private readonly s = new Float64Array(4)
+  constructor(rateHz: number) {
+    const k = Math.tan((Math.PI * deepHz) / rateHz)
+    const a0 = 1 + Math.SQRT2 * k + k * k
+    this.c = [(k * k) / a0, (2 * (k * k - 1)) / a0, (1 - Math.SQRT2 * k + k * k) / a0]
+  }
+  next(sample: number): number {
+    const { s } = this
+    const [b, a1, a2] = this.c
+    const once = b * sample + s[0]!
+    s[0] = 2 * b * sample - a1 * once + s[1]!
+    s[1] = b * sample - a2 * once
+    const twice = b * once + s[2]!
+    s[2] = 2 * b * once - a1 * twice + s[3]!
+    s[3] = b * once - a2 * twice
+    return twice
+  }
+}
+
+/** Listens to one channel for everything that can be wrong in it, as its samples go by. */
+export class ChannelFaults {
+  private readonly crests: CrestCounter
+  private readonly dropouts: DropoutMeter
+  private readonly clicks: ClickMeter
+  private readonly middle: Decimator
+  private readonly low = new Decimator(6)
+  private readonly hum: HumMeter
+  private readonly rustle: RustleMeter
+  private readonly aFilter: AFilter
+  private readonly deep: Deep
+  private readonly weighted = new LevelSeries(stepS)
+  private readonly deepLevels = new LevelSeries(stepS)
+  private readonly restLevels = new LevelSeries(stepS)
+  private readonly middleFrames: number
+  private readonly lowFrames: number
+  private sums = { weighted: 0, frames: 0, deep: 0, all: 0, lowFrames: 0 }
+
+  constructor(private readonly rateHz: number) {
+    this.middle = new Decimator(Math.max(1, Math.round(rateHz / middleRateHz)))
+    const middle = rateHz / this.middle.factor
+    const low = middle / this.low.factor
+    this.crests = new CrestCounter(rateHz)
+    this.dropouts = new DropoutMeter(rateHz)
+    this.clicks = new ClickMeter(rateHz)
+    this.hum = new HumMeter(low)
+    this.rustle = new RustleMeter(middle)
+    this.aFilter = new AFilter(middle)
+    this.deep = new Deep(low)
+    this.middleFrames = Math.round(stepS * middle)
+    this.lowFrames = Math.round(stepS * low)
+  }
+
+  push(samples: Float32Array): void {
+    this.crests.push(samples)
+    this.dropouts.push(samples)
+    this.clicks.push(samples)
+    const middle = this.middle.push(samples)
+    this.rustle.push(middle)
+    const { sums } = this
+    for (const sample of middle) {
+      const heard = this.aFilter.next(sample)
+      sums.weighted += heard * heard
+      if (++sums.frames < this.middleFrames) continue
+      this.weighted.add(sums.weighted / this.middleFrames)
+      sums.weighted = sums.frames = 0
+    }
+    const low = this.low.push(middle)
+    this.hum.push(low)
+    for (const sample of low) {
+      const deep = this.deep.next(sample)
+      sums.deep += deep * deep
+      sums.all += (sample - deep) ** 2
+      if (++sums.lowFrames < this.lowFrames) continue
+      this.deepLevels.add(sums.deep / this.lowFrames)
+      this.restLevels.add(sums.all / this.lowFrames)
+      sums.deep = sums.all = sums.lowFrames = 0
+    }
+  }
+
+  /** How the crests are pressed, told as places that are clipped. */
+  pressed(excerpts: readonly Excerpt[], channel: number): { clipped: ClipRange[]; more: number; ceilingDbfs: number } | undefined {
+    return pressedOf(this.crests, excerpts, channel, this.rateHz)
+  }
+
+  /** @param speechDbfs A-weighted level of speech, re a full-scale sine */
+  finish(channel: number, speechDbfs: number, lengthS: number): ClipFault[] {
+    const speechDb = speechDbfs - 3.01
+    const found: ClipFault[] = []
+    const hum = this.hum.finish()
+    if (hum && hum.levelDbfs > speechDbfs - 55)
+      found.push({
+        code: 'hum',
+        channel,
+        ranges: [{ fromS: 0, toS: lengthS }],
+        more: 0,
+        confidence: hum.confidence,
+        mainsHz: hum.mainsHz,
+        levelDbfs: hum.levelDbfs,
+      })
+    const bursts = burstsIn({ deep: this.deepLevels.levels(), rest: this.restLevels.levels() }, speechDb)
+    for (const kind of ['wind', 'pop'] as const) {
+      const those = bursts.filter((each) => each.kind === kind)
+      if (those.length)
+        found.push({
+          code: kind,
+          channel,
+          ...told(those),
+          confidence: 0.9,
+          levelDbfs: Math.max(...those.map(({ levelDbfs }) => levelDbfs)) + 3.01,
+        })
+    }
+    const pumping = pumpingIn(this.weighted.levels())
+    if (pumping)
+      found.push({
+        code: 'pumping',
+        channel,
+        ...told(pumping.ranges),
+        confidence: pumping.confidence,
+        risesDb: pumping.risesDb,
+        releaseS: pumping.releaseS,
+      })
+    const dropouts = this.dropouts.finish()
+    if (dropouts.length)
+      found.push({
+        code: 'dropout',
+        channel,
+        ...told(dropouts),
+        confidence: 0.9,
+        longestS: Math.max(...dropouts.map(({ fromS, toS }) => toS - fromS)),
+      })
+    const rustle = this.rustle.finish(speechDb)
+    if (rustle.length)
+      found.push({ code: 'rustle', channel, ...told(rustle), confidence: 0.8, totalS: rustle.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0) })
+    const clicks = this.clicks
+      .finish()
+      .filter(({ atS }) => ![...dropouts, ...rustle].some(({ fromS, toS }) => atS > fromS - 0.02 && atS < toS + 0.02))
+    if (clicks.length)
+      found.push({
+        code: 'click',
+        channel,
+        ...told(clicks.map(({ atS }) => ({ fromS: atS, toS: atS + 0.001 }))),
+        confidence: 0.8,
+        levelDbfs: amplitudeDb(Math.max(...clicks.map(({ size }) => size))),
+      })
+    return found
+  }
+}

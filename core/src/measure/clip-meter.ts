@@ -1,0 +1,104 @@
+import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
+import { ChannelFaults } from './channel-faults'
+import { ChannelMeter } from './channel-meter'
+import { LoudestExcerpts } from './excerpts'
+import { LoudnessMeter } from './loudness'
+import { type Relation, relationOf } from './relation'
+import { toneIn } from './tone'
+
+/** Of sound without a word length the meters look as finely as at this one. */
+const finestBits = 24
+/** Without speech faults are held against this, dBFS(A). */
+const usualSpeechDbfs = -30
+
+/** What a clip says of its sound. */
+export interface Measured {
+  channels: ChannelMeasurement[]
+  faults: ClipFault[]
+  loudness: Loudness
+}
+
+/** Measures all channels of a clip in one pass, and looks for what is wrong in them. */
+export class ClipMeter {
+  private readonly meters: ChannelMeter[]
+  private readonly listeners: ChannelFaults[]
+  private readonly loudness: LoudnessMeter
+  private readonly loudest: LoudestExcerpts
+  private frames = 0
+
+  /** @param frames length that the file promises */
+  constructor(
+    channels: number,
+    private readonly rateHz: number,
+    bits: number,
+    frames: number,
+  ) {
+    const all = Array.from({ length: channels })
+    this.meters = all.map(() => new ChannelMeter(rateHz, bits || finestBits, frames))
+    this.listeners = all.map(() => new ChannelFaults(rateHz))
+    this.loudness = new LoudnessMeter(rateHz, channels)
+    this.loudest = new LoudestExcerpts(channels)
+  }
+
+  push(given: readonly Float32Array[]): void {
+    const block = given.map(finite)
+    this.meters.forEach((meter, channel) => meter.push(block[channel]!))
+    this.listeners.forEach((listener, channel) => listener.push(block[channel]!))
+    this.loudness.push(block)
+    this.loudest.push(block)
+    this.frames += block[0]?.length ?? 0
+  }
+
+  finish(): Measured {
+    const { excerpts } = this.loudest
+    const lengthS = this.frames / this.rateHz
+    const faults: ClipFault[] = []
+    const channels = this.meters.map((meter, channel) => {
+      const measured = meter.finish()
+      const tone = toneIn(excerpts, channel, this.rateHz) ?? null
+      const listener = this.listeners[channel]!
+      if (!tone) faults.push(...listener.finish(channel, measured.speechDbfsA ?? usualSpeechDbfs, lengthS))
+      const pressed = measured.clipped.length || tone ? undefined : listener.pressed(excerpts, channel)
+      return {
+        ...measured,
+        tone,
+        ...(pressed && { clipped: pressed.clipped, clippedMore: pressed.more, ceilingDbfs: pressed.ceilingDbfs }),
+      }
+    })
+    for (let first = 0; first + 1 < channels.length; first += 2) {
+      const relation = excerpts.length ? relationOf(excerpts, first, first + 1, this.rateHz) : undefined
+      if (relation) faults.push(relationFault(relation, first + 1, lengthS))
+    }
+    return { channels, faults, loudness: this.loudness.finish() }
+  }
+}
+
+const relationFault = (relation: Relation, channel: number, lengthS: number): ClipFault => {
+  const shared = {
+    channel,
+    ranges: [{ fromS: 0, toS: lengthS }],
+    more: 0,
+    confidence: Math.min(1, Math.abs(relation.likeness)),
+    differenceDb: relation.differenceDb,
+    likeness: relation.likeness,
+  }
+  switch (relation.kind) {
+    case 'equal':
+      return { code: 'channels equal', ...shared }
+    case 'unequal':
+      return { code: 'channels unequal', ...shared }
+    case 'opposite':
+      return { code: 'channels opposite', ...shared }
+    case 'delayed':
+      return { code: 'channels delayed', ...shared, delayMs: relation.delayMs }
+    case 'one silent':
+      return { code: 'one channel silent', ...shared, confidence: 0.9 }
+  }
+}
+
+/** What is no number counts as nothing. */
+function finite(samples: Float32Array): Float32Array {
+  for (const sample of samples)
+    if (!Number.isFinite(sample)) return samples.map((each) => (Number.isFinite(each) ? each : 0))
+  return samples
+}

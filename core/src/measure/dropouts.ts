@@ -1,0 +1,135 @@
+import type { TimeRange } from '../model'
+import { powerDb } from '../units'
+import { LevelSeries, quantile } from './level-series'
+
+const stepS = 0.001
+/** Steps that are looked at before a fall. */
+const before = 6
+const fallDb = 8
+const shortestSteps = 2
+const longestSteps = 3000
+const mostCandidates = 4000
+/** What stops is softer than the softest pause by so much... */
+const underFloorDb = 4
+/** ...or falls and rises by so much from one thousandth of a second to the next. */
+const abruptDb = 30
+const joinS = 0.03
+
+interface Candidate {
+  from: number
+  to: number
+  insideDb: number
+  fallDb: number
+  riseDb: number
+}
+
+/**
+ * Finds places where everything stops at once, noise too, as when a radio loses its signal and mutes. Looks at what changes
+ * from sample to sample, so that hum and rumble which came in later hide nothing.
+ */
+export class DropoutMeter {
+  private readonly stepFrames: number
+  private readonly coarse = new LevelSeries(0.01)
+  private readonly recent = new Float64Array(before)
+  private readonly candidates: Candidate[] = []
+  private frames = 0
+  private last = 0
+  private sum = 0
+  private step = 0
+  private coarseSum = 0
+  private from = -1
+  private inside = 0
+  private insideSteps = 0
+  private insideMost = 0
+  private levelBefore = 0
+
+  constructor(rateHz: number) {
+    this.stepFrames = Math.max(4, Math.round(stepS * rateHz))
+    this.secondsAStep = this.stepFrames / rateHz
+  }
+  private readonly secondsAStep: number
+
+  push(samples: Float32Array): void {
+    for (let index = 0; index < samples.length; index++) {
+      const sample = samples[index]!
+      const change = sample - this.last
+      this.last = sample
+      this.sum += change * change
+      if (++this.frames < this.stepFrames) continue
+      this.next(this.sum / this.stepFrames)
+      this.sum = this.frames = 0
+    }
+  }
+
+  private next(power: number): void {
+    const { recent } = this
+    const at = this.step++
+    if (this.from >= 0) this.within(power, at)
+    else if (at >= before) {
+      let sum = 0
+      for (const each of recent) sum += each
+      const usual = sum / before
+      if (usual > 1e-14 && power < usual / 10 ** (fallDb / 10)) {
+        this.from = at
+        this.levelBefore = usual
+        this.inside = this.insideMost = power
+        this.insideSteps = 1
+      }
+    }
+    if (this.from < 0) recent[at % before] = power
+    this.coarseSum += power
+    if (this.step % 10 === 0) {
+      this.coarse.add(this.coarseSum / 10)
+      this.coarseSum = 0
+    }
+  }
+
+  private within(power: number, at: number): void {
+    const mean = this.inside / this.insideSteps
+    const isOver = power > Math.max(mean, 1e-16) * 10 ** (fallDb / 10)
+    if (isOver && this.insideSteps === 1 && power < this.levelBefore / 10 ** (fallDb / 10)) {
+      // the fall was not yet over
+      this.inside = power
+      return
+    }
+    if (!isOver && this.insideSteps < longestSteps) {
+      // the first step may still hold the end of what was before
+      if (this.insideSteps === 1 && power < mean) this.inside = power
+      else this.inside += power
+      this.insideSteps++
+      return
+    }
+    const steps = at - this.from
+    if (isOver && steps >= shortestSteps && this.candidates.length < mostCandidates)
+      this.candidates.push({
+        from: this.from,
+        to: at,
+        insideDb: powerDb(this.inside / this.insideSteps),
+        fallDb: powerDb(this.levelBefore) - powerDb(this.inside / this.insideSteps),
+        riseDb: powerDb(power) - powerDb(this.inside / this.insideSteps),
+      })
+    this.from = -1
+    this.recent.fill(power)
+  }
+
+  finish(): TimeRange[] {
+    const levels = this.coarse.levels()
+    const isInside = new Uint8Array(levels.length)
+    for (const { from, to } of this.candidates)
+      isInside.fill(1, Math.floor(from / 10), Math.ceil(to / 10))
+    const outside = levels.filter((_, index) => !isInside[index])
+    const floorDb = quantile(outside, 0.03)
+    const real = this.candidates.filter(
+      ({ insideDb, fallDb: fall, riseDb }) =>
+        insideDb < floorDb - underFloorDb || (fall > abruptDb && riseDb > abruptDb && insideDb < floorDb + 3),
+    )
+    const ranges: TimeRange[] = []
+    for (const { from, to } of real) {
+      const range = { fromS: from * this.secondsAStep, toS: to * this.secondsAStep }
+      const last = ranges.at(-1)
+      if (last && range.fromS - last.toS < joinS) last.toS = range.toS
+      else ranges.push(range)
+    }
+    return ranges
+  }
+}
