@@ -1,8 +1,9 @@
 import type { TimeRange } from '../model'
 import { quantile } from './level-series'
 
-/** What is under 40 Hz, and what is over it, in steps of 10 ms, dB. */
+/** What is very deep, and what is over it up to 1 kHz, in steps of some 10 ms, dB. */
 export interface DeepLevels {
+  stepS: number
   deep: Float32Array
   rest: Float32Array
 }
@@ -11,39 +12,54 @@ export interface Burst extends TimeRange {
   levelDbfs: number
 }
 
-const stepS = 0.01
-/** Deep sound stands so far over what there is of it as a rule, and is no softer than the rest, within so much. */
+/** Levels are taken over so many steps to either side: one swing of a pop is as long as several. */
+const around = 4
+/** Deep sound stands so far over what there is of it as a rule... */
 const overUsualDb = 12
-const underRestDb = 2
+/** ...and is not much softer than the rest: music has its bass an octave higher. */
+const underRestDb = 9
 /** Softer than this under the speech it is not noticed. */
-const underSpeechDb = 22
-const joinS = 0.16
+const underSpeechDb = 14
+const joinS = 0.1
 const shortestWindS = 0.25
-const popS = 0.02
 
 /** Finds gusts of wind, and pops of breath and thumps: deep pressure that comes and goes. */
-export function burstsIn({ deep, rest }: DeepLevels, speechDb: number): Burst[] {
-  const usual = quantile(deep, 0.3)
-  const limit = Math.max(usual + overUsualDb, speechDb - underSpeechDb, -70)
+export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): Burst[] {
+  const smoothDeep = smooth(deep)
+  const smoothRest = smooth(rest)
+  const limit = Math.max(quantile(smoothDeep, 0.4) + overUsualDb, speechDb - underSpeechDb, -70)
   const found: Burst[] = []
   let from = -1
   let last = -1
   const close = () => {
     if (from < 0) return
-    const burst = { fromS: from * stepS, toS: (last + 1) * stepS, levelDbfs: highest(deep, from, last) }
-    const lengthS = burst.toS - burst.fromS
-    if (lengthS >= shortestWindS) found.push({ kind: 'wind', ...burst })
-    else if (lengthS >= popS) found.push({ kind: 'pop', ...burst })
+    // what the smoothing has put before and after it is taken off again
+    const burst = {
+      fromS: Math.min(from + around, last) * stepS,
+      toS: (Math.max(last - around, from) + 1) * stepS,
+      levelDbfs: highest(deep, from, last),
+    }
+    found.push({ kind: burst.toS - burst.fromS >= shortestWindS ? 'wind' : 'pop', ...burst })
     from = -1
   }
   for (let index = 0; index < deep.length; index++) {
-    const is = deep[index]! > limit && deep[index]! > rest[index]! - underRestDb
+    const is = smoothDeep[index]! > limit && smoothDeep[index]! > smoothRest[index]! - underRestDb
     if (is && from < 0) from = index
     if (is) last = index
     else if (from >= 0 && (index - last) * stepS > joinS) close()
   }
   close()
   return found
+}
+
+/** Mean powers around each step, dB. */
+function smooth(levels: Float32Array): Float32Array {
+  const powers = levels.map((level) => 10 ** (level / 10))
+  return levels.map((_, index) => {
+    let sum = 0
+    for (let by = -around; by <= around; by++) sum += powers[index + by] ?? 0
+    return 10 * Math.log10(sum / (2 * around + 1) + 1e-16)
+  })
 }
 const highest = (levels: Float32Array, from: number, to: number): number => {
   let most = -Infinity

@@ -16,7 +16,7 @@ import { RustleMeter } from './rustle'
 const stepS = 0.01
 /** What the slower looks work at, Hz, about. */
 const middleRateHz = 12_000
-const deepHz = 35
+const deepHz = 25
 const mostRanges = 200
 
 /** Ranges as they are told: so many, and the number of the others. */
@@ -58,11 +58,13 @@ export class ChannelFaults {
   private readonly rustle: RustleMeter
   private readonly aFilter: AFilter
   private readonly deep: Deep
-  private readonly weighted = new LevelSeries(stepS)
-  private readonly deepLevels = new LevelSeries(stepS)
-  private readonly restLevels = new LevelSeries(stepS)
+  private readonly weighted = new LevelSeries()
+  private readonly deepLevels = new LevelSeries()
+  private readonly restLevels = new LevelSeries()
   private readonly middleFrames: number
   private readonly lowFrames: number
+  private readonly middleStepS: number
+  private readonly lowStepS: number
   private sums = { weighted: 0, frames: 0, deep: 0, all: 0, lowFrames: 0 }
 
   constructor(private readonly rateHz: number) {
@@ -78,6 +80,8 @@ export class ChannelFaults {
     this.deep = new Deep(low)
     this.middleFrames = Math.round(stepS * middle)
     this.lowFrames = Math.round(stepS * low)
+    this.middleStepS = this.middleFrames / middle
+    this.lowStepS = this.lowFrames / low
   }
 
   push(samples: Float32Array): void {
@@ -113,7 +117,7 @@ export class ChannelFaults {
   }
 
   /** @param speechDbfs A-weighted level of speech, re a full-scale sine */
-  finish(channel: number, speechDbfs: number, lengthS: number): ClipFault[] {
+  finish(channel: number, speechDbfs: number, lengthS: number, clipped: readonly TimeRange[]): ClipFault[] {
     const speechDb = speechDbfs - 3.01
     const found: ClipFault[] = []
     const hum = this.hum.finish()
@@ -127,7 +131,7 @@ export class ChannelFaults {
         mainsHz: hum.mainsHz,
         levelDbfs: hum.levelDbfs,
       })
-    const bursts = burstsIn({ deep: this.deepLevels.levels(), rest: this.restLevels.levels() }, speechDb)
+    const bursts = burstsIn({ stepS: this.lowStepS, deep: this.deepLevels.levels(), rest: this.restLevels.levels() }, speechDb)
     for (const kind of ['wind', 'pop'] as const) {
       const those = bursts.filter((each) => each.kind === kind)
       if (those.length)
@@ -139,7 +143,7 @@ export class ChannelFaults {
           levelDbfs: Math.max(...those.map(({ levelDbfs }) => levelDbfs)) + 3.01,
         })
     }
-    const pumping = pumpingIn(this.weighted.levels())
+    const pumping = pumpingIn(this.weighted.levels(), this.middleStepS)
     if (pumping)
       found.push({
         code: 'pumping',
@@ -163,7 +167,7 @@ export class ChannelFaults {
       found.push({ code: 'rustle', channel, ...told(rustle), confidence: 0.8, totalS: rustle.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0) })
     const clicks = this.clicks
       .finish()
-      .filter(({ atS }) => ![...dropouts, ...rustle].some(({ fromS, toS }) => atS > fromS - 0.02 && atS < toS + 0.02))
+      .filter(({ atS }) => ![...dropouts, ...rustle, ...clipped].some(({ fromS, toS }) => atS > fromS - 0.02 && atS < toS + 0.02))
     if (clicks.length)
       found.push({
         code: 'click',

@@ -1,12 +1,11 @@
-/** How much larger a jump is than what surrounds it. */
-const overBefore = 14
-const overAfter = 10
+/** The wave's jumps are looked at in steps so long, each against those around it. */
+const stepS = 0.0005
+const aroundS = 0.012
+/** A click is over within this. */
+const lastsSteps = 1
+/** How much larger a jump is than any around it: speech jumps once in every pitch period. */
+const overOthers = 3.5
 const quietest = 10 ** (-66 / 20)
-/** After this it must be over. */
-const overAfterS = 0.0008
-const lookAfterS = 0.004
-/** Clicks closer together than this are something that crackles or buzzes, and no clicks. */
-const aloneS = 0.02
 const mostClicks = 5000
 
 export interface Click {
@@ -18,62 +17,53 @@ export interface Click {
 /** Finds single jumps of a wave: a plug, a spark, a lost sample. What rings on after it, as a blow does, is none. */
 export class ClickMeter {
   private readonly found: Click[] = []
-  private readonly slow: number
-  private readonly overFrames: number
-  private readonly lookFrames: number
+  private readonly stepFrames: number
+  private readonly reach: number
+  private readonly ring: Float32Array
   private one = 0
   private two = 0
-  private mean = 0
-  private frame = 0
-  private candidate = 0
-  private candidateFrame = -1
-  private after = 0
-  private afterCount = 0
+  private most = 0
+  private frames = 0
+  private step = 0
 
   constructor(private readonly rateHz: number) {
-    this.slow = 1 - Math.exp(-1 / (0.002 * rateHz))
-    this.overFrames = Math.ceil(overAfterS * rateHz)
-    this.lookFrames = Math.ceil(lookAfterS * rateHz)
+    this.stepFrames = Math.max(4, Math.round(stepS * rateHz))
+    this.reach = Math.round((aroundS * rateHz) / this.stepFrames)
+    this.ring = new Float32Array(2 * this.reach + 1)
   }
 
   push(samples: Float32Array): void {
-    const { slow } = this
     for (let index = 0; index < samples.length; index++) {
       const sample = samples[index]!
       const jump = Math.abs(sample - 2 * this.one + this.two)
       this.two = this.one
       this.one = sample
-      if (this.candidateFrame >= 0) this.follow(jump)
-      else if (jump > quietest && jump > overBefore * this.mean && this.frame > this.lookFrames) {
-        this.candidate = jump
-        this.candidateFrame = this.frame
-        this.after = this.afterCount = 0
-      }
-      if (this.candidateFrame < 0 || this.frame - this.candidateFrame > this.overFrames)
-        this.mean += slow * (jump - this.mean)
-      this.frame++
+      if (jump > this.most) this.most = jump
+      if (++this.frames < this.stepFrames) continue
+      this.ring[this.step % this.ring.length] = this.most
+      this.step++
+      this.most = this.frames = 0
+      this.examine()
     }
   }
 
-  private follow(jump: number): void {
-    const since = this.frame - this.candidateFrame
-    if (since <= this.overFrames) {
-      if (jump > this.candidate) this.candidate = jump
-      return
-    }
-    this.after += jump
-    this.afterCount++
-    if (since < this.lookFrames) return
-    if (this.after / this.afterCount < this.candidate / overAfter && this.found.length < mostClicks)
-      this.found.push({ atS: this.candidateFrame / this.rateHz, size: this.candidate / 2 })
-    this.candidateFrame = -1
+  /** Looks at the step in the middle of those that are held. */
+  private examine(): void {
+    const { ring, reach, step } = this
+    if (step < ring.length) return
+    const middle = step - 1 - reach
+    const jump = ring[middle % ring.length]!
+    if (jump < quietest) return
+    const limit = jump / overOthers
+    for (let by = lastsSteps + 1; by <= reach; by++)
+      if (ring[(middle + by) % ring.length]! > limit || ring[(middle - by) % ring.length]! > limit) return
+    // of two steps that share a click the larger one stands for it
+    if (ring[(middle + 1) % ring.length]! >= jump || ring[(middle - 1) % ring.length]! > jump) return
+    if (this.found.length < mostClicks)
+      this.found.push({ atS: ((middle + 0.5) * this.stepFrames) / this.rateHz, size: jump / 2 })
   }
 
   finish(): Click[] {
-    return this.found.filter(({ atS }, index) => {
-      const before = this.found[index - 1]
-      const after = this.found[index + 1]
-      return !(before && atS - before.atS < aloneS) && !(after && after.atS - atS < aloneS)
-    })
+    return this.found
   }
 }

@@ -57,8 +57,10 @@ export class ClipMeter {
       const measured = meter.finish()
       const tone = toneIn(excerpts, channel, this.rateHz) ?? null
       const listener = this.listeners[channel]!
-      if (!tone) faults.push(...listener.finish(channel, measured.speechDbfsA ?? usualSpeechDbfs, lengthS))
       const pressed = measured.clipped.length || tone ? undefined : listener.pressed(excerpts, channel)
+      const clipped = pressed?.clipped ?? measured.clipped
+      if (!tone)
+        faults.push(...listener.finish(channel, measured.speechDbfsA ?? usualSpeechDbfs, lengthS, clipped))
       return {
         ...measured,
         tone,

@@ -10,7 +10,7 @@ const shortestSteps = 2
 const longestSteps = 3000
 const mostCandidates = 4000
 /** What stops is softer than the softest pause by so much... */
-const underFloorDb = 4
+const underFloorDb = 9
 /** ...or falls and rises by so much from one thousandth of a second to the next. */
 const abruptDb = 30
 const joinS = 0.03
@@ -29,9 +29,9 @@ interface Candidate {
  */
 export class DropoutMeter {
   private readonly stepFrames: number
-  private readonly coarse = new LevelSeries(0.01)
+  private readonly coarse = new LevelSeries()
   private readonly recent = new Float64Array(before)
-  private readonly candidates: Candidate[] = []
+  private candidates: Candidate[] = []
   private frames = 0
   private last = 0
   private sum = 0
@@ -40,7 +40,6 @@ export class DropoutMeter {
   private from = -1
   private inside = 0
   private insideSteps = 0
-  private insideMost = 0
   private levelBefore = 0
 
   constructor(rateHz: number) {
@@ -70,10 +69,8 @@ export class DropoutMeter {
       for (const each of recent) sum += each
       const usual = sum / before
       if (usual > 1e-14 && power < usual / 10 ** (fallDb / 10)) {
-        this.from = at
         this.levelBefore = usual
-        this.inside = this.insideMost = power
-        this.insideSteps = 1
+        this.begin(power, at)
       }
     }
     if (this.from < 0) recent[at % before] = power
@@ -86,30 +83,44 @@ export class DropoutMeter {
 
   private within(power: number, at: number): void {
     const mean = this.inside / this.insideSteps
-    const isOver = power > Math.max(mean, 1e-16) * 10 ** (fallDb / 10)
-    if (isOver && this.insideSteps === 1 && power < this.levelBefore / 10 ** (fallDb / 10)) {
-      // the fall was not yet over
-      this.inside = power
-      return
-    }
-    if (!isOver && this.insideSteps < longestSteps) {
-      // the first step may still hold the end of what was before
-      if (this.insideSteps === 1 && power < mean) this.inside = power
-      else this.inside += power
+    const factor = 10 ** (fallDb / 10)
+    if (power < mean / factor) {
+      // it falls further: what was before was no stop, or not yet all of it
+      if (this.insideSteps > 1) this.levelBefore = mean
+      this.begin(power, this.insideSteps > 1 ? at : this.from)
+    } else if (power <= Math.max(mean, 1e-16) * factor && this.insideSteps < longestSteps) {
+      this.inside += power
       this.insideSteps++
-      return
-    }
-    const steps = at - this.from
-    if (isOver && steps >= shortestSteps && this.candidates.length < mostCandidates)
-      this.candidates.push({
+    } else this.end(power, at)
+  }
+  private begin(power: number, at: number): void {
+    this.from = at
+    this.inside = power
+    this.insideSteps = 1
+  }
+  private end(power: number, at: number): void {
+    const insideDb = powerDb(this.inside / this.insideSteps)
+    if (this.insideSteps >= shortestSteps && this.insideSteps < longestSteps)
+      this.keep({
         from: this.from,
         to: at,
-        insideDb: powerDb(this.inside / this.insideSteps),
-        fallDb: powerDb(this.levelBefore) - powerDb(this.inside / this.insideSteps),
-        riseDb: powerDb(power) - powerDb(this.inside / this.insideSteps),
+        insideDb,
+        fallDb: powerDb(this.levelBefore) - insideDb,
+        riseDb: powerDb(power) - insideDb,
       })
     this.from = -1
     this.recent.fill(power)
+  }
+  /** Of very many the softest half stays: a stop is softer than what speech does. */
+  private keep(candidate: Candidate): void {
+    if (this.candidates.length === mostCandidates) {
+      const middle = quantile(
+        this.candidates.map(({ insideDb }) => insideDb),
+        0.5,
+      )
+      this.candidates = this.candidates.filter(({ insideDb }) => insideDb <= middle)
+    }
+    this.candidates.push(candidate)
   }
 
   finish(): TimeRange[] {

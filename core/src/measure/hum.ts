@@ -8,6 +8,8 @@ const mainsHz = [50, 60] as const
 const besideHz = [-6.5, -4.5, 4.5, 6.5] as const
 /** A line stands so far over what lies beside it, dB, and holds its level within so much. */
 const overBesideDb = 9
+/** Once hum is found, softer lines of it count too. */
+const weakOverBesideDb = 4
 const aloneOverBesideDb = 18
 const steadyDb = 4
 
@@ -89,13 +91,14 @@ export class HumMeter {
       two = one
       one = next
     }
-    return one * one + two * two - turn * one * two
+    // the window's mean is 1, and half of a real wave's amplitude is at each of its two frequencies
+    return 4 * (one * one + two * two - turn * one * two)
   }
 
   finish(): Hum | undefined {
     const found = this.families
-      .map((family, index) => ({ mainsHz: mainsHz[index]!, lines: family.map(heard).filter((line) => line !== undefined) }))
-      .filter(({ lines, mainsHz: mains }) => isHum(lines, mains))
+      .map((family, index) => ({ mainsHz: mainsHz[index]!, lines: family.flatMap((line) => heard(line) ?? []) }))
+      .filter(({ lines, mainsHz: mains }) => isHum(strong(lines), mains))
       .map(({ lines, mainsHz: mains }) => ({
         mainsHz: mains,
         levelDbfs: powerDb(lines.reduce((sum, { levelDbfs }) => sum + 10 ** (levelDbfs / 10), 0)),
@@ -112,6 +115,7 @@ interface Heard {
   overDb: number
 }
 
+const strong = (lines: readonly Heard[]): Heard[] => lines.filter(({ overDb }) => overDb > overBesideDb)
 const isHum = (lines: readonly Heard[], mains: number): boolean =>
   lines.some(({ hz }) => hz <= 3 * mains) && (lines.length > 1 || lines.some(({ overDb }) => overDb > aloneOverBesideDb))
 
@@ -132,5 +136,5 @@ function heard({ hz, power, beside, under, over }: Line): Heard | undefined {
   const isSteady = at(power, 0.8) - at(power, 0.2) < steadyDb
   // a tone beside the line leans to its side
   const lean = Math.abs(at(under, 0.5) - at(over, 0.5))
-  return overDb > overBesideDb && isSteady && lean < 6 ? { hz, levelDbfs, overDb } : undefined
+  return overDb > weakOverBesideDb && isSteady && lean < 6 ? { hz, levelDbfs, overDb } : undefined
 }

@@ -7,8 +7,6 @@ export class LevelSeries {
   private values = new Int16Array(1024)
   private count = 0
 
-  constructor(readonly stepS: number) {}
-
   /** @param power mean square of the step */
   add(power: number): void {
     if (this.count === this.values.length) {
@@ -19,13 +17,6 @@ export class LevelSeries {
     this.values[this.count++] = Math.round(100 * Math.max(lowestDb, powerDb(power)))
   }
 
-  get length(): number {
-    return this.count
-  }
-  /** dB of the mean square. */
-  at(index: number): number {
-    return this.values[index]! / 100
-  }
   /** All of them, dB. */
   levels(): Float32Array {
     return Float32Array.from(this.values.subarray(0, this.count), (value) => value / 100)

@@ -1,4 +1,4 @@
-import type { ClipRange } from '../model'
+import { type ClipRange, known } from '../model'
 import { amplitudeDb, amplitudeFromDb } from '../units'
 import { CrestCounter, rangesOf, type Top } from './crests'
 import type { Excerpt } from './excerpts'
@@ -145,11 +145,16 @@ function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): P
   }
   const asItIs = counted(0).look?.wider ?? 0
   const tried = cornersHz.map(counted).filter(({ look }) => look)
-  const best = tried.reduce<(typeof tried)[number] | undefined>(
-    (most, each) => (each.look!.wider > (most?.look!.wider ?? -Infinity) ? each : most),
-    undefined,
-  )
-  if (!best?.look || !isPressed(best.look) || best.look.wider < Math.max(asItIs, 0.4) + sagGain) return undefined
+  const widest = (all: typeof tried) =>
+    all.reduce<(typeof tried)[number] | undefined>(
+      (most, each) => (each.look!.wider > (most?.look!.wider ?? -Infinity) ? each : most),
+      undefined,
+    )
+  const coarse = widest(tried)
+  if (!coarse?.look || !isPressed(coarse.look) || coarse.look.wider < Math.max(asItIs, 0.4) + sagGain)
+    return undefined
+  const finer = [0.8, 0.9, 1.12, 1.25].map((share) => counted(share * coarse.cornerHz)).filter(({ look }) => look)
+  const best = known(widest([coarse, ...finer]), 'the widest')
   // in excerpts laid one behind the other a place is found again by its excerpt
   const length = excerpts[0]!.channels[channel]!.length
   const tops = best.crests.tops(highestDb).map((top) => {
@@ -159,7 +164,7 @@ function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): P
   return {
     shape: 'sagging',
     ceilingDbfs: middleDb(best.crests.tops(highestDb)),
-    confidence: confidenceOf(best.look),
+    confidence: confidenceOf(coarse.look),
     ...rangesOf(tops, 'sagging', rateHz),
   }
 }

@@ -10,7 +10,8 @@ export interface Pumping {
   confidence: number
 }
 
-const stepS = 0.05
+/** Steps that are taken together. */
+const together = 5
 /** A pause lies so far under what is spoken, and lasts so long. */
 const underSpeechDb = 7
 const shortestPauseS = 0.7
@@ -23,16 +24,20 @@ const slowestS = 12
 
 /**
  * Finds automatic gain by what it does to pauses: noise comes up in every one of them, with one time constant. Works on
- * A-weighted levels in steps of 10 ms.
+ * A-weighted levels in steps of some 10 ms.
  */
-export function pumpingIn(levels: Float32Array): Pumping | undefined {
-  const coarse = coarser(levels, Math.round(stepS / 0.01))
-  const pauses = pausesOf(coarse)
+export function pumpingIn(levels: Float32Array, fineS: number): Pumping | undefined {
+  const stepS = together * fineS
+  const coarse = coarser(levels, together)
+  const pauses = pausesOf(coarse, stepS)
   const enough = pauses.length >= 2 || (pauses.length === 1 && pauses[0]!.levels.length * stepS > 2.5)
   if (!enough) return undefined
   const rising = pauses.filter(({ levels: each }) => riseOf(each) > 1.5)
   if (rising.length < 0.75 * pauses.length) return undefined
-  const fit = fitted(rising.map(({ levels: each }) => each))
+  const fit = fitted(
+    rising.map(({ levels: each }) => each),
+    stepS,
+  )
   const rises = rising.map(({ levels: each }) => riseOf(each)).sort((one, other) => one - other)
   const risesDb = rises[Math.floor(0.75 * rises.length)]!
   if (!fit || fit.explained < 0.8 || risesDb < leastRiseDb || fit.tauS < fastestS) return undefined
@@ -50,7 +55,7 @@ interface Pause {
 }
 
 /** Stretches between what is spoken, without what fades into and out of them. */
-function pausesOf(levels: Float32Array): Pause[] {
+function pausesOf(levels: Float32Array, stepS: number): Pause[] {
   const loud = quantile(levels, 0.9)
   const limit = loud - underSpeechDb
   const found: Pause[] = []
@@ -61,13 +66,13 @@ function pausesOf(levels: Float32Array): Pause[] {
     if (isPause || from < 0) continue
     const begin = from === 0 ? 0 : from + Math.round(fadeS / stepS)
     const end = index - 1
-    if ((end - begin) * stepS >= shortestPauseS && from > 0) found.push(pauseOf(levels, begin, end))
+    if ((end - begin) * stepS >= shortestPauseS && from > 0) found.push(pauseOf(levels, begin, end, stepS))
     from = -1
   }
   return found
 }
 /** It begins where it is quietest: what comes before is still fading. */
-function pauseOf(levels: Float32Array, begin: number, end: number): Pause {
+function pauseOf(levels: Float32Array, begin: number, end: number, stepS: number): Pause {
   const half = begin + Math.floor((end - begin) / 2)
   let quietest = begin
   for (let index = begin; index < half; index++) if (levels[index]! < levels[quietest]!) quietest = index
@@ -80,7 +85,7 @@ function riseOf(levels: Float32Array): number {
 }
 
 /** One time constant for all pauses, each with its own beginning and end: levels as a - b exp(-t / tau). */
-function fitted(pauses: readonly Float32Array[]): { tauS: number; explained: number } | undefined {
+function fitted(pauses: readonly Float32Array[], stepS: number): { tauS: number; explained: number } | undefined {
   let best: { tauS: number; error: number } | undefined
   let total = 0
   for (const levels of pauses) {
@@ -88,13 +93,13 @@ function fitted(pauses: readonly Float32Array[]): { tauS: number; explained: num
     total += levels.reduce((sum, level) => sum + (level - mean) ** 2, 0)
   }
   for (let tauS = 0.05; tauS <= slowestS; tauS *= 1.06) {
-    const error = pauses.reduce((sum, levels) => sum + errorOf(levels, tauS), 0)
+    const error = pauses.reduce((sum, levels) => sum + errorOf(levels, tauS, stepS), 0)
     if (!best || error < best.error) best = { tauS, error }
   }
   return best && { tauS: best.tauS, explained: 1 - best.error / Math.max(1e-9, total) }
 }
 /** What is left of a pause after the best a and b (b not negative). */
-function errorOf(levels: Float32Array, tauS: number): number {
+function errorOf(levels: Float32Array, tauS: number, stepS: number): number {
   let [n, sx, sy, sxx, sxy, syy] = [0, 0, 0, 0, 0, 0]
   levels.forEach((level, index) => {
     const x = -Math.exp((-index * stepS) / tauS)

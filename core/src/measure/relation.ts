@@ -15,7 +15,7 @@ export interface Relation {
 }
 
 const longestS = 0.06
-const silentDb = -45
+const silentDb = -28
 
 /** Compares two channels in the loudest excerpts of a clip. Undefined where they are two sounds, as stereo has. */
 export function relationOf(

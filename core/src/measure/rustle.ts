@@ -4,14 +4,14 @@ import { LevelSeries, quantile } from './level-series'
 
 const hopS = 0.02
 /** Sound that crackles has rare large samples: the fourth power against the second; noise has 3. */
-const crackling = 5
+const crackling = 6.5
 /** Sound with a pitch repeats itself; what crackles does not. */
 const repeats = 0.45
 const pitchS = { from: 0.0025, to: 0.0125 } as const
 const underSpeechDb = 26
 const overUsualDb = 10
 const shortestS = 0.07
-const joinS = 0.09
+const joinS = 0.3
 
 /**
  * Finds rustling cloth and handling: crackles close together, without pitch, over more than a moment. Wants a rate of some
@@ -20,18 +20,20 @@ const joinS = 0.09
 export class RustleMeter {
   private readonly half = new Decimator(2)
   private readonly hop: number
+  private readonly hopS: number
   private readonly held: Float64Array
   private filled = 0
   private highPassed = 0
   private before = 0
   private readonly keep: number
   private readonly crackles: number[] = []
-  private readonly levels = new LevelSeries(hopS)
+  private readonly levels = new LevelSeries()
   private readonly lags: [number, number]
 
-  constructor(private readonly rateHz: number) {
+  constructor(rateHz: number) {
     const halfRateHz = rateHz / 2
     this.hop = Math.round(hopS * halfRateHz)
+    this.hopS = this.hop / halfRateHz
     this.held = new Float64Array(2 * this.hop)
     this.keep = Math.exp((-2 * Math.PI * 300) / halfRateHz)
     this.lags = [Math.round(pitchS.from * halfRateHz), Math.round(pitchS.to * halfRateHz)]
@@ -87,15 +89,15 @@ export class RustleMeter {
     const ranges: (TimeRange & { count: number })[] = []
     is.forEach((here, index) => {
       if (!here) return
-      const fromS = (index + 0.5) * hopS
+      const fromS = (index + 0.5) * this.hopS
       const last = ranges.at(-1)
       if (last && fromS - last.toS < joinS) {
-        last.toS = fromS + hopS
+        last.toS = fromS + this.hopS
         last.count++
-      } else ranges.push({ fromS, toS: fromS + hopS, count: 1 })
+      } else ranges.push({ fromS, toS: fromS + this.hopS, count: 1 })
     })
     return ranges
-      .filter(({ fromS, toS, count }) => toS - fromS >= shortestS && count * hopS > 0.6 * (toS - fromS))
+      .filter(({ fromS, toS, count }) => toS - fromS >= shortestS && count * this.hopS > 0.35 * (toS - fromS))
       .map(({ fromS, toS }) => ({ fromS, toS }))
   }
 }

@@ -179,7 +179,7 @@ const pumpingBy =
   (seed) => {
     // pauses in which the gain has time to come up
     const ground = groundOf(seed, { lengthS: 14, pausesS: [1.6, 2.6] })
-    const gain = { targetDbfs: -18, mostGainDb: 40, attackS: 0.03, releaseS }
+    const gain = { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS }
     const floor = made.amplifierNoise({ lengthS: 14, rateHz: ground.rateHz, seed: seed + 9, levelDbfs: ground.levelDbfs - 34 })
     const quiet = made.mixed(ground.voice, floor)
     return written(ground, 'pumping', `release ${releaseS} s`, [made.pump(quiet, gain, ground.rateHz)], {
@@ -217,7 +217,8 @@ export const faulty: readonly Maker[] = [
   ...[5, 8, 12].map((by) => pressed('sagging', by, (samples, ceiling, rateHz) => made.sag(samples, ceiling, 60, rateHz))),
   (seed) => {
     const ground = groundOf(seed)
-    const hot = ground.voice.map((sample) => sample * amplitudeFromDb(4 - peakDb(ground.voice)))
+    const gain = amplitudeFromDb(4 - peakDb(ground.voice))
+    const hot = ground.voice.map((sample) => sample * gain)
     return written(ground, 'flat at full scale', '4 dB', [made.mixed(hot, ground.noise)], {
       code: 'clip',
       shape: 'flat at full scale',
@@ -227,7 +228,7 @@ export const faulty: readonly Maker[] = [
   ...[20, 30, 40].map(hum),
   ...[0, 6, 12].map(windAt),
   ...[0, 6, 12].map(popsAt),
-  ...[-6, 0, 6].map(rustleAt),
+  ...[6, 12, 18].map(rustleAt),
   ...[5, 20, 100].map(dropoutsOf),
   ...[-14, -6, 0].map(clicksAt),
   ...[0.6, 1.5, 3].map(pumpingBy),
