@@ -1,5 +1,7 @@
 import { aWeightingDb, aWeightingPolesHz, amplitudeFromDb } from '../units'
 
+type Six = [number, number, number, number, number, number]
+
 /**
  * A-weighting for samples. The three low poles by the bilinear transform, exact where they act; the double pole at
  * 12.2 kHz as a one-pole low-pass, twice, matched to the analogue curve at 0 Hz, at half the rate and at the pole (at a
@@ -50,6 +52,36 @@ export class AFilter {
       (product, a, stage) => product * size(this.b0[stage]!, this.b1[stage]!, a),
       this.scale,
     )
+  }
+
+  /** Sum of the squares of the weighted samples between two places. */
+  power(samples: Float32Array, from: number, to: number): number {
+    const { a, b0, b1, x, y } = this
+    let sum = 0
+    const [a0, a1, a2, a3, a4, a5] = a as unknown as Six
+    const [c0, c1, c2, c3, c4, c5] = b0 as unknown as Six
+    const [d0, d1, d2, d3, d4, d5] = b1 as unknown as Six
+    let [x0, x1, x2, x3, x4, x5] = x as unknown as Six
+    let [y0, y1, y2, y3, y4, y5] = y as unknown as Six
+    for (let index = from; index < to; index++) {
+      const sample = samples[index]!
+      y0 = c0 * sample + d0 * x0 + a0 * y0
+      x0 = sample
+      y1 = c1 * y0 + d1 * x1 + a1 * y1
+      x1 = y0
+      y2 = c2 * y1 + d2 * x2 + a2 * y2
+      x2 = y1
+      y3 = c3 * y2 + d3 * x3 + a3 * y3
+      x3 = y2
+      y4 = c4 * y3 + d4 * x4 + a4 * y4
+      x4 = y3
+      y5 = c5 * y4 + d5 * x5 + a5 * y5
+      x5 = y4
+      sum += y5 * y5
+    }
+    x.set([x0, x1, x2, x3, x4, x5])
+    y.set([y0, y1, y2, y3, y4, y5])
+    return sum * this.scale * this.scale
   }
 
   /** The weighted sample. */

@@ -91,10 +91,12 @@ export class ChannelFaults {
     const middle = this.middle.push(samples)
     this.rustle.push(middle)
     const { sums } = this
-    for (const sample of middle) {
-      const heard = this.aFilter.next(sample)
-      sums.weighted += heard * heard
-      if (++sums.frames < this.middleFrames) continue
+    for (let from = 0; from < middle.length; ) {
+      const to = Math.min(middle.length, from + this.middleFrames - sums.frames)
+      sums.weighted += this.aFilter.power(middle, from, to)
+      sums.frames += to - from
+      from = to
+      if (sums.frames < this.middleFrames) continue
       this.weighted.add(sums.weighted / this.middleFrames)
       sums.weighted = sums.frames = 0
     }

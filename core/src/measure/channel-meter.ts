@@ -6,7 +6,8 @@ import { LevelHistogram } from './level-histogram'
 import { TruePeak } from './true-peak'
 
 const blockS = 0.1
-const around = 64
+/** Samples that are kept before and after the highest peak. */
+const reach = 64
 const mostSlices = 600
 
 /** Measures one channel as its samples go by; needs the same memory for a minute and for two hours. */
@@ -18,11 +19,12 @@ export class ChannelMeter {
   private readonly blockFrames: number
   private readonly sliceFrames: number
   private readonly envelope: [number, number][] = []
-  private readonly recent = new Float32Array(around)
+  private recent = new Float32Array(0)
+  private worstTo = -1
   private worst: number[] = []
   private frame = 0
   private peak = 0
-  private peakFrame = 0
+  private peakFrame = -1
   private energy = 0
   private weighted = 0
   private inBlock = 0
@@ -44,18 +46,16 @@ export class ChannelMeter {
 
   push(samples: Float32Array): void {
     this.between.push(samples)
-    for (const value of samples) {
-      const sample = Number.isFinite(value) ? value : 0
-      this.shape(sample)
-      this.tops.next(sample)
-      this.energy += sample * sample
-      const heard = this.filter.next(sample)
-      this.weighted += heard * heard
-      if (++this.inBlock === this.blockFrames) {
-        this.blocks.add(this.weighted / this.blockFrames)
-        this.weighted = this.inBlock = 0
-      }
-      this.frame++
+    this.tops.push(samples)
+    this.shape(samples)
+    for (let from = 0; from < samples.length; ) {
+      const to = Math.min(samples.length, from + this.blockFrames - this.inBlock)
+      this.weighted += this.filter.power(samples, from, to)
+      this.inBlock += to - from
+      from = to
+      if (this.inBlock < this.blockFrames) continue
+      this.blocks.add(this.weighted / this.blockFrames)
+      this.weighted = this.inBlock = 0
     }
   }
 
@@ -68,7 +68,7 @@ export class ChannelMeter {
     const level = (powerInDb: number) => finite(powerInDb + sineCrestDb)
     return {
       peakDbfs: finite(amplitudeDb(this.peak)),
-      peakAtS: this.peakFrame / this.rateHz,
+      peakAtS: Math.max(0, this.peakFrame) / this.rateHz,
       rmsDbfs: level(powerDb(this.energy / Math.max(1, this.frame))),
       speechDbfsA: read ? level(read.activeDb) : null,
       noiseDbfsA: read ? level(read.pauseDb) : null,
@@ -83,23 +83,56 @@ export class ChannelMeter {
     }
   }
 
-  /** Envelope, the highest peak and the samples around it. */
-  private shape(sample: number): void {
-    if (this.frame % this.sliceFrames === 0) {
-      if (this.frame) this.envelope.push([this.low, this.high])
-      this.low = this.high = sample
-    } else if (sample < this.low) this.low = sample
-    else if (sample > this.high) this.high = sample
-    if (Math.abs(sample) > this.peak) {
-      this.peak = Math.abs(sample)
-      this.peakFrame = this.frame
-      const before = Math.min(this.frame, around)
-      this.worst = Array.from(
-        { length: before },
-        (_, index) => this.recent[(this.frame - before + index) % around]!,
-      )
-      this.worst.push(sample)
-    } else if (this.worst.length && this.frame - this.peakFrame <= around) this.worst.push(sample)
-    this.recent[this.frame % around] = sample
+  /** Envelope, the highest peak and the samples around it, and the power of all. */
+  private shape(samples: Float32Array): void {
+    const { sliceFrames } = this
+    for (let from = 0; from < samples.length; ) {
+      const inSlice = this.frame % sliceFrames
+      if (inSlice === 0) {
+        if (this.frame) this.envelope.push([this.low, this.high])
+        this.low = this.high = samples[from]!
+      }
+      const to = Math.min(samples.length, from + sliceFrames - inSlice)
+      let { low, high, energy } = this
+      for (let index = from; index < to; index++) {
+        const sample = samples[index]!
+        if (sample < low) low = sample
+        else if (sample > high) high = sample
+        energy += sample * sample
+      }
+      this.low = low
+      this.high = high
+      this.energy = energy
+      if (high > this.peak || -low > this.peak) this.peakIn(samples, from, to)
+      this.frame += to - from
+      from = to
+    }
+    this.around(samples)
+  }
+  /** A new highest peak lies in this stretch. */
+  private peakIn(samples: Float32Array, from: number, to: number): void {
+    for (let index = from; index < to; index++) {
+      const size = Math.abs(samples[index]!)
+      if (size <= this.peak) continue
+      this.peak = size
+      this.peakFrame = this.frame + index - from
+    }
+  }
+  /** Keeps what lies around the peak: some of it may stand in the block before or after. */
+  private around(samples: Float32Array): void {
+    const first = this.frame - samples.length
+    const known = this.recent.length
+    const at = (frame: number): number | undefined =>
+      frame >= first ? samples[frame - first] : this.recent[known - (first - frame)]
+    if (this.peakFrame >= first) {
+      this.worst = []
+      for (let frame = Math.max(0, first - known, this.peakFrame - reach); frame <= this.peakFrame; frame++)
+        this.worst.push(at(frame)!)
+      this.worstTo = this.peakFrame
+    }
+    for (const end = this.peakFrame + reach; this.worstTo < end && this.worstTo + 1 < this.frame; )
+      this.worst.push(at(++this.worstTo)!)
+    if (samples.length >= reach) this.recent = samples.slice(-reach)
+    else this.recent = Float32Array.from([...this.recent, ...samples].slice(-reach))
   }
 }

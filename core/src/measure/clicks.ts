@@ -33,18 +33,25 @@ export class ClickMeter {
   }
 
   push(samples: Float32Array): void {
+    let { one, two, most, frames } = this
+    const { stepFrames } = this
     for (let index = 0; index < samples.length; index++) {
       const sample = samples[index]!
-      const jump = Math.abs(sample - 2 * this.one + this.two)
-      this.two = this.one
-      this.one = sample
-      if (jump > this.most) this.most = jump
-      if (++this.frames < this.stepFrames) continue
-      this.ring[this.step % this.ring.length] = this.most
+      const jump = sample - 2 * one + two
+      two = one
+      one = sample
+      if (jump > most) most = jump
+      else if (-jump > most) most = -jump
+      if (++frames < stepFrames) continue
+      this.ring[this.step % this.ring.length] = most
       this.step++
-      this.most = this.frames = 0
+      most = frames = 0
       this.examine()
     }
+    this.one = one
+    this.two = two
+    this.most = most
+    this.frames = frames
   }
 
   /** Looks at the step in the middle of those that are held. */

@@ -56,24 +56,31 @@ export class CrestCounter {
 
   push(samples: Float32Array): void {
     const { lobe } = this
+    let { sign, length, high } = this
+    const first = this.frame
     for (let index = 0; index < samples.length; index++) {
       const sample = samples[index]!
-      const sign = sample < 0 ? -1 : 1
-      if (sign !== this.sign) {
-        if (this.high >= quietest) this.close()
-        this.sign = sign
-        this.length = this.high = 0
+      if (sample < 0 === sign > 0 || sign === 0) {
+        if (high >= quietest) {
+          this.sign = sign
+          this.close(length, high, first + index)
+        }
+        sign = sample < 0 ? -1 : 1
+        length = high = 0
       }
       const size = sign * sample
-      if (this.length < widest) lobe[this.length++] = size
-      if (size > this.high) this.high = size
-      this.frame++
+      if (length < widest) lobe[length++] = size
+      if (size > high) high = size
     }
+    this.frame = first + samples.length
+    this.sign = sign
+    this.length = length
+    this.high = high
   }
 
   /** A half-wave has ended. */
-  private close(): void {
-    const { lobe, length, high } = this
+  private close(length: number, high: number, frame: number): void {
+    const { lobe } = this
     if (length < this.narrowest || length === widest) return
     let [near, above, at] = [0, 0, 0]
     const [nearLevel, halfLevel] = [nearTop * high, half * high]
@@ -86,7 +93,8 @@ export class CrestCounter {
     }
     if (above < this.narrowest) return
     const dwell = near / above
-    this.compete({ frame: this.frame - length + at, width: above, level: high, dwell })
+    const top = { frame: frame - length + at, width: above, level: high, dwell }
+    this.compete(top)
     if (high > this.highest) {
       this.highest = high
       const limit = high * amplitudeFromDb(-keptDb)
@@ -95,7 +103,7 @@ export class CrestCounter {
     if (high < this.highest * amplitudeFromDb(-keptDb)) return
     // of very many every other one will do: places near each other are one range
     if (this.kept.length === mostTops) this.kept = this.kept.filter((_, index) => index % 2 === 0)
-    this.kept.push({ frame: this.frame - length + at, width: above, level: high, dwell })
+    this.kept.push(top)
   }
 
   /** Only the highest of each side within a pitch period or so counts: like is compared with like. */

@@ -49,15 +49,20 @@ export class DropoutMeter {
   private readonly secondsAStep: number
 
   push(samples: Float32Array): void {
+    let { last, sum, frames } = this
+    const { stepFrames } = this
     for (let index = 0; index < samples.length; index++) {
       const sample = samples[index]!
-      const change = sample - this.last
-      this.last = sample
-      this.sum += change * change
-      if (++this.frames < this.stepFrames) continue
-      this.next(this.sum / this.stepFrames)
-      this.sum = this.frames = 0
+      const change = sample - last
+      last = sample
+      sum += change * change
+      if (++frames < stepFrames) continue
+      this.next(sum / stepFrames)
+      sum = frames = 0
     }
+    this.last = last
+    this.sum = sum
+    this.frames = frames
   }
 
   private next(power: number): void {

@@ -16,7 +16,7 @@ export class LoudestExcerpts {
   constructor(
     channels: number,
     private readonly length = 8192,
-    private readonly most = 24,
+    private readonly most = 16,
   ) {
     this.held = Array.from({ length: channels }, () => new Float32Array(length))
   }

@@ -5,7 +5,7 @@ import { FlatTops } from './flat-tops'
 /** What is found in samples. */
 function found(samples: readonly number[], rateHz = 48_000, bits = 16) {
   const tops = new FlatTops(bits, rateHz)
-  for (const sample of samples) tops.next(sample)
+  tops.push(samples)
   return tops.finish()
 }
 const rest = (count: number) => Array<number>(count).fill(0)

@@ -50,23 +50,41 @@ export class FlatTops {
     this.step = 1.01 / 2 ** (Math.min(bits, 20) - 1)
   }
 
-  next(sample: number): void {
-    const side = sample < 0 ? 1 : 0
-    const size = Math.abs(sample)
-    if (size > this.highest[side]) {
-      this.highest[side] = size
-      const tops = this.tops[side]
-      if (tops.length && tops[0]!.level < Math.min(size - 1.5 * this.step, fullScale)) tops.length = 0
+  push(samples: Float32Array): void {
+    const { step, highest } = this
+    let { level, length, before, last } = this
+    const first = this.frame
+    for (let index = 0; index < samples.length; index++) {
+      const sample = samples[index]!
+      const size = sample < 0 ? -sample : sample
+      const side = sample < 0 ? 1 : 0
+      if (size > highest[side]) this.rise(side, size)
+      const change = sample - level
+      if (change <= step && change >= -step) length++
+      else {
+        if (length >= fewestSamples) {
+          this.frame = first + index
+          this.level = level
+          this.length = length
+          this.before = before
+          this.examine(sample)
+        }
+        before = last
+        level = sample
+        length = 1
+      }
+      last = sample
     }
-    if (Math.abs(sample - this.level) <= this.step) this.length++
-    else {
-      if (this.length >= fewestSamples) this.examine(sample)
-      this.before = this.last
-      this.level = sample
-      this.length = 1
-    }
-    this.last = sample
-    this.frame++
+    this.frame = first + samples.length
+    this.level = level
+    this.length = length
+    this.before = before
+    this.last = last
+  }
+  private rise(side: 0 | 1, size: number): void {
+    this.highest[side] = size
+    const tops = this.tops[side]
+    if (tops.length && tops[0]!.level < Math.min(size - 1.5 * this.step, fullScale)) tops.length = 0
   }
 
   /** Ranges in order of time; tops close together, of either side, are one. */

@@ -1,14 +1,13 @@
 import { amplitudeDb } from '../units'
 
 /** Samples that one value between two samples is made from. */
-const tapsPerPhase = 32
+const tapsPerPhase = 24
 /** Samples that are passed over together where they are too small. */
 const stretch = 64
 
 /**
- * True peak to ITU-R BS.1770-5, Annex 2: the highest value that the wave between the samples reaches, at four times the rate
- * (eight times below 64 kHz, where four may lie 0.7 dB beside the top). Only where no bound shows that the peak so far
- * cannot be passed is anything worked out.
+ * True peak to ITU-R BS.1770-5, Annex 2: the highest value that the wave between the samples reaches, at four times the
+ * rate (twice from 96 kHz up). Only where no bound shows that the peak so far cannot be passed is anything worked out.
  */
 export class TruePeak {
   private readonly phases: Float64Array[]
@@ -19,7 +18,7 @@ export class TruePeak {
   private peak = 0
 
   constructor(rateHz: number) {
-    const factor = rateHz < 64_000 ? 8 : 4
+    const factor = rateHz < 96_000 ? 4 : 2
     this.phases = Array.from({ length: factor - 1 }, (_, phase) => tapsBetween((phase + 1) / factor))
     this.bound = Math.max(...this.phases.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)))
   }
@@ -84,7 +83,7 @@ function tapsBetween(part: number): Float64Array {
   const half = tapsPerPhase / 2
   const taps = Float64Array.from({ length: tapsPerPhase }, (_, index) => {
     const x = index - (half - 1) - part
-    const window = Math.cos((Math.PI * x) / (tapsPerPhase + 1)) ** 2
+    const window = Math.cos((Math.PI * x) / (tapsPerPhase + 1))
     return (Math.sin(Math.PI * x) / (Math.PI * x)) * window
   })
   const sum = taps.reduce((all, tap) => all + tap, 0)
