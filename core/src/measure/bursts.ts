@@ -21,6 +21,8 @@ const underRestDb = 9
 /** Softer than this under the speech it is not noticed. */
 const underSpeechDb = 14
 const joinS = 0.1
+/** Gusts falter: pieces closer than this are one, when they last so long together. */
+const gustJoinS = 0.45
 const shortestWindS = 0.25
 
 /** Finds gusts of wind, and pops of breath and thumps: deep pressure that comes and goes. */
@@ -28,7 +30,7 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
   const smoothDeep = smooth(deep)
   const smoothRest = smooth(rest)
   const limit = Math.max(quantile(smoothDeep, 0.4) + overUsualDb, speechDb - underSpeechDb, -70)
-  const found: Burst[] = []
+  const found: Omit<Burst, 'kind'>[] = []
   let from = -1
   let last = -1
   const close = () => {
@@ -39,7 +41,7 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
       toS: (Math.max(last - around, from) + 1) * stepS,
       levelDbfs: highest(deep, from, last),
     }
-    found.push({ kind: burst.toS - burst.fromS >= shortestWindS ? 'wind' : 'pop', ...burst })
+    found.push(burst)
     from = -1
   }
   for (let index = 0; index < deep.length; index++) {
@@ -49,7 +51,23 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
     else if (from >= 0 && (index - last) * stepS > joinS) close()
   }
   close()
-  return found
+  return namedBursts(found)
+}
+
+/** Pieces near each other are one gust, if there is enough of it; else each is a pop. */
+function namedBursts(pieces: readonly Omit<Burst, 'kind'>[]): Burst[] {
+  const groups: Omit<Burst, 'kind'>[][] = []
+  for (const piece of pieces) {
+    const last = groups.at(-1)
+    if (last && piece.fromS - last.at(-1)!.toS < gustJoinS) last.push(piece)
+    else groups.push([piece])
+  }
+  return groups.flatMap((group): Burst[] => {
+    const togetherS = group.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0)
+    if (togetherS < shortestWindS) return group.map((piece) => ({ kind: 'pop', ...piece }))
+    const levelDbfs = Math.max(...group.map((piece) => piece.levelDbfs))
+    return [{ kind: 'wind', fromS: group[0]!.fromS, toS: group.at(-1)!.toS, levelDbfs }]
+  })
 }
 
 /** Mean powers around each step, dB. */

@@ -16,7 +16,7 @@ const quietest = 0.003
 const nearTop = 0.93
 const half = 0.5
 /** Tops are kept with their place so far under the highest, dB. */
-const keptDb = 2
+const keptDb = 4
 const mostTops = 20_000
 
 export interface Top {
@@ -24,6 +24,7 @@ export interface Top {
   width: number
   level: number
   dwell: number
+  isNegative: boolean
 }
 
 /** Half-waves of a range of levels: how many, and how long they dwell at their tops (0.36 for a sine, 1 for a square). */
@@ -93,7 +94,7 @@ export class CrestCounter {
     }
     if (above < this.narrowest) return
     const dwell = near / above
-    const top = { frame: frame - length + at, width: above, level: high, dwell }
+    const top = { frame: frame - length + at, width: above, level: high, dwell, isNegative: this.sign < 0 }
     this.compete(top)
     if (high > this.highest) {
       this.highest = high

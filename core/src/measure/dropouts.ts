@@ -137,7 +137,7 @@ export class DropoutMeter {
     const floorDb = quantile(outside, 0.03)
     const real = this.candidates.filter(
       ({ insideDb, fallDb: fall, riseDb }) =>
-        insideDb < floorDb - underFloorDb || (fall > abruptDb && riseDb > abruptDb && insideDb < floorDb + 3),
+        insideDb < floorDb - underFloorDb || (fall > abruptDb && riseDb > abruptDb && insideDb < floorDb - 3),
     )
     const ranges: TimeRange[] = []
     for (const { from, to } of real) {

@@ -5,7 +5,7 @@ import { FlatTops } from './flat-tops'
 /** What is found in samples. */
 function found(samples: readonly number[], rateHz = 48_000, bits = 16) {
   const tops = new FlatTops(bits, rateHz)
-  tops.push(samples)
+  tops.push(Float32Array.from(samples))
   return tops.finish()
 }
 const rest = (count: number) => Array<number>(count).fill(0)

@@ -63,7 +63,7 @@ function momentsOf(tops: readonly Top[], rateHz: number): number {
 }
 
 /** By how much the highest must be wider, in one moment, in two, in three or more: one vowel alone may be broad by nature. */
-const widerAtLeast = [2.2, 1.4, 1.05] as const
+const widerAtLeast = [2.4, 1.6, 1.2] as const
 /** And how far out of chance. */
 const chancesAtLeast = 3.2
 /** Broad is what dwells so many times longer than usual. */
@@ -71,10 +71,13 @@ const broadFrom = 1.35
 /** A cut lays broad crests at one level, a bend does not. */
 const oneLevelDb = 0.15
 const fewestBroad = 6
+/** A bend presses many; a single vowel has a few by nature. */
+const fewestBent = 25
 /** Undoing a capacitor must make them wider by so much. */
 const sagGain = 0.9
 
-const isPressed = ({ wider, tops, moments }: Look): boolean =>
+const isPressed = ({ wider, tops, moments, broad }: Look): boolean =>
+  broad >= fewestBent &&
   wider >= widerAtLeast[Math.min(3, Math.max(1, moments)) - 1]! && wider * Math.sqrt(tops) >= chancesAtLeast
 
 const isCut = ({ wider, broad, broadUnderDb, moments }: Look): boolean =>
@@ -111,10 +114,21 @@ export function pressedOf(
 const confidenceOf = ({ wider, tops }: Look): number =>
   Math.min(0.99, 1 - Math.exp(-wider * Math.sqrt(Math.min(tops, 60)) * 0.35))
 
-/** Middle level of tops, dBFS. */
-function middleDb(tops: readonly Top[]): number {
-  const levels = tops.map(({ level }) => level).sort((one, other) => one - other)
-  return amplitudeDb(levels[Math.floor(levels.length / 2)] ?? 0)
+/** Undoing a capacitor leaves out what never changes: the two sides may lie so far apart, dB. */
+const sidesApartDb = 4
+/** Level half way between the ceilings of both sides, dBFS. */
+function sidesDb(tops: readonly Top[]): number {
+  const sides = [true, false].map((isNegative) => {
+    const levels = tops.filter((top) => top.isNegative === isNegative).map(({ level }) => level)
+    const limit = Math.max(0, ...levels) * amplitudeFromDb(-highestDb)
+    return middleOf(levels.filter((level) => level >= limit))
+  })
+  return amplitudeDb(sides.every((side) => side > 0) ? (sides[0]! + sides[1]!) / 2 : Math.max(...sides))
+}
+
+function middleOf(values: readonly number[]): number {
+  const sorted = [...values].sort((one, other) => one - other)
+  return sorted[Math.floor(sorted.length / 2)] ?? 0
 }
 
 /** Corners of coupling capacitors that are tried, Hz; lower ones leave the tops as good as flat. */
@@ -163,7 +177,7 @@ function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): P
   })
   return {
     shape: 'sagging',
-    ceilingDbfs: middleDb(best.crests.tops(highestDb)),
+    ceilingDbfs: sidesDb(best.crests.tops(sidesApartDb)),
     confidence: confidenceOf(coarse.look),
     ...rangesOf(tops, 'sagging', rateHz),
   }

@@ -42,7 +42,7 @@ interface Ground {
 
 function groundOf(seed: number, more: Partial<made.Manner> = {}): Ground {
   const rateHz = rates[seed % 3]!
-  const levelDbfs = -15 - (seed % 4) * 5
+  const levelDbfs = -21 - (seed % 4) * 5
   const manner = { lengthS, rateHz, seed, levelDbfs, pitchHz: 95 + (seed % 9) * 17, ...more }
   const { samples, phrases } = made.speech(manner)
   return {
