@@ -47,6 +47,8 @@ describe('what the terminal prints', () => {
       bits: 24,
       rateHz: 48000,
       lengthS: 61.5,
+      loudness: null,
+      faults: [],
       remarks: ['The file is cut off.'],
       findings: [],
       channels: [
@@ -57,6 +59,9 @@ describe('what the terminal prints', () => {
           speechDbfsA: null,
           noiseDbfsA: null,
           pauses: false,
+          truePeakDbtp: null,
+          tone: null,
+          ceilingDbfs: null,
           clipped: [],
           clippedMore: 0,
           worstPeak: [],

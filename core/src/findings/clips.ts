@@ -1,10 +1,40 @@
-import type { ClipRange } from '../model'
-import type { FindingOf } from './finding'
+import type { ClipRange, TimeRange } from '../model'
+import type { Finding } from './finding'
+
+/** In how many places something is, and where first. */
+interface Places {
+  places: number
+  firstS: number
+}
+/** The second channel of a pair beside the first. */
+interface Pair {
+  other: number
+  differenceDb: number
+}
 
 /** What the samples of a clip can have to say, by code. */
 export interface ClipFigures {
-  clip: { shape: ClipRange['shape']; places: number; firstS: number; levelDbfs: number }
+  clip: Places & { shape: ClipRange['shape']; levelDbfs: number }
   silence: object
   'low level': { peakDbfs: number }
+  hum: { mainsHz: number; levelDbfs: number; underSpeechDb: number }
+  wind: Places & { levelDbfs: number }
+  pop: Places & { levelDbfs: number }
+  pumping: Places & { risesDb: number; releaseS: number }
+  dropout: Places & { longestS: number }
+  rustle: Places & { totalS: number }
+  click: Places & { levelDbfs: number }
+  'channels equal': Pair
+  'channels unequal': Pair
+  'channels opposite': Pair
+  'channels delayed': Pair & { delayMs: number }
+  'one channel silent': Pair
 }
-export type ClipFinding = FindingOf<ClipFigures>
+
+/** Something a clip was found to have: where in it, and how sure, 0 to 1. */
+export type ClipFinding = {
+  [Code in keyof ClipFigures & string]: Finding<Code, ClipFigures[Code]> & {
+    ranges: readonly TimeRange[]
+    confidence: number
+  }
+}[keyof ClipFigures & string]

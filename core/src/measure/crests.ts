@@ -157,6 +157,7 @@ export function rangesOf(
   tops: readonly Top[],
   shape: ClipRange['shape'],
   rateHz: number,
+  confidence: number,
 ): { clipped: ClipRange[]; more: number } {
   const ranges: (ClipRange & { lastFrame: number })[] = []
   for (const { frame, width, level } of [...tops].sort((one, other) => one.frame - other.frame)) {
@@ -174,6 +175,7 @@ export function rangesOf(
         levelDbfs: amplitudeDb(level),
         shape,
         samples,
+        confidence,
         lastFrame: frame,
       })
   }

@@ -110,6 +110,7 @@ export class FlatTops {
           levelDbfs,
           shape,
           samples: length,
+          confidence: 1,
           lastFrame: toFrame,
         })
     }

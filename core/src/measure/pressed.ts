@@ -87,8 +87,6 @@ const isCut = ({ wider, broad, broadUnderDb, moments }: Look): boolean =>
 export interface Pressed {
   shape: 'flat below full scale' | 'bent' | 'sagging'
   ceilingDbfs: number
-  /** 0 to 1. */
-  confidence: number
   clipped: ClipRange[]
   more: number
 }
@@ -108,7 +106,7 @@ export function pressedOf(
   const shape = cut ? 'flat below full scale' : 'bent'
   const tops = crests.tops(cut ? highestDb : 1.5).filter(({ dwell }) => dwell > 1.1 * look.usual)
   const ceilingDbfs = cut ? look.highestDb - look.broadUnderDb : bentCeilingDb(crests, look)
-  return { shape, ceilingDbfs, confidence: confidenceOf(look), ...rangesOf(tops, shape, rateHz) }
+  return { shape, ceilingDbfs, ...rangesOf(tops, shape, rateHz, confidenceOf(look)) }
 }
 
 const confidenceOf = ({ wider, tops }: Look): number =>
@@ -178,8 +176,7 @@ function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): P
   return {
     shape: 'sagging',
     ceilingDbfs: sidesDb(best.crests.tops(sidesApartDb)),
-    confidence: confidenceOf(coarse.look),
-    ...rangesOf(tops, 'sagging', rateHz),
+    ...rangesOf(tops, 'sagging', rateHz, confidenceOf(coarse.look)),
   }
 }
 

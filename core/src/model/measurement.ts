@@ -9,6 +9,7 @@ export const ClipRange = z.strictObject({
   levelDbfs: z.number(),
   shape: z.enum(['flat at full scale', 'flat below full scale', 'bent', 'sagging']),
   samples: z.number().int().min(1),
+  confidence: z.number().min(0).max(1).default(1),
 })
 export type ClipRange = z.infer<typeof ClipRange>
 

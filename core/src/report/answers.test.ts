@@ -31,6 +31,9 @@ const channel = (more: Partial<ChannelMeasurement> = {}): ChannelMeasurement => 
   speechDbfsA: -28,
   noiseDbfsA: -70,
   pauses: true,
+  truePeakDbtp: null,
+  tone: null,
+  ceilingDbfs: null,
   clipped: [],
   clippedMore: 0,
   worstPeak: [],
@@ -47,6 +50,8 @@ const clip = (...channels: ChannelMeasurement[]) => ({
   rateHz: 48000,
   lengthS: 10,
   channels,
+  loudness: null,
+  faults: [],
   remarks: [],
 })
 
@@ -77,6 +82,7 @@ describe('findings in a clip', () => {
     levelDbfs: -7.5,
     shape,
     samples: 40,
+    confidence: 1,
   })
   it('tell a cut of the converter from one made before it', () => {
     const [atFullScale] = clipFindings(clip(channel({ clipped: [cut('flat at full scale')] })))
@@ -95,6 +101,9 @@ describe('findings in a clip', () => {
       speechDbfsA: null,
       noiseDbfsA: null,
       pauses: false,
+      truePeakDbtp: null,
+      tone: null,
+      ceilingDbfs: null,
     })
     expect(clipFindings(clip(silent))[0]).toMatchObject({ severity: 'dead' })
     expect(clipFindings(clip(channel({ peakDbfs: -52 })))[0]).toMatchObject({ severity: 'degraded' })

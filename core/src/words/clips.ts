@@ -3,14 +3,89 @@ import type { Measurement } from '../model'
 import { clock, signed } from '../units'
 import type { Sentences } from './sentences'
 
+const inPlaces = (places: number): string => `${places} ${places === 1 ? 'place' : 'places'}`
+const seconds = (s: number): string => (s < 1 ? `${Math.max(1, Math.round(s * 1000))} ms` : `${s.toFixed(1)} s`)
+
+/** Where crests are pressed, by the shape they end in. */
+const clipWhat: Record<ClipFigures['clip']['shape'], string> = {
+  'flat at full scale': 'Crests are cut flat at full scale',
+  'flat below full scale': 'Crests are cut flat below full scale',
+  bent: 'An early amplifier overloads: crests are bent',
+  sagging: 'An overload before a coupling capacitor: cut crests sag',
+}
+const clipRemedy: Record<ClipFigures['clip']['shape'], string> = {
+  'flat at full scale': 'The converter or the file clipped: turn down what comes before it.',
+  'flat below full scale':
+    'It was cut before this recording: turn down earlier in the chain; the level here cannot cure it.',
+  bent: 'Turning the record level down cannot help: put a pad or a lower output before that amplifier.',
+  sagging: 'It happened before this recording: turn down what comes before the stage that overloads.',
+}
+
 const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sentences } = {
   clip: ({ shape, places, firstS, levelDbfs }) => ({
-    what: `Tops are cut ${shape} in ${places} ${places === 1 ? 'place' : 'places'}, first at ${clock(firstS, 1)}.`,
-    why: `They stop at ${signed(levelDbfs)} dBFS.`,
-    remedy:
-      shape === 'flat at full scale'
-        ? 'The converter or the file clipped: turn down what comes before it.'
-        : 'It was cut before this recording: turn down earlier in the chain; the level here cannot cure it.',
+    what: `${clipWhat[shape]} in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
+    why: `They ${shape === 'bent' ? 'bend towards' : 'stop at'} ${signed(levelDbfs)} dBFS.`,
+    remedy: clipRemedy[shape],
+  }),
+  hum: ({ mainsHz, levelDbfs, underSpeechDb }) => ({
+    what: `Hum of the mains at ${mainsHz} Hz, ${signed(levelDbfs)} dBFS.`,
+    why: `It lies ${underSpeechDb.toFixed(0)} dB under the speech and is there all the time.`,
+    remedy: 'Look for a ground loop, an unbalanced lead beside a mains cable, or a charger in the chain.',
+  }),
+  wind: ({ places, firstS, levelDbfs }) => ({
+    what: `Wind on the microphone in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
+    why: `Gusts reach ${signed(levelDbfs)} dBFS under 30 Hz, and take headroom from everything else.`,
+    remedy: 'Put fur or foam over the microphone, turn it out of the wind, or switch its low-cut on.',
+  }),
+  pop: ({ places, firstS, levelDbfs }) => ({
+    what: `Pops or thumps in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
+    why: `Single deep swings of ${signed(levelDbfs)} dBFS: breath on the microphone, or a knock on its stand.`,
+    remedy: 'Move it out of the line of the breath, use a pop screen or a shock mount, switch the low-cut on.',
+  }),
+  pumping: ({ risesDb, releaseS }) => ({
+    what: `Automatic gain is on: noise rises ${risesDb.toFixed(0)} dB in the pauses.`,
+    why: `It comes up with ${seconds(releaseS)}, and goes down again with the next word.`,
+    remedy: 'Set the level by hand where the camera allows it, or feed it a louder signal so that it stays down.',
+  }),
+  dropout: ({ places, firstS, longestS }) => ({
+    what: `The signal drops out in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
+    why: `Everything stops at once, noise too, for up to ${seconds(longestS)}: a radio mutes like this.`,
+    remedy: 'Bring the receiver nearer, clear the line of sight, change the channel, or take another recording.',
+  }),
+  rustle: ({ places, firstS, totalS }) => ({
+    what: `Cloth or handling rustles in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
+    why: `${seconds(totalS)} of crackling without pitch altogether.`,
+    remedy: 'Fix the capsule and a loop of its cable so that no cloth moves over it; cover these places.',
+  }),
+  click: ({ places, firstS, levelDbfs }) => ({
+    what: `Clicks in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
+    why: `Jumps of up to ${signed(levelDbfs)} dBFS within a few samples.`,
+    remedy: 'Look for a loose plug, a switch that was turned, or two devices without a common clock.',
+  }),
+  'channels equal': ({ other }) => ({
+    what: `Channel ${other} holds the same sound.`,
+    why: 'Both are alike to the sample, at the same level.',
+    remedy: 'One of them is enough; the second is no safety.',
+  }),
+  'channels unequal': ({ other, differenceDb }) => ({
+    what: `The same sound as channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
+    why: 'Both are alike but for the level, as a safety channel is.',
+    remedy: 'Use the louder one where it is clean.',
+  }),
+  'channels opposite': ({ other }) => ({
+    what: `This channel is upside down against channel ${other}.`,
+    why: 'Where one rises the other falls: summed to mono, most of it disappears.',
+    remedy: 'Turn one of them over before they are summed, or use one alone; look for a balanced line in a stereo input.',
+  }),
+  'channels delayed': ({ other, delayMs }) => ({
+    what: `The same sound as channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
+    why: 'Summed, they colour each other like a comb.',
+    remedy: 'Use one of them, or shift one before they are mixed.',
+  }),
+  'one channel silent': ({ other, differenceDb }) => ({
+    what: `Only one of channels ${other} and ${other + 1} holds sound.`,
+    why: `Channel ${differenceDb < 0 ? other + 1 : other} lies ${Math.abs(differenceDb).toFixed(0)} dB lower and holds noise.`,
+    remedy: 'Look for a two-contact plug in a stereo input, a track that was not armed, or a broken lead.',
   }),
   silence: () => ({
     what: 'This channel is digital silence.',

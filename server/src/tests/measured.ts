@@ -11,5 +11,7 @@ export const measured: Measurement = {
   rateHz: 48000,
   lengthS: 1,
   channels: [],
+  loudness: null,
+  faults: [],
   remarks: [],
 }
