@@ -24,7 +24,9 @@ for (const make of [...faulty, ...clean])
     const verdict = judged(clip)
     rows.set(name, [...(rows.get(name) ?? []), verdict])
     if (values.verbose && (verdict.off.length || verdict.alarms.length || (clip.truth && !verdict.found)))
-      console.log(`    ${name}, seed ${seed}: ${verdict.found ? '' : clip.truth ? 'missed ' : ''}${[...verdict.off, ...verdict.alarms.map((each) => `alarm ${each}`)].join('; ')}`)
+      console.log(
+        `    ${name}, seed ${seed}: ${verdict.found ? '' : clip.truth ? 'missed ' : ''}${[...verdict.off, ...verdict.alarms.map((each) => `alarm ${each}`)].join('; ')}`,
+      )
   }
 
 console.log(`${'clip'.padEnd(44)} found  right  false alarms`)

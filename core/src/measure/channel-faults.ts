@@ -91,7 +91,7 @@ export class ChannelFaults {
     const middle = this.middle.push(samples)
     this.rustle.push(middle)
     const { sums } = this
-    for (let from = 0; from < middle.length; ) {
+    for (let from = 0; from < middle.length;) {
       const to = Math.min(middle.length, from + this.middleFrames - sums.frames)
       sums.weighted += this.aFilter.power(middle, from, to)
       sums.frames += to - from
@@ -114,7 +114,10 @@ export class ChannelFaults {
   }
 
   /** How the crests are pressed, told as places that are clipped. */
-  pressed(excerpts: readonly Excerpt[], channel: number): { clipped: ClipRange[]; more: number; ceilingDbfs: number } | undefined {
+  pressed(
+    excerpts: readonly Excerpt[],
+    channel: number,
+  ): { clipped: ClipRange[]; more: number; ceilingDbfs: number } | undefined {
     return pressedOf(this.crests, excerpts, channel, this.rateHz)
   }
 
@@ -133,7 +136,10 @@ export class ChannelFaults {
         mainsHz: hum.mainsHz,
         levelDbfs: hum.levelDbfs,
       })
-    const bursts = burstsIn({ stepS: this.lowStepS, deep: this.deepLevels.levels(), rest: this.restLevels.levels() }, speechDb)
+    const bursts = burstsIn(
+      { stepS: this.lowStepS, deep: this.deepLevels.levels(), rest: this.restLevels.levels() },
+      speechDb,
+    )
     for (const kind of ['wind', 'pop'] as const) {
       const those = bursts.filter((each) => each.kind === kind)
       if (those.length)
@@ -166,10 +172,21 @@ export class ChannelFaults {
       })
     const rustle = this.rustle.finish(speechDb)
     if (rustle.length)
-      found.push({ code: 'rustle', channel, ...told(rustle), confidence: 0.8, totalS: rustle.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0) })
+      found.push({
+        code: 'rustle',
+        channel,
+        ...told(rustle),
+        confidence: 0.8,
+        totalS: rustle.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0),
+      })
     const clicks = this.clicks
       .finish()
-      .filter(({ atS }) => ![...dropouts, ...rustle, ...clipped].some(({ fromS, toS }) => atS > fromS - 0.02 && atS < toS + 0.02))
+      .filter(
+        ({ atS }) =>
+          ![...dropouts, ...rustle, ...clipped].some(
+            ({ fromS, toS }) => atS > fromS - 0.02 && atS < toS + 0.02,
+          ),
+      )
     if (clicks.length)
       found.push({
         code: 'click',

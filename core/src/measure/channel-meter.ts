@@ -48,7 +48,7 @@ export class ChannelMeter {
     this.between.push(samples)
     this.tops.push(samples)
     this.shape(samples)
-    for (let from = 0; from < samples.length; ) {
+    for (let from = 0; from < samples.length;) {
       const to = Math.min(samples.length, from + this.blockFrames - this.inBlock)
       this.weighted += this.filter.power(samples, from, to)
       this.inBlock += to - from
@@ -86,7 +86,7 @@ export class ChannelMeter {
   /** Envelope, the highest peak and the samples around it, and the power of all. */
   private shape(samples: Float32Array): void {
     const { sliceFrames } = this
-    for (let from = 0; from < samples.length; ) {
+    for (let from = 0; from < samples.length;) {
       const inSlice = this.frame % sliceFrames
       if (inSlice === 0) {
         if (this.frame) this.envelope.push([this.low, this.high])
@@ -130,7 +130,7 @@ export class ChannelMeter {
         this.worst.push(at(frame)!)
       this.worstTo = this.peakFrame
     }
-    for (const end = this.peakFrame + reach; this.worstTo < end && this.worstTo + 1 < this.frame; )
+    for (const end = this.peakFrame + reach; this.worstTo < end && this.worstTo + 1 < this.frame;)
       this.worst.push(at(++this.worstTo)!)
     if (samples.length >= reach) this.recent = samples.slice(-reach)
     else this.recent = Float32Array.from([...this.recent, ...samples].slice(-reach))

@@ -61,7 +61,12 @@ function faultFinding(fault: ClipFault, speechDbfs: number): ClipFinding {
     }
     case 'pumping': {
       const { risesDb, releaseS } = fault
-      return { code: 'pumping', severity: graded(risesDb > 12), figures: { ...places, risesDb, releaseS }, ...where }
+      return {
+        code: 'pumping',
+        severity: graded(risesDb > 12),
+        figures: { ...places, risesDb, releaseS },
+        ...where,
+      }
     }
     case 'dropout': {
       const { longestS } = fault
@@ -69,9 +74,19 @@ function faultFinding(fault: ClipFault, speechDbfs: number): ClipFinding {
       return { code: 'dropout', severity, figures: { ...places, longestS }, ...where }
     }
     case 'rustle':
-      return { code: 'rustle', severity: graded(fault.totalS > 1), figures: { ...places, totalS: fault.totalS }, ...where }
+      return {
+        code: 'rustle',
+        severity: graded(fault.totalS > 1),
+        figures: { ...places, totalS: fault.totalS },
+        ...where,
+      }
     case 'click':
-      return { code: 'click', severity: 'degraded', figures: { ...places, levelDbfs: fault.levelDbfs }, ...where }
+      return {
+        code: 'click',
+        severity: 'degraded',
+        figures: { ...places, levelDbfs: fault.levelDbfs },
+        ...where,
+      }
     default:
       return pairFinding(fault)
   }
@@ -85,7 +100,12 @@ function pairFinding(fault: PairFault): ClipFinding {
   const figures = { other: channel, differenceDb }
   switch (fault.code) {
     case 'channels delayed':
-      return { code: fault.code, severity: 'degraded', figures: { ...figures, delayMs: fault.delayMs }, ...where }
+      return {
+        code: fault.code,
+        severity: 'degraded',
+        figures: { ...figures, delayMs: fault.delayMs },
+        ...where,
+      }
     case 'channels opposite':
       return { code: fault.code, severity: 'harmful', figures, ...where }
     case 'one channel silent':

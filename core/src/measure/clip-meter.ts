@@ -64,7 +64,11 @@ export class ClipMeter {
       return {
         ...measured,
         tone,
-        ...(pressed && { clipped: pressed.clipped, clippedMore: pressed.more, ceilingDbfs: pressed.ceilingDbfs }),
+        ...(pressed && {
+          clipped: pressed.clipped,
+          clippedMore: pressed.more,
+          ceilingDbfs: pressed.ceilingDbfs,
+        }),
       }
     })
     for (let first = 0; first + 1 < channels.length; first += 2) {

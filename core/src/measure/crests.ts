@@ -99,7 +99,8 @@ export class CrestCounter {
     if (high > this.highest) {
       this.highest = high
       const limit = high * amplitudeFromDb(-keptDb)
-      if (this.kept.length && this.kept[0]!.level < limit) this.kept = this.kept.filter(({ level }) => level >= limit)
+      if (this.kept.length && this.kept[0]!.level < limit)
+        this.kept = this.kept.filter(({ level }) => level >= limit)
     }
     if (high < this.highest * amplitudeFromDb(-keptDb)) return
     // of very many every other one will do: places near each other are one range

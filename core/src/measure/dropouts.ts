@@ -131,8 +131,7 @@ export class DropoutMeter {
   finish(): TimeRange[] {
     const levels = this.coarse.levels()
     const isInside = new Uint8Array(levels.length)
-    for (const { from, to } of this.candidates)
-      isInside.fill(1, Math.floor(from / 10), Math.ceil(to / 10))
+    for (const { from, to } of this.candidates) isInside.fill(1, Math.floor(from / 10), Math.ceil(to / 10))
     const outside = levels.filter((_, index) => !isInside[index])
     const floorDb = quantile(outside, 0.03)
     const real = this.candidates.filter(

@@ -23,9 +23,11 @@ export class LoudestExcerpts {
 
   push(block: readonly Float32Array[]): void {
     const total = block[0]?.length ?? 0
-    for (let from = 0; from < total; ) {
+    for (let from = 0; from < total;) {
       const count = Math.min(total - from, this.length - this.filled)
-      this.held.forEach((held, channel) => held.set(block[channel]!.subarray(from, from + count), this.filled))
+      this.held.forEach((held, channel) =>
+        held.set(block[channel]!.subarray(from, from + count), this.filled),
+      )
       this.filled += count
       from += count
       if (this.filled === this.length) this.close()
@@ -33,7 +35,8 @@ export class LoudestExcerpts {
   }
   private close(): void {
     let size = 0
-    for (const held of this.held) for (const sample of held) if (Math.abs(sample) > size) size = Math.abs(sample)
+    for (const held of this.held)
+      for (const sample of held) if (Math.abs(sample) > size) size = Math.abs(sample)
     const quietest = this.excerpts.at(-1)
     if (this.excerpts.length < this.most || size > quietest!.size) {
       if (this.excerpts.length === this.most) this.excerpts.pop()

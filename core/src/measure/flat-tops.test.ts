@@ -20,8 +20,22 @@ describe('tops cut flat', () => {
     const { clipped, more } = found(tops(-0.5, [6, 7], 100), 1000)
     expect(more).toBe(0)
     expect(clipped).toEqual([
-      { fromS: 0.1, toS: 0.106, levelDbfs: amplitudeDb(0.5), shape: 'flat below full scale', samples: 6, confidence: 1 },
-      { fromS: 0.206, toS: 0.213, levelDbfs: amplitudeDb(0.5), shape: 'flat below full scale', samples: 7, confidence: 1 },
+      {
+        fromS: 0.1,
+        toS: 0.106,
+        levelDbfs: amplitudeDb(0.5),
+        shape: 'flat below full scale',
+        samples: 6,
+        confidence: 1,
+      },
+      {
+        fromS: 0.206,
+        toS: 0.213,
+        levelDbfs: amplitudeDb(0.5),
+        shape: 'flat below full scale',
+        samples: 7,
+        confidence: 1,
+      },
     ])
   })
   it('are a limit below full scale when one has 5 samples and all have 10 together', () => {
@@ -44,7 +58,14 @@ describe('tops cut flat', () => {
   })
   it('are one range when they are nearer than 0.05 s', () => {
     expect(found(tops(0.5, [6, 6], 49), 1000).clipped).toEqual([
-      { fromS: 0.049, toS: 0.11, levelDbfs: amplitudeDb(0.5), shape: 'flat below full scale', samples: 12, confidence: 1 },
+      {
+        fromS: 0.049,
+        toS: 0.11,
+        levelDbfs: amplitudeDb(0.5),
+        shape: 'flat below full scale',
+        samples: 12,
+        confidence: 1,
+      },
     ])
     expect(found(tops(0.5, [6, 6], 51), 1000).clipped).toHaveLength(2)
   })

@@ -75,7 +75,8 @@ export class HumMeter {
   }
 
   private look(): void {
-    for (let index = 0; index < this.size; index++) this.windowed[index] = this.held[index]! * this.window[index]!
+    for (let index = 0; index < this.size; index++)
+      this.windowed[index] = this.held[index]! * this.window[index]!
     for (const family of this.families)
       for (const line of family) {
         line.power.push(this.powerAt(line.hz))
@@ -100,7 +101,10 @@ export class HumMeter {
 
   finish(): Hum | undefined {
     const found = this.families
-      .map((family, index) => ({ mainsHz: mainsHz[index]!, lines: family.flatMap((line) => heard(line) ?? []) }))
+      .map((family, index) => ({
+        mainsHz: mainsHz[index]!,
+        lines: family.flatMap((line) => heard(line) ?? []),
+      }))
       .filter(({ lines, mainsHz: mains }) => isHum(strong(lines), mains))
       .map(({ lines, mainsHz: mains }) => ({
         mainsHz: mains,
@@ -120,7 +124,8 @@ interface Heard {
 
 const strong = (lines: readonly Heard[]): Heard[] => lines.filter(({ overDb }) => overDb > overBesideDb)
 const isHum = (lines: readonly Heard[], mains: number): boolean =>
-  lines.some(({ hz }) => hz <= 3 * mains) && (lines.length > 1 || lines.some(({ overDb }) => overDb > aloneOverBesideDb))
+  lines.some(({ hz }) => hz <= 3 * mains) &&
+  (lines.length > 1 || lines.some(({ overDb }) => overDb > aloneOverBesideDb))
 
 /** A line that is there all the time; undefined where it is not. */
 function heard({ hz, power, beside, under, over }: Line): Heard | undefined {

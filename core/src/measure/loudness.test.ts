@@ -49,7 +49,10 @@ describe('loudness of the signals of EBU Tech 3341', () => {
   })
   it('case 6: five channels with their weights', () => {
     const at = (level: number) => steps([20, level])
-    const { integratedLufs } = loudnessOf([at(-28), at(-28), at(-24), at(-30), at(-30)], [1, 1, 1, 1.41, 1.41])
+    const { integratedLufs } = loudnessOf(
+      [at(-28), at(-28), at(-24), at(-30), at(-30)],
+      [1, 1, 1, 1.41, 1.41],
+    )
     near(integratedLufs, -23, 0.1)
   })
   it('case 9: short-term loudness of a change that is as long as its window', () => {
@@ -60,7 +63,11 @@ describe('loudness of the signals of EBU Tech 3341', () => {
     for (let segment = 0; segment < 20; segment++) {
       const beginS = segment * 0.15
       near(stereo(steps([beginS, -200], [3, -23], [1, -200])).shortTermLufs, -23, 0.1)
-      near(stereo(steps([beginS, -200], [3, -38 + segment], [3 - beginS, -200])).shortTermLufs, -38 + segment, 0.1)
+      near(
+        stereo(steps([beginS, -200], [3, -38 + segment], [3 - beginS, -200])).shortTermLufs,
+        -38 + segment,
+        0.1,
+      )
     }
   })
   it('case 12: momentary loudness of a change that is as long as its window', () => {
@@ -71,7 +78,11 @@ describe('loudness of the signals of EBU Tech 3341', () => {
     for (let segment = 0; segment < 20; segment++) {
       const beginS = segment * 0.02
       near(stereo(steps([beginS, -200], [0.4, -23], [1, -200])).momentaryLufs, -23, 0.1)
-      near(stereo(steps([beginS, -200], [0.4, -38 + segment], [0.4 - beginS, -200])).momentaryLufs, -38 + segment, 0.1)
+      near(
+        stereo(steps([beginS, -200], [0.4, -38 + segment], [0.4 - beginS, -200])).momentaryLufs,
+        -38 + segment,
+        0.1,
+      )
     }
   })
   it('says nothing of silence and of what is too short', () => {
@@ -123,7 +134,9 @@ describe('true peak of the signals of EBU Tech 3341', () => {
     for (let turn = 0; turn < 5; turn++) {
       const rough = Float32Array.from({ length: 3000 }, (_, index) => next() * (index > 1500 ? 1 : 0.6))
       // nothing at half the rate itself: no wave is sampled there
-      const samples = rough.map((sample, index) => sample + 2 * (rough[index - 1] ?? 0) + (rough[index - 2] ?? 0))
+      const samples = rough.map(
+        (sample, index) => sample + 2 * (rough[index - 1] ?? 0) + (rough[index - 2] ?? 0),
+      )
       expect(Math.abs(peakOf(samples) - densePeakDb(samples))).toBeLessThan(0.25)
     }
   })
@@ -145,7 +158,9 @@ function densePeakDb(samples: Float32Array): number {
     let sum = 0
     for (let index = Math.max(0, Math.ceil(at) - 100); index < Math.min(samples.length, at + 100); index++) {
       const x = at - index
-      sum += samples[index]! * (x === 0 ? 1 : (Math.sin(Math.PI * x) / (Math.PI * x)) * Math.cos((Math.PI * x) / 202) ** 2)
+      sum +=
+        samples[index]! *
+        (x === 0 ? 1 : (Math.sin(Math.PI * x) / (Math.PI * x)) * Math.cos((Math.PI * x) / 202) ** 2)
     }
     peak = Math.max(peak, Math.abs(sum))
   }

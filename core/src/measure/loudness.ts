@@ -32,7 +32,15 @@ export class KFilter {
 
   /** Sum of the squares of the weighted samples between two places. */
   power(samples: Float32Array, from: number, to: number): number {
-    const [b0, b1, b2, a1, a2, h1, h2] = this.c as unknown as [number, number, number, number, number, number, number]
+    const [b0, b1, b2, a1, a2, h1, h2] = this.c as unknown as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ]
     let [s0, s1, s2, s3] = this.s as unknown as [number, number, number, number]
     let sum = 0
     for (let index = from; index < to; index++) {
@@ -89,7 +97,7 @@ export class LoudnessMeter {
 
   push(block: readonly Float32Array[]): void {
     const length = block[0]?.length ?? 0
-    for (let from = 0; from < length; ) {
+    for (let from = 0; from < length;) {
       const to = Math.min(length, from + this.fineFrames - this.frames)
       this.filters.forEach((filter, channel) => {
         this.sum += this.weights[channel]! * filter.power(block[channel]!, from, to)
@@ -111,7 +119,8 @@ export class LoudnessMeter {
       this.steps = larger
     }
     let sum = 0
-    for (let back = 1; back <= fineInStep; back++) sum += this.fine[(this.fineCount - back) % fineInMomentary]!
+    for (let back = 1; back <= fineInStep; back++)
+      sum += this.fine[(this.fineCount - back) % fineInMomentary]!
     this.steps[this.count++] = sum / fineInStep
   }
 

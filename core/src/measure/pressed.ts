@@ -78,7 +78,8 @@ const sagGain = 0.9
 
 const isPressed = ({ wider, tops, moments, broad }: Look): boolean =>
   broad >= fewestBent &&
-  wider >= widerAtLeast[Math.min(3, Math.max(1, moments)) - 1]! && wider * Math.sqrt(tops) >= chancesAtLeast
+  wider >= widerAtLeast[Math.min(3, Math.max(1, moments)) - 1]! &&
+  wider * Math.sqrt(tops) >= chancesAtLeast
 
 const isCut = ({ wider, broad, broadUnderDb, moments }: Look): boolean =>
   broad >= fewestBroad && broadUnderDb < oneLevelDb && wider >= (moments > 1 ? 0.5 : 1.2)
@@ -165,7 +166,9 @@ function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): P
   const coarse = widest(tried)
   if (!coarse?.look || !isPressed(coarse.look) || coarse.look.wider < Math.max(asItIs, 0.4) + sagGain)
     return undefined
-  const finer = [0.8, 0.9, 1.12, 1.25].map((share) => counted(share * coarse.cornerHz)).filter(({ look }) => look)
+  const finer = [0.8, 0.9, 1.12, 1.25]
+    .map((share) => counted(share * coarse.cornerHz))
+    .filter(({ look }) => look)
   const best = known(widest([coarse, ...finer]), 'the widest')
   // in excerpts laid one behind the other a place is found again by its excerpt
   const length = excerpts[0]!.channels[channel]!.length

@@ -85,7 +85,10 @@ function riseOf(levels: Float32Array): number {
 }
 
 /** One time constant for all pauses, each with its own beginning and end: levels as a - b exp(-t / tau). */
-function fitted(pauses: readonly Float32Array[], stepS: number): { tauS: number; explained: number } | undefined {
+function fitted(
+  pauses: readonly Float32Array[],
+  stepS: number,
+): { tauS: number; explained: number } | undefined {
   let best: { tauS: number; error: number } | undefined
   let total = 0
   for (const levels of pauses) {

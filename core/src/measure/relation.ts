@@ -29,11 +29,18 @@ export function relationOf(
   ) as [number, number]
   if (Math.max(...energies) === 0) return undefined
   const differenceDb = powerDb(Math.max(energies[1], 1e-20) / Math.max(energies[0], 1e-20))
-  const { at, value, zero, opposite } = likeness(excerpts, first, second, energies, Math.round(longestS * rateHz))
+  const { at, value, zero, opposite } = likeness(
+    excerpts,
+    first,
+    second,
+    energies,
+    Math.round(longestS * rateHz),
+  )
   const found = { likeness: value, delayFrames: at, delayMs: (1000 * at) / rateHz, differenceDb }
   const delayS = Math.abs(at) / rateHz
   if (Math.abs(differenceDb) > -silentDb && Math.abs(value) < 0.3) return { kind: 'one silent', ...found }
-  if (value < 0 && -value > 0.5 && -value > 1.15 * opposite && delayS < 0.001) return { kind: 'opposite', ...found }
+  if (value < 0 && -value > 0.5 && -value > 1.15 * opposite && delayS < 0.001)
+    return { kind: 'opposite', ...found }
   if (zero > 0.995 && delayS * rateHz < 0.5)
     return { kind: Math.abs(differenceDb) < 0.3 ? 'equal' : 'unequal', ...found }
   if (value > 0.6 && delayS > 0.0002) return { kind: 'delayed', ...found }
@@ -76,7 +83,8 @@ function likeness(
   const scale = 1 / size / Math.sqrt(Math.max(one * two, 1e-30))
   const at = (delay: number) => sumRe[(delay + size) % size]! * scale
   let best = 0
-  for (let delay = -longest; delay <= longest; delay++) if (Math.abs(at(delay)) > Math.abs(at(best))) best = delay
+  for (let delay = -longest; delay <= longest; delay++)
+    if (Math.abs(at(delay)) > Math.abs(at(best))) best = delay
   const sign = Math.sign(at(best))
   let opposite = 0
   for (let delay = -longest; delay <= longest; delay++) opposite = Math.max(opposite, -sign * at(delay))

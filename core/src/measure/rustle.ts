@@ -119,7 +119,9 @@ export class RustleMeter {
       } else ranges.push({ fromS, toS, count: 1 })
     })
     return ranges
-      .filter(({ fromS, toS, count }) => toS - fromS >= shortestS && count * this.hopS > leastShare * (toS - fromS))
+      .filter(
+        ({ fromS, toS, count }) => toS - fromS >= shortestS && count * this.hopS > leastShare * (toS - fromS),
+      )
       .map(({ fromS, toS }) => ({ fromS, toS }))
   }
 }

@@ -17,7 +17,11 @@ export function toneIn(excerpts: readonly Excerpt[], channel: number, rateHz: nu
   const same = found.filter(({ hz }) => Math.abs(hz / middle.hz - 1) < 0.005)
   if (same.length < mostOfTime * excerpts.length) return undefined
   const mean = (pick: (tone: Tone) => number) => same.reduce((sum, tone) => sum + pick(tone), 0) / same.length
-  return { hz: middle.hz, levelDbfs: mean((tone) => tone.levelDbfs), distortionDb: mean((tone) => tone.distortionDb) }
+  return {
+    hz: middle.hz,
+    levelDbfs: mean((tone) => tone.levelDbfs),
+    distortionDb: mean((tone) => tone.distortionDb),
+  }
 }
 
 function toneOf(samples: Float32Array, rateHz: number): Tone | undefined {
@@ -32,7 +36,8 @@ function toneOf(samples: Float32Array, rateHz: number): Tone | undefined {
   for (let bin = 2; bin < power.length - 2; bin++) if (power[bin]! > power[top]!) top = bin
   const around = (bin: number) => {
     let sum = 0
-    for (let near = Math.max(1, bin - lobe); near <= Math.min(power.length - 1, bin + lobe); near++) sum += power[near]!
+    for (let near = Math.max(1, bin - lobe); near <= Math.min(power.length - 1, bin + lobe); near++)
+      sum += power[near]!
     return sum
   }
   const all = power.reduce((sum, each) => sum + each, 0)

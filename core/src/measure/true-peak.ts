@@ -24,7 +24,7 @@ export class TruePeak {
   }
 
   push(samples: Float32Array): void {
-    for (let from = 0; from < samples.length; ) {
+    for (let from = 0; from < samples.length;) {
       const count = Math.min(samples.length - from, this.held.length - this.filled)
       this.held.set(samples.subarray(from, from + count), this.filled)
       this.filled += count

@@ -10,6 +10,12 @@ export interface Clip {
   frames: number
   /** What was odd, in words for a person; empty for a clean file. */
   remarks: string[]
-  /** The samples in order, one Float32Array a channel, full scale 1. */
-  blocks: () => AsyncGenerator<Float32Array[]>
+  /** The samples in order, one Float32Array a channel, full scale 1; all of them, or those of a stretch. */
+  blocks: (stretch?: FrameRange) => AsyncGenerator<Float32Array[]>
+}
+
+/** Frames from one up to, but not with, another. */
+export interface FrameRange {
+  from: number
+  to: number
 }

@@ -1,7 +1,7 @@
 import { ALL_FORMATS, AudioSampleSink, CustomSource, Input, type InputAudioTrack } from 'mediabunny'
 import { Refusal } from '../model'
 import type { ByteSource } from './byte-source'
-import type { Clip } from './clip'
+import type { Clip, FrameRange } from './clip'
 
 /** Word lengths of sound that is not compressed, by the names of the library. */
 const pcm = /^pcm-([suf])(\d+)(be)?$/
@@ -60,7 +60,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
     channels,
     frames: Math.max(1, Math.round(lengthS * rateHz)),
     remarks: tracks.length > 1 ? [`It has ${tracks.length} sound tracks; the first was read.`] : [],
-    blocks: () => blocksOf(track, damaged),
+    blocks: (stretch) => blocksOf(track, damaged, stretch),
   }
 }
 
@@ -68,17 +68,27 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
 const shortName = (full: string): string =>
   ({ 'QuickTime File Format': 'MOV', 'ISO Base Media File Format': 'MP4' })[full] ?? full.slice(0, 40)
 
-async function* blocksOf(track: InputAudioTrack, damaged: () => Refusal): AsyncGenerator<Float32Array[]> {
-  const samples = new AudioSampleSink(track).samples()
+async function* blocksOf(
+  track: InputAudioTrack,
+  damaged: () => Refusal,
+  stretch?: FrameRange,
+): AsyncGenerator<Float32Array[]> {
+  const { sampleRate } = track
+  const sink = new AudioSampleSink(track)
+  const samples = stretch ? sink.samples(stretch.from / sampleRate, stretch.to / sampleRate) : sink.samples()
   for (;;) {
     const { value, done } = await samples.next().catch(() => {
       throw damaged()
     })
     if (done || !value) return
+    // what is decoded together reaches over both ends of a stretch
+    const first = Math.round(value.timestamp * sampleRate)
+    const from = stretch ? Math.max(0, Math.floor(stretch.from) - first) : 0
+    const to = stretch ? Math.min(value.numberOfFrames, Math.ceil(stretch.to) - first) : value.numberOfFrames
     const block = Array.from({ length: value.numberOfChannels }, (_, planeIndex) => {
       const plane = new Float32Array(value.numberOfFrames)
       value.copyTo(plane, { planeIndex, format: 'f32-planar' })
-      return plane
+      return plane.subarray(from, Math.max(from, to))
     })
     value.close()
     yield block

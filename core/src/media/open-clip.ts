@@ -1,7 +1,7 @@
 import { Refusal } from '../model'
 import { readAiffHeader } from './aiff-header'
 import type { ByteSource } from './byte-source'
-import type { Clip } from './clip'
+import type { Clip, FrameRange } from './clip'
 import { openContainer } from './container'
 import { type PcmLayout, samplesOf } from './samples'
 import { readWavHeader } from './wav-header'
@@ -25,5 +25,12 @@ const shortestContainer = 16
 const pcmClip = (source: ByteSource, header: PcmLayout & { container: string; remarks: string[] }): Clip => ({
   ...header,
   codec: header.format === 'float' ? 'PCM floating point' : 'PCM',
-  blocks: () => samplesOf(source, header),
+  blocks: (stretch) => samplesOf(source, stretch ? partOf(header, stretch) : header),
 })
+
+/** The same file as if it held only a stretch of its frames. */
+function partOf<Layout extends PcmLayout>(layout: Layout, { from, to }: FrameRange): Layout {
+  const first = Math.min(layout.frames, Math.max(0, Math.floor(from)))
+  const dataOffset = layout.dataOffset + (first * layout.channels * layout.bits) / 8
+  return { ...layout, dataOffset, frames: Math.max(0, Math.min(layout.frames, Math.ceil(to)) - first) }
+}

@@ -25,7 +25,10 @@ const fault = <Code extends string, Figures extends z.ZodRawShape>(code: Code, f
     confidence: z.number().min(0).max(1),
     ...figures,
   })
-const relation = { differenceDb: z.number().describe('second over first'), likeness: z.number().min(-1.01).max(1.01) }
+const relation = {
+  differenceDb: z.number().describe('second over first'),
+  likeness: z.number().min(-1.01).max(1.01),
+}
 
 /** Something that was found in a clip, with where and how sure. */
 export const ClipFault = z.discriminatedUnion('code', [

@@ -24,7 +24,12 @@ export const bend = (samples: Float32Array, ceilingDbfs: number, knee = 2.5): Fl
 }
 
 /** Cuts flat, then a coupling capacitor lets the tops sag: a high-pass of first order. */
-export function sag(samples: Float32Array, ceilingDbfs: number, cornerHz: number, rateHz: number): Float32Array {
+export function sag(
+  samples: Float32Array,
+  ceilingDbfs: number,
+  cornerHz: number,
+  rateHz: number,
+): Float32Array {
   const cut = cutFlat(samples, ceilingDbfs)
   const keep = Math.exp((-2 * Math.PI * cornerHz) / rateHz)
   let [before, value] = [0, 0]
@@ -36,7 +41,13 @@ export function sag(samples: Float32Array, ceilingDbfs: number, cornerHz: number
 }
 
 /** Hum of the mains with its harmonics: RMS of all of it re a full-scale sine. */
-export function hum(frames: number, levelDbfs: number, mainsHz: number, rateHz: number, seed: number): Float32Array {
+export function hum(
+  frames: number,
+  levelDbfs: number,
+  mainsHz: number,
+  rateHz: number,
+  seed: number,
+): Float32Array {
   const chance = random(seed)
   const harmonics = [1, 0.7, 0.5, 0.2, 0.25, 0.1, 0.15].map((size) => ({
     size: size * (0.6 + 0.8 * chance()),
@@ -54,7 +65,13 @@ export function hum(frames: number, levelDbfs: number, mainsHz: number, rateHz: 
 }
 
 /** Wind on a microphone: gusts of very deep noise. Peak of the strongest gust in dBFS. */
-export function wind(frames: number, peakDbfs: number, gusts: readonly Stretch[], rateHz: number, seed: number): Float32Array {
+export function wind(
+  frames: number,
+  peakDbfs: number,
+  gusts: readonly Stretch[],
+  rateHz: number,
+  seed: number,
+): Float32Array {
   const next = normal(random(seed))
   const noise = filtered(
     Float32Array.from({ length: frames }, () => next()),
@@ -62,7 +79,10 @@ export function wind(frames: number, peakDbfs: number, gusts: readonly Stretch[]
     lowPass(90, rateHz, 0.5),
     highPass(6, rateHz),
   )
-  return atPeak(noise.map((sample, index) => sample * gustAt(index / rateHz, gusts)), peakDbfs)
+  return atPeak(
+    noise.map((sample, index) => sample * gustAt(index / rateHz, gusts)),
+    peakDbfs,
+  )
 }
 /** A gust swells, flutters and dies. */
 function gustAt(timeS: number, gusts: readonly Stretch[]): number {
@@ -74,7 +94,13 @@ function gustAt(timeS: number, gusts: readonly Stretch[]): number {
 }
 
 /** Pops of breath: one deep swing each, 30 to 60 ms. */
-export function pops(frames: number, peakDbfs: number, atS: readonly number[], rateHz: number, seed: number): Float32Array {
+export function pops(
+  frames: number,
+  peakDbfs: number,
+  atS: readonly number[],
+  rateHz: number,
+  seed: number,
+): Float32Array {
   const chance = random(seed)
   const samples = new Float32Array(frames)
   for (const at of atS) {
@@ -83,14 +109,22 @@ export function pops(frames: number, peakDbfs: number, atS: readonly number[], r
     for (let index = 0; index < 2.5 * turnS * rateHz && from + index < frames; index++) {
       const time = index / rateHz
       samples[from + index]! +=
-        Math.sin((2 * Math.PI * time) / turnS / 1.4) * Math.exp((-1.6 * time) / turnS) * Math.min(1, time / 0.004)
+        Math.sin((2 * Math.PI * time) / turnS / 1.4) *
+        Math.exp((-1.6 * time) / turnS) *
+        Math.min(1, time / 0.004)
     }
   }
   return atPeak(samples, peakDbfs)
 }
 
 /** Cloth on a microphone: crackles of many sizes, close together. Peak in dBFS. */
-export function rustle(frames: number, peakDbfs: number, where: readonly Stretch[], rateHz: number, seed: number): Float32Array {
+export function rustle(
+  frames: number,
+  peakDbfs: number,
+  where: readonly Stretch[],
+  rateHz: number,
+  seed: number,
+): Float32Array {
   const chance = random(seed)
   const samples = new Float32Array(frames)
   for (const { fromS, toS } of where) {
@@ -98,8 +132,7 @@ export function rustle(frames: number, peakDbfs: number, where: readonly Stretch
       const size = Math.exp(1.1 * (chance() + chance() + chance() - 1.5)) * (chance() < 0.5 ? 1 : -1)
       const index = Math.round(at * rateHz)
       const length = Math.round((0.0003 + 0.0009 * chance()) * rateHz)
-      for (let k = 0; k < length && index + k < frames; k++)
-        samples[index + k]! += size * (1 - k / length)
+      for (let k = 0; k < length && index + k < frames; k++) samples[index + k]! += size * (1 - k / length)
     }
   }
   return atPeak(filtered(samples, highPass(120, rateHz), lowPass(4500, rateHz, 0.6)), peakDbfs)
@@ -119,7 +152,12 @@ export const dropOut = (samples: Float32Array, where: readonly Stretch[], rateHz
   })
 
 /** Clicks of a plug or a spark: two or three samples each. */
-export function clicks(samples: Float32Array, sizeDbfs: number, atS: readonly number[], rateHz: number): Float32Array {
+export function clicks(
+  samples: Float32Array,
+  sizeDbfs: number,
+  atS: readonly number[],
+  rateHz: number,
+): Float32Array {
   const out = samples.slice()
   for (const at of atS) {
     const index = Math.round(at * rateHz)
@@ -140,7 +178,11 @@ export interface PumpingGain {
   attackS: number
 }
 /** Gain that follows a slow detector, in dB at once down and with the release up; returns what was recorded. */
-export function pump(samples: Float32Array, { targetDbfs, mostGainDb, releaseS, attackS }: PumpingGain, rateHz: number): Float32Array {
+export function pump(
+  samples: Float32Array,
+  { targetDbfs, mostGainDb, releaseS, attackS }: PumpingGain,
+  rateHz: number,
+): Float32Array {
   const down = 1 - Math.exp(-1 / (attackS * rateHz))
   const up = 1 - Math.exp(-1 / (releaseS * rateHz))
   const listen = 1 - Math.exp(-1 / (0.03 * rateHz))
@@ -153,7 +195,12 @@ export function pump(samples: Float32Array, { targetDbfs, mostGainDb, releaseS, 
   })
 }
 /** A compressor at work: fast, with a ratio, as people use it on purpose. */
-export function compressed(samples: Float32Array, thresholdDbfs: number, ratio: number, rateHz: number): Float32Array {
+export function compressed(
+  samples: Float32Array,
+  thresholdDbfs: number,
+  ratio: number,
+  rateHz: number,
+): Float32Array {
   const attack = 1 - Math.exp(-1 / (0.005 * rateHz))
   const release = 1 - Math.exp(-1 / (0.12 * rateHz))
   let level = 0

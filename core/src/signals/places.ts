@@ -34,7 +34,10 @@ export const amplifierNoise = (sound: Sound): Float32Array => atLevel(white(soun
 
 /** A room with a fan: deep, without tones. */
 export const roomNoise = (sound: Sound): Float32Array =>
-  atLevel(filtered(white(sound), lowPass(400, sound.rateHz, 0.5), highPass(45, sound.rateHz)), sound.levelDbfs)
+  atLevel(
+    filtered(white(sound), lowPass(400, sound.rateHz, 0.5), highPass(45, sound.rateHz)),
+    sound.levelDbfs,
+  )
 
 /** A street: a deep bed, and cars that come and go within seconds. */
 export function streetNoise(sound: Sound): Float32Array {
@@ -49,7 +52,10 @@ export function streetNoise(sound: Sound): Float32Array {
   }))
   const both = bed.map((sample, index) => {
     const time = index / rateHz
-    const gain = passing.reduce((sum, { atS, widthS, size }) => sum + size * Math.exp(-(((time - atS) / widthS) ** 2)), 0)
+    const gain = passing.reduce(
+      (sum, { atS, widthS, size }) => sum + size * Math.exp(-(((time - atS) / widthS) ** 2)),
+      0,
+    )
     return sample + gain * cars[index]!
   })
   return atLevel(both, sound.levelDbfs)

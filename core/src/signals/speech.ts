@@ -101,19 +101,25 @@ class Speaker {
     const lengthS = 0.11 + 0.16 * chance()
     const first = vowels[Math.floor(chance() * vowels.length)]!
     const last = chance() < 0.5 ? first : vowels[Math.floor(chance() * vowels.length)]!
-    if (kind === 'hum') at = this.voiced(samples, at, 0.06, [270, 1100, 2100], [270, 1100, 2100], 0.35 * stress)
+    if (kind === 'hum')
+      at = this.voiced(samples, at, 0.06, [270, 1100, 2100], [270, 1100, 2100], 0.35 * stress)
     return this.voiced(samples, at, lengthS, first, last, stress)
   }
 
   private hiss(samples: Float32Array, fromS: number, lengthS: number, size: number): number {
     const { rateHz } = this.manner
     const middleHz = 3500 + 3500 * this.chance()
-    this.add(samples, fromS, lengthS, 0.02, (count) =>
-      filtered(
-        Float32Array.from({ length: count }, () => this.noise()),
-        resonance(middleHz, 2500, rateHz),
-        highPass(1500, rateHz),
-      ),
+    this.add(
+      samples,
+      fromS,
+      lengthS,
+      0.02,
+      (count) =>
+        filtered(
+          Float32Array.from({ length: count }, () => this.noise()),
+          resonance(middleHz, 2500, rateHz),
+          highPass(1500, rateHz),
+        ),
       size,
     )
     return fromS + lengthS * 0.9
@@ -122,11 +128,16 @@ class Speaker {
   private stop(samples: Float32Array, fromS: number, size: number): number {
     const { rateHz } = this.manner
     const burstS = 0.012
-    this.add(samples, fromS + 0.05, burstS, 0.002, (count) =>
-      filtered(
-        Float32Array.from({ length: count }, () => this.noise()),
-        resonance(1200 + 2500 * this.chance(), 2000, rateHz),
-      ),
+    this.add(
+      samples,
+      fromS + 0.05,
+      burstS,
+      0.002,
+      (count) =>
+        filtered(
+          Float32Array.from({ length: count }, () => this.noise()),
+          resonance(1200 + 2500 * this.chance(), 2000, rateHz),
+        ),
       0.3 * size,
     )
     return fromS + 0.05 + burstS
@@ -172,9 +183,13 @@ class Speaker {
       }
       const { phase } = this
       const breath = 0.02 * this.noise()
-      if (phase < openShare) return (Math.sin((Math.PI * phase) / openShare) * Math.PI) / 2 / openShare / 8 + breath
+      if (phase < openShare)
+        return (Math.sin((Math.PI * phase) / openShare) * Math.PI) / 2 / openShare / 8 + breath
       if (phase < openShare + closeShare)
-        return -(Math.PI / 2 / closeShare / 8) * Math.sin((Math.PI / 2) * ((phase - openShare) / closeShare)) + breath
+        return (
+          -(Math.PI / 2 / closeShare / 8) * Math.sin((Math.PI / 2) * ((phase - openShare) / closeShare)) +
+          breath
+        )
       return breath
     })
   }

@@ -33,7 +33,8 @@ export function judged(clip: KnownClip): Verdict {
   if (truth.code === 'clip') {
     const [channel] = clipped
     const off: string[] = []
-    if (channel && channel.clipped[0]!.shape !== truth.shape) off.push(`is called ${channel.clipped[0]!.shape}`)
+    if (channel && channel.clipped[0]!.shape !== truth.shape)
+      off.push(`is called ${channel.clipped[0]!.shape}`)
     const byDb = channel ? known(channel.ceilingDbfs ?? undefined, 'a ceiling') - truth.ceilingDbfs! : 0
     if (Math.abs(byDb) > within.ceilingDb) off.push(`ceiling ${byDb.toFixed(1)} dB`)
     return { clip, found: channel !== undefined, off, alarms }
@@ -58,7 +59,9 @@ function offBy(fault: ClipFault, truth: Truth, rateHz: number): string[] {
     if (Math.abs(by) > within.delayFrames) off.push(`delay ${by.toFixed(1)} frames`)
   }
   for (const { fromS, toS } of truth.places ?? []) {
-    const near = fault.ranges.find((range) => range.fromS < toS + within.placeS && range.toS > fromS - within.placeS)
+    const near = fault.ranges.find(
+      (range) => range.fromS < toS + within.placeS && range.toS > fromS - within.placeS,
+    )
     if (!near) off.push(`misses ${fromS.toFixed(2)} s`)
     else if (truth.code === 'dropout' || truth.code === 'rustle') {
       if (Math.abs(near.fromS - fromS) > within.placeS || Math.abs(near.toS - toS) > within.placeS)
@@ -68,7 +71,9 @@ function offBy(fault: ClipFault, truth: Truth, rateHz: number): string[] {
   const real = truth.places
   if (real)
     for (const range of fault.ranges)
-      if (!real.some(({ fromS, toS }) => range.fromS < toS + within.placeS && range.toS > fromS - within.placeS))
+      if (
+        !real.some(({ fromS, toS }) => range.fromS < toS + within.placeS && range.toS > fromS - within.placeS)
+      )
         off.push(`also at ${range.fromS.toFixed(2)} s`)
   return off
 }

@@ -84,15 +84,25 @@ type Maker = (seed: number) => KnownClip
 
 /** Crests pressed by an amplifier, so many dB under where they would reach; noise comes after it. */
 const pressed =
-  (shape: string, byDb: number, press: (samples: Float32Array, ceilingDbfs: number, rateHz: number) => Float32Array): Maker =>
+  (
+    shape: string,
+    byDb: number,
+    press: (samples: Float32Array, ceilingDbfs: number, rateHz: number) => Float32Array,
+  ): Maker =>
   (seed) => {
     const ground = groundOf(seed)
     const ceilingDbfs = peakDb(ground.voice) - byDb
-    return written(ground, shape, `${byDb} dB`, [made.mixed(press(ground.voice, ceilingDbfs, ground.rateHz), ground.noise)], {
-      code: 'clip',
+    return written(
+      ground,
       shape,
-      ceilingDbfs,
-    })
+      `${byDb} dB`,
+      [made.mixed(press(ground.voice, ceilingDbfs, ground.rateHz), ground.noise)],
+      {
+        code: 'clip',
+        shape,
+        ceilingDbfs,
+      },
+    )
   }
 const hum =
   (underSpeechDb: number): Maker =>
@@ -102,11 +112,17 @@ const hum =
     const drift = 1 + 0.001 * (ground.chance() - 0.5)
     const levelDbfs = ground.levelDbfs - underSpeechDb
     const sound = made.hum(ground.voice.length, levelDbfs, mainsHz * drift, ground.rateHz, seed)
-    return written(ground, 'hum', `${underSpeechDb} dB under speech`, [made.mixed(ground.voice, ground.noise, sound)], {
-      code: 'hum',
-      levelDbfs,
-      mainsHz,
-    })
+    return written(
+      ground,
+      'hum',
+      `${underSpeechDb} dB under speech`,
+      [made.mixed(ground.voice, ground.noise, sound)],
+      {
+        code: 'hum',
+        levelDbfs,
+        mainsHz,
+      },
+    )
   }
 const windAt =
   (overSpeechDb: number): Maker =>
@@ -117,10 +133,16 @@ const windAt =
       return { fromS, toS: fromS + 0.5 + ground.chance() }
     })
     const sound = made.wind(ground.voice.length, ground.levelDbfs + overSpeechDb, places, ground.rateHz, seed)
-    return written(ground, 'wind', `peaks ${overSpeechDb} dB over speech`, [made.mixed(ground.voice, ground.noise, sound)], {
-      code: 'wind',
-      places,
-    })
+    return written(
+      ground,
+      'wind',
+      `peaks ${overSpeechDb} dB over speech`,
+      [made.mixed(ground.voice, ground.noise, sound)],
+      {
+        code: 'wind',
+        places,
+      },
+    )
   }
 const popsAt =
   (overSpeechDb: number): Maker =>
@@ -128,10 +150,16 @@ const popsAt =
     const ground = groundOf(seed)
     const times = [1.2, 2.9, 4.8].map((at) => at + 0.5 * ground.chance())
     const sound = made.pops(ground.voice.length, ground.levelDbfs + overSpeechDb, times, ground.rateHz, seed)
-    return written(ground, 'pop', `${overSpeechDb} dB over speech`, [made.mixed(ground.voice, ground.noise, sound)], {
-      code: 'pop',
-      places: times.map((at) => ({ fromS: at, toS: at + 0.06 })),
-    })
+    return written(
+      ground,
+      'pop',
+      `${overSpeechDb} dB over speech`,
+      [made.mixed(ground.voice, ground.noise, sound)],
+      {
+        code: 'pop',
+        places: times.map((at) => ({ fromS: at, toS: at + 0.06 })),
+      },
+    )
   }
 const rustleAt =
   (overSpeechDb: number): Maker =>
@@ -141,11 +169,23 @@ const rustleAt =
       const fromS = at + 0.6 * ground.chance()
       return { fromS, toS: fromS + 0.15 + 0.5 * ground.chance() }
     })
-    const sound = made.rustle(ground.voice.length, ground.levelDbfs + overSpeechDb, places, ground.rateHz, seed)
-    return written(ground, 'rustle', `peaks ${overSpeechDb} dB over speech`, [made.mixed(ground.voice, ground.noise, sound)], {
-      code: 'rustle',
+    const sound = made.rustle(
+      ground.voice.length,
+      ground.levelDbfs + overSpeechDb,
       places,
-    })
+      ground.rateHz,
+      seed,
+    )
+    return written(
+      ground,
+      'rustle',
+      `peaks ${overSpeechDb} dB over speech`,
+      [made.mixed(ground.voice, ground.noise, sound)],
+      {
+        code: 'rustle',
+        places,
+      },
+    )
   }
 const dropoutsOf =
   (ms: number): Maker =>
@@ -157,11 +197,22 @@ const dropoutsOf =
     })
     // the radio has noise of its own; what comes after it has less
     const radio = made.mixed(ground.voice, ground.noise)
-    const after = made.amplifierNoise({ lengthS, rateHz: ground.rateHz, seed: seed + 5, levelDbfs: ground.levelDbfs - 70 })
-    return written(ground, 'dropout', `${ms} ms`, [made.mixed(made.dropOut(radio, places, ground.rateHz), after)], {
-      code: 'dropout',
-      places,
+    const after = made.amplifierNoise({
+      lengthS,
+      rateHz: ground.rateHz,
+      seed: seed + 5,
+      levelDbfs: ground.levelDbfs - 70,
     })
+    return written(
+      ground,
+      'dropout',
+      `${ms} ms`,
+      [made.mixed(made.dropOut(radio, places, ground.rateHz), after)],
+      {
+        code: 'dropout',
+        places,
+      },
+    )
   }
 const clicksAt =
   (overSpeechDb: number): Maker =>
@@ -169,10 +220,16 @@ const clicksAt =
     const ground = groundOf(seed)
     const times = [0.8, 2.2, 3.9, 5.6].map((at) => at + 0.4 * ground.chance())
     const clean = made.mixed(ground.voice, ground.noise)
-    return written(ground, 'click', `${overSpeechDb} dB re speech`, [made.clicks(clean, ground.levelDbfs + overSpeechDb, times, ground.rateHz)], {
-      code: 'click',
-      places: times.map((at) => ({ fromS: at, toS: at + 0.001 })),
-    })
+    return written(
+      ground,
+      'click',
+      `${overSpeechDb} dB re speech`,
+      [made.clicks(clean, ground.levelDbfs + overSpeechDb, times, ground.rateHz)],
+      {
+        code: 'click',
+        places: times.map((at) => ({ fromS: at, toS: at + 0.001 })),
+      },
+    )
   }
 const pumpingBy =
   (releaseS: number): Maker =>
@@ -180,7 +237,12 @@ const pumpingBy =
     // pauses in which the gain has time to come up
     const ground = groundOf(seed, { lengthS: 14, pausesS: [1.6, 2.6] })
     const gain = { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS }
-    const floor = made.amplifierNoise({ lengthS: 14, rateHz: ground.rateHz, seed: seed + 9, levelDbfs: ground.levelDbfs - 34 })
+    const floor = made.amplifierNoise({
+      lengthS: 14,
+      rateHz: ground.rateHz,
+      seed: seed + 9,
+      levelDbfs: ground.levelDbfs - 34,
+    })
     const quiet = made.mixed(ground.voice, floor)
     return written(ground, 'pumping', `release ${releaseS} s`, [made.pump(quiet, gain, ground.rateHz)], {
       code: 'pumping',
@@ -190,10 +252,20 @@ const pumpingBy =
 
 /** Two channels of one sound, the second changed. */
 const pair =
-  (kind: string, strength: string, second: (samples: Float32Array, ground: Ground) => Float32Array, truth: (ground: Ground) => Truth): Maker =>
+  (
+    kind: string,
+    strength: string,
+    second: (samples: Float32Array, ground: Ground) => Float32Array,
+    truth: (ground: Ground) => Truth,
+  ): Maker =>
   (seed) => {
     const ground = groundOf(seed)
-    const other = made.amplifierNoise({ lengthS, rateHz: ground.rateHz, seed: seed + 3, levelDbfs: ground.levelDbfs - 45 })
+    const other = made.amplifierNoise({
+      lengthS,
+      rateHz: ground.rateHz,
+      seed: seed + 3,
+      levelDbfs: ground.levelDbfs - 45,
+    })
     return written(
       ground,
       kind,
@@ -212,9 +284,13 @@ const delay = (ms: number): Maker =>
 
 /** Faults at several strengths; a clip for each seed. */
 export const faulty: readonly Maker[] = [
-  ...[3, 5, 8].map((by) => pressed('flat below full scale', by, (samples, ceiling) => made.cutFlat(samples, ceiling))),
+  ...[3, 5, 8].map((by) =>
+    pressed('flat below full scale', by, (samples, ceiling) => made.cutFlat(samples, ceiling)),
+  ),
   ...[5, 8, 12].map((by) => pressed('bent', by, (samples, ceiling) => made.bend(samples, ceiling))),
-  ...[5, 8, 12].map((by) => pressed('sagging', by, (samples, ceiling, rateHz) => made.sag(samples, ceiling, 60, rateHz))),
+  ...[5, 8, 12].map((by) =>
+    pressed('sagging', by, (samples, ceiling, rateHz) => made.sag(samples, ceiling, 60, rateHz)),
+  ),
   (seed) => {
     const ground = groundOf(seed)
     const gain = amplitudeFromDb(4 - peakDb(ground.voice))
@@ -233,7 +309,12 @@ export const faulty: readonly Maker[] = [
   ...[-14, -6, 0].map(clicksAt),
   ...[0.6, 1.5, 3].map(pumpingBy),
   ...[0.4, 2, 11].map(delay),
-  pair('channels opposite', 'whole', (samples) => samples.map((sample) => -sample), () => ({ code: 'channels opposite' })),
+  pair(
+    'channels opposite',
+    'whole',
+    (samples) => samples.map((sample) => -sample),
+    () => ({ code: 'channels opposite' }),
+  ),
   pair(
     'channels opposite',
     'stereo',
@@ -243,13 +324,20 @@ export const faulty: readonly Maker[] = [
     },
     () => ({ code: 'channels opposite' }),
   ),
-  pair('one channel silent', 'noise only', (samples) => new Float32Array(samples.length), () => ({ code: 'one channel silent' })),
+  pair(
+    'one channel silent',
+    'noise only',
+    (samples) => new Float32Array(samples.length),
+    () => ({ code: 'one channel silent' }),
+  ),
 ]
 
-const one = (kind: string, sound: (ground: Ground) => Float32Array): Maker => (seed) => {
-  const ground = groundOf(seed)
-  return written(ground, kind, '', [sound(ground)])
-}
+const one =
+  (kind: string, sound: (ground: Ground) => Float32Array): Maker =>
+  (seed) => {
+    const ground = groundOf(seed)
+    return written(ground, kind, '', [sound(ground)])
+  }
 const place = ({ seed, rateHz, levelDbfs }: Ground, overDb = 0): made.Sound => ({
   lengthS,
   rateHz,
@@ -260,30 +348,50 @@ const place = ({ seed, rateHz, levelDbfs }: Ground, overDb = 0): made.Sound => (
 /** Clips that nothing is wrong with. */
 export const clean: readonly Maker[] = [
   one('speech', (ground) => made.mixed(ground.voice, ground.noise)),
-  one('speech in a room', (ground) => made.mixed(ground.voice, made.roomNoise(place(ground, -32)), ground.noise)),
+  one('speech in a room', (ground) =>
+    made.mixed(ground.voice, made.roomNoise(place(ground, -32)), ground.noise),
+  ),
   one('whisper', (ground) => {
     const { samples } = made.speech({ ...place(ground, -10), whispered: true })
     return made.mixed(samples, ground.noise)
   }),
-  one('speech over music', (ground) => made.mixed(ground.voice, ground.noise, made.music(place(ground, -12)))),
+  one('speech over music', (ground) =>
+    made.mixed(ground.voice, ground.noise, made.music(place(ground, -12))),
+  ),
   one('music', (ground) => made.mixed(made.music(place(ground)), ground.noise)),
   one('strikes', (ground) => made.mixed(made.strikes(place(ground)), ground.noise)),
   one('street', (ground) => made.mixed(made.streetNoise(place(ground, -6)), ground.noise)),
-  one('speech in a street', (ground) => made.mixed(ground.voice, made.streetNoise(place(ground, -20)), ground.noise)),
-  one('a compressor', (ground) => made.mixed(made.compressed(made.mixed(ground.voice, ground.noise), ground.levelDbfs - 8, 4, ground.rateHz))),
-  one('very low', (ground) => made.mixed(ground.voice, ground.noise).map((sample) => sample * amplitudeFromDb(-30))),
+  one('speech in a street', (ground) =>
+    made.mixed(ground.voice, made.streetNoise(place(ground, -20)), ground.noise),
+  ),
+  one('a compressor', (ground) =>
+    made.mixed(
+      made.compressed(made.mixed(ground.voice, ground.noise), ground.levelDbfs - 8, 4, ground.rateHz),
+    ),
+  ),
+  one('very low', (ground) =>
+    made.mixed(ground.voice, ground.noise).map((sample) => sample * amplitudeFromDb(-30)),
+  ),
   one('a fade', (ground) => {
     const sound = made.mixed(ground.voice, ground.noise)
-    return sound.map((sample, index) => sample * Math.min(1, index / sound.length / 0.3, (1 - index / sound.length) / 0.3))
+    return sound.map(
+      (sample, index) => sample * Math.min(1, index / sound.length / 0.3, (1 - index / sound.length) / 0.3),
+    )
   }),
-  one('a test tone', ({ rateHz, levelDbfs, seed }) => made.tone(200 + 100 * (seed % 12), levelDbfs, lengthS, rateHz)),
+  one('a test tone', ({ rateHz, levelDbfs, seed }) =>
+    made.tone(200 + 100 * (seed % 12), levelDbfs, lengthS, rateHz),
+  ),
   one('noise', (ground) => made.amplifierNoise(place(ground))),
   (seed) => {
     const ground = groundOf(seed)
     const side = made.music(place(ground, -8))
     return written(ground, 'stereo', '', [
       made.mixed(ground.voice, ground.noise, side),
-      made.mixed(ground.voice.map((sample) => 0.7 * sample), ground.noise.map((sample) => -sample), made.delayed(side, 37)),
+      made.mixed(
+        ground.voice.map((sample) => 0.7 * sample),
+        ground.noise.map((sample) => -sample),
+        made.delayed(side, 37),
+      ),
     ])
   },
 ]

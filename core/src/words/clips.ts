@@ -4,7 +4,8 @@ import { clock, signed } from '../units'
 import type { Sentences } from './sentences'
 
 const inPlaces = (places: number): string => `${places} ${places === 1 ? 'place' : 'places'}`
-const seconds = (s: number): string => (s < 1 ? `${Math.max(1, Math.round(s * 1000))} ms` : `${s.toFixed(1)} s`)
+const seconds = (s: number): string =>
+  s < 1 ? `${Math.max(1, Math.round(s * 1000))} ms` : `${s.toFixed(1)} s`
 
 /** Where crests are pressed, by the shape they end in. */
 const clipWhat: Record<ClipFigures['clip']['shape'], string> = {
@@ -40,17 +41,20 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
   pop: ({ places, firstS, levelDbfs }) => ({
     what: `Pops or thumps in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
     why: `Single deep swings of ${signed(levelDbfs)} dBFS: breath on the microphone, or a knock on its stand.`,
-    remedy: 'Move it out of the line of the breath, use a pop screen or a shock mount, switch the low-cut on.',
+    remedy:
+      'Move it out of the line of the breath, use a pop screen or a shock mount, switch the low-cut on.',
   }),
   pumping: ({ risesDb, releaseS }) => ({
     what: `Automatic gain is on: noise rises ${risesDb.toFixed(0)} dB in the pauses.`,
     why: `It comes up with ${seconds(releaseS)}, and goes down again with the next word.`,
-    remedy: 'Set the level by hand where the camera allows it, or feed it a louder signal so that it stays down.',
+    remedy:
+      'Set the level by hand where the camera allows it, or feed it a louder signal so that it stays down.',
   }),
   dropout: ({ places, firstS, longestS }) => ({
     what: `The signal drops out in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
     why: `Everything stops at once, noise too, for up to ${seconds(longestS)}: a radio mutes like this.`,
-    remedy: 'Bring the receiver nearer, clear the line of sight, change the channel, or take another recording.',
+    remedy:
+      'Bring the receiver nearer, clear the line of sight, change the channel, or take another recording.',
   }),
   rustle: ({ places, firstS, totalS }) => ({
     what: `Cloth or handling rustles in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
@@ -75,7 +79,8 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
   'channels opposite': ({ other }) => ({
     what: `This channel is upside down against channel ${other}.`,
     why: 'Where one rises the other falls: summed to mono, most of it disappears.',
-    remedy: 'Turn one of them over before they are summed, or use one alone; look for a balanced line in a stereo input.',
+    remedy:
+      'Turn one of them over before they are summed, or use one alone; look for a balanced line in a stereo input.',
   }),
   'channels delayed': ({ other, delayMs }) => ({
     what: `The same sound as channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
@@ -104,6 +109,26 @@ export const clipWords = ({ code, figures }: ClipFinding): Sentences =>
   // code and figures belong together: the type of the finding says so
   (words[code] as (figures: unknown) => Sentences)(figures)
 
+/** A finding in a word or two, as a place of it is called. */
+const short: { [Code in keyof ClipFigures]: string } = {
+  clip: 'clipped',
+  silence: 'silence',
+  'low level': 'low level',
+  hum: 'hum',
+  wind: 'wind',
+  pop: 'pop',
+  pumping: 'gain rises',
+  dropout: 'dropout',
+  rustle: 'rustle',
+  click: 'click',
+  'channels equal': 'same sound',
+  'channels unequal': 'same sound',
+  'channels opposite': 'upside down',
+  'channels delayed': 'delayed',
+  'one channel silent': 'one side only',
+}
+export const clipWord = ({ code }: ClipFinding): string => short[code]
+
 const marks: Record<Severity, string> = {
   dead: '\u25B2',
   harmful: '\u25B2',
@@ -117,7 +142,8 @@ export function clipSummary(
   findings: readonly ClipFinding[],
 ): { mark: string; severity: Severity | 'clean'; words: string } {
   const [worst] = [...findings].sort(bySeverity)
-  if (worst) return { mark: marks[worst.severity], severity: worst.severity, words: clipWords(worst).what }
+  if (worst && worst.severity !== 'note')
+    return { mark: marks[worst.severity], severity: worst.severity, words: clipWords(worst).what }
   const loudest = channels.reduce((most, each) =>
     (each.peakDbfs ?? -Infinity) > (most.peakDbfs ?? -Infinity) ? each : most,
   )
@@ -126,8 +152,8 @@ export function clipSummary(
       ? `, ${signed(loudest.speechDbfsA - loudest.noiseDbfsA)} dB speech-to-noise`
       : ''
   return {
-    mark: '\u2013',
+    mark: '\u2713',
     severity: 'clean',
-    words: `nothing cut; peaks ${signed(loudest.peakDbfs ?? -Infinity)} dBFS${ratio}`,
+    words: `clean; peaks ${signed(loudest.peakDbfs ?? -Infinity)} dBFS${ratio}`,
   }
 }

@@ -49,8 +49,8 @@ export function useStationStates() {
     return harmful ? needs(harmful) : recorded.value.length ? settledOr(scene.findings) : nothing
   })
   const proof = computed(() => {
-    const faulty = proofs.list.filter(({ measurement }) => clipFindings(measurement).length).length
-    // a clip without findings is measured, not proved: not everything is looked for
+    const faulty = proofs.list.filter(({ measurement }) => harmfulIn(clipFindings(measurement))).length
+    // a clip without findings is measured, not proved: not everything can be heard by a program
     return faulty
       ? needs(faulty)
       : proofs.list.length

@@ -4,6 +4,7 @@ import { channelsOf, type Run } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
 import { newId } from '../sync/new-id'
 import { startMadeUpClip, startMeasure } from '../workers/compute'
+import { useClipFiles } from './clip-files'
 import { useNotices } from './notices'
 import { useProofs } from './proofs'
 import { useScene } from './scene'
@@ -25,6 +26,7 @@ export const useMeasuring = defineStore('measuring', () => {
   const scene = useScene()
   const proofs = useProofs()
   const notices = useNotices()
+  const clipFiles = useClipFiles()
   const waiting = shallowRef<readonly WaitingClip[]>([])
   const current = computed(() => waiting.value[0])
   let reading: { id: string; stop: () => void } | undefined
@@ -60,7 +62,7 @@ export const useMeasuring = defineStore('measuring', () => {
     reading = { id: clip.id, stop: stopReading }
     try {
       const measured = await result
-      if (measured) proofs.keep(measured, clip.recording, clip.scene)
+      if (measured) clipFiles.files.set(proofs.keep(measured, clip.recording, clip.scene).id, clip.file)
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error))
     }

@@ -40,7 +40,7 @@ export const useProofs = defineStore('proofs', () => {
   const perform = (of: ProofRecord, name: string, redo: Act, undo: Act) =>
     history.perform(historyPlaces.proofs(of.scene), { name, redo: [redo], undo: [undo] })
   /** Keeps what was measured, with the scene that the clip was given for. */
-  function keep(measurement: Measurement, recording: string, of: string): void {
+  function keep(measurement: Measurement, recording: string, of: string): ProofRecord {
     const proof: ProofRecord = {
       id: newId(),
       scene: of,
@@ -49,6 +49,7 @@ export const useProofs = defineStore('proofs', () => {
       measurement,
     }
     perform(proof, `measuring ${measurement.clip}`, putAct(proof), dropAct(proof))
+    return proof
   }
   const change = (proof: ProofRecord, recording: string) =>
     perform(proof, 'the choice of recording', putAct({ ...proof, recording }), putAct(proof))

@@ -3,6 +3,7 @@ import { toRaw } from 'vue'
 import type { Way, WaySearch } from '@iron-hush/core/circuit'
 import type { Balance, Cure, Odds, SaferPlan, SchoolSettings } from '@iron-hush/core/balance'
 import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
+import type { Drawn } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { TalkingClip } from '@iron-hush/core/signals'
@@ -55,6 +56,23 @@ export const startSafer = (
 
 export const startMeasure = (file: Blob, name: string, progress: (share: number) => void): Job<Measurement> =>
   job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
+
+/** A stretch of a clip, for drawing it. */
+export const startDrawn = (
+  file: Blob,
+  name: string,
+  fromS: number,
+  toS: number,
+  slices: number,
+): Job<Drawn> => job(async (api) => unwrap(await api.drawn(file, name, fromS, toS, slices)))
+/** A stretch of a clip, for listening to it. */
+export const startHeard = (
+  file: Blob,
+  name: string,
+  fromS: number,
+  toS: number,
+): Job<{ rateHz: number; channels: Float32Array[] }> =>
+  job(async (api) => unwrap(await api.heard(file, name, fromS, toS)))
 
 export const startMadeUpClip = (clip: TalkingClip): Job<Uint8Array> => job((api) => api.madeUpClip(clip))
 

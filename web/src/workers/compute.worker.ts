@@ -3,7 +3,7 @@ import Papa from 'papaparse'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
 import type { ByteSource } from '@iron-hush/core/media'
-import { measureClip } from '@iron-hush/core/measure'
+import { drawnStretch, measureClip, samplesOfStretch } from '@iron-hush/core/measure'
 import {
   type Gear,
   type Link,
@@ -90,6 +90,16 @@ const api = {
       return known(
         await measureClip(fileSource(file), name, { progress: watch }),
         'a measurement that nobody cancels',
+      )
+    }),
+  drawn: (file: Blob, name: string, fromS: number, toS: number, slices: number) =>
+    answered(() => drawnStretch(fileSource(file), name, fromS, toS, slices)),
+  heard: (file: Blob, name: string, fromS: number, toS: number) =>
+    answered(async () => {
+      const stretch = await samplesOfStretch(fileSource(file), name, fromS, toS)
+      return transfer(
+        stretch,
+        stretch.channels.map(({ buffer }) => buffer),
       )
     }),
   madeUpClip: (clip: TalkingClip): Uint8Array => wavBytes([talkingClip(clip)], clip.rateHz),

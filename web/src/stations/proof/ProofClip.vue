@@ -1,26 +1,29 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { channelsOf } from '@iron-hush/core/levels'
-import { clipFindings } from '@iron-hush/core/measure'
 import { type ProofRecord, trackKey } from '@iron-hush/core/model'
-import { clock } from '@iron-hush/core/units'
-import { clipWords } from '@iron-hush/core/words'
+import { clock, signed } from '@iron-hush/core/units'
+import { useClipFiles } from '../../state/clip-files'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
-import TermedText from '../../parts/TermedText.vue'
+import ClipWaves from './ClipWaves.vue'
+import FindingList from './FindingList.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
-import WaveStrip from './WaveStrip.vue'
+import { shownFindings } from './shown-findings'
 import WorstPeak from './WorstPeak.vue'
 
 /** One clip: what it is, what is wrong in it, and what was measured beside what the plan said. */
 const props = defineProps<{ proof: ProofRecord }>()
 const scene = useScene()
 const proofs = useProofs()
+const clipFiles = useClipFiles()
+const waves = useTemplateRef('waves')
 const measurement = computed(() => props.proof.measurement)
-const findings = computed(() =>
-  clipFindings(measurement.value).map((finding) => ({ ...finding, ...clipWords(finding) })),
-)
+const findings = computed(() => shownFindings(measurement.value))
+const tone = computed(() => measurement.value.channels.find((channel) => channel.tone)?.tone)
+const lufs = (value: number | null | undefined) =>
+  value === null || value === undefined ? '\u2013' : signed(value)
 const recordings = computed(() => [
   { id: '', name: 'no recording of the plan' },
   ...(scene.levels ? channelsOf(scene.levels).map(({ id, name }) => ({ id, name })) : []),
@@ -38,10 +41,6 @@ const runs = computed(() => {
     scene.levels?.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
   )
 })
-/** One channel has the height of the screen to itself, several share it. */
-const waveHeight = computed(() =>
-  Math.max(92, Math.round(240 / Math.max(1, measurement.value.channels.length))),
-)
 </script>
 
 <template>
@@ -67,23 +66,29 @@ const waveHeight = computed(() =>
       <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>
     </header>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
-    <p v-for="(finding, at) in findings" :key="at" class="finding">
-      <b class="tone-ceiling">&#9650; channel {{ finding.subject.channel }}: {{ finding.what }}</b>{{ ' '
-      }}<TermedText :text="`${finding.why} ${finding.remedy}`" />
+    <FindingList
+      v-if="findings.length"
+      :findings
+      :several-channels="measurement.channels.length > 1"
+      @show="(range, finding) => waves?.show(range, finding)"
+    />
+    <p v-else-if="tone" class="finding">
+      A test tone of <span class="figure">{{ tone.hz.toFixed(1) }} Hz</span> at
+      <span class="figure">{{ signed(tone.levelDbfs) }} dBFS</span>, its harmonics
+      <span class="figure">{{ signed(tone.distortionDb) }} dB</span>.
     </p>
-    <p v-if="findings.length === 0" class="finding">
-      No flat tops were found. Looked for: peaks cut flat, at full scale or under it, and silence. Not looked
-      for: soft overload, dropouts, wind, pops, hum, polarity. Listen for those.
+    <p v-else class="finding">
+      Nothing was found. Looked for: clipping and its shape, hum, wind, pops, rustle, dropouts, clicks,
+      automatic gain, channels that are silent, upside down or late. Not looked for: echo, distortion in a
+      codec, what is said. Listen to it once.
     </p>
-    <section v-for="(channel, index) in measurement.channels" :key="index" class="wave">
-      <span v-if="measurement.channels.length > 1" class="number figure">{{ index + 1 }}</span>
-      <WaveStrip
-        :channel
-        :length-s="measurement.lengthS"
-        :height="waveHeight"
-        :label="`Channel ${index + 1}`"
-      />
-    </section>
+    <ClipWaves ref="waves" :measurement :findings :file="clipFiles.files.get(proof.id)" />
+    <p v-if="measurement.loudness" class="facts">
+      Loudness {{ lufs(measurement.loudness.integratedLufs) }} LUFS, range
+      {{ lufs(measurement.loudness.rangeLu) }} LU, loudest 3 s
+      {{ lufs(measurement.loudness.shortTermLufs) }} LUFS; true peak
+      {{ measurement.channels.map(({ truePeakDbtp }) => lufs(truePeakDbtp)).join(' and ') }} dBTP
+    </p>
     <section v-for="(channel, index) in measurement.channels" :key="`figures ${index}`" class="figures">
       <div>
         <h3>
@@ -141,18 +146,6 @@ h3 {
 .finding {
   font-size: var(--lead);
   max-width: 90ch;
-}
-.wave {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.wave > :last-child {
-  flex: 1;
-  min-width: 0;
-}
-.number {
-  color: var(--quiet);
 }
 .figures {
   display: grid;

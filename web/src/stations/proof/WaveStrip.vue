@@ -1,38 +1,69 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
-import type { ChannelMeasurement } from '@iron-hush/core/model'
-import { clock } from '@iron-hush/core/units'
+import type { ChannelMeasurement, TimeRange } from '@iron-hush/core/model'
+import { clock, signed } from '@iron-hush/core/units'
 
-/** The wave of one channel from end to end over its time, with every finding marked where it is. */
+/** The wave of one channel over the part that is in sight, with what is cut marked where it is. */
 const {
   channel,
-  lengthS,
+  fromS = 0,
+  toS,
   label,
   height = 92,
-} = defineProps<{ channel: ChannelMeasurement; lengthS: number; label: string; height?: number }>()
+  finer,
+} = defineProps<{
+  channel: ChannelMeasurement
+  fromS?: number
+  toS: number
+  label: string
+  height?: number
+  /** The same part, read again more finely. */
+  finer?: { fromS: number; toS: number; envelope: readonly [number, number][] }
+  lengthS: number
+  selected?: TimeRange
+}>()
 const frame = useTemplateRef('frame')
 const { width } = useElementSize(frame, { width: 900, height })
 /** Room for the marks above the wave and for the clock below it. */
 const [above, below] = [9, 17]
 const half = computed(() => (height - above - below) / 2)
 const middle = computed(() => above + half.value)
-const outline = computed(() => {
-  const { envelope } = channel
-  const step = width.value / envelope.length
+const spanS = computed(() => toS - fromS)
+const x = (seconds: number) => ((seconds - fromS) / spanS.value) * width.value
+</script>
+
+<script lang="ts">
+/** The slices that lie in sight, as one closed line. */
+export function outlineOf(
+  envelope: readonly (readonly [number, number])[],
+  of: TimeRange,
+  x: (seconds: number) => number,
+  y: (sample: number) => number,
+): string {
+  const sliceS = (of.toS - of.fromS) / envelope.length
   const along = (pick: 0 | 1) =>
     envelope.map(
-      (pair, index) => `${(index * step).toFixed(1)} ${(middle.value - pair[pick] * half.value).toFixed(1)}`,
+      (pair, index) => `${x(of.fromS + (index + 0.5) * sliceS).toFixed(1)} ${y(pair[pick]).toFixed(1)}`,
     )
   return `M${along(1).join(' L')} L${along(0).reverse().join(' L')} Z`
-})
-const x = (seconds: number) => (seconds / lengthS) * width.value
-/** Moments that are written under the wave, as far apart as their words need. */
-const ticks = computed(() => {
-  const leastS = (lengthS * 70) / Math.max(1, width.value)
-  const stepS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800].find((each) => each >= leastS) ?? 3600
-  return Array.from({ length: Math.ceil(lengthS / stepS) }, (_, index) => index * stepS)
-})
+}
+/** Moments that are written under a wave, as far apart as their words need. */
+export function ticksOf(fromS: number, toS: number, width: number): { stepS: number; ticks: number[] } {
+  const leastS = ((toS - fromS) * 70) / Math.max(1, width)
+  const stepS =
+    [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800].find(
+      (each) => each >= leastS,
+    ) ?? 3600
+  const first = Math.ceil(fromS / stepS)
+  return {
+    stepS,
+    ticks: Array.from(
+      { length: Math.max(0, Math.ceil(toS / stepS) - first) },
+      (_, index) => (first + index) * stepS,
+    ),
+  }
+}
 </script>
 
 <template>
@@ -41,8 +72,16 @@ const ticks = computed(() => {
       :width
       :height
       role="img"
-      :aria-label="`${label}: wave over ${clock(lengthS, 1)}${channel.clipped.length ? `, cut in ${channel.clipped.length} place${channel.clipped.length === 1 ? '' : 's'}` : ''}`"
+      :aria-label="`${label}: wave from ${clock(fromS, 1)} to ${clock(toS, 1)}${channel.clipped.length ? `, cut in ${channel.clipped.length} place${channel.clipped.length === 1 ? '' : 's'}` : ''}`"
     >
+      <rect
+        v-if="selected"
+        class="selected"
+        :x="x(selected.fromS) - 2"
+        y="0"
+        :width="Math.max(4, x(selected.toS) - x(selected.fromS) + 4)"
+        :height="height - below"
+      />
       <line
         v-for="side in [-1, 1]"
         :key="side"
@@ -52,7 +91,32 @@ const ticks = computed(() => {
         stroke="var(--iron)"
         stroke-dasharray="3 3"
       />
-      <path :d="outline" fill="var(--brass)" />
+      <path
+        :d="
+          outlineOf(
+            finer?.envelope ?? channel.envelope,
+            finer ?? { fromS: 0, toS: lengthS },
+            x,
+            (sample) => middle - sample * half,
+          )
+        "
+        fill="var(--brass)"
+        stroke="var(--brass)"
+        stroke-width="0.8"
+      />
+      <template v-if="channel.clipped.length && channel.ceilingDbfs !== null && channel.ceilingDbfs < -0.3">
+        <line
+          v-for="side in [-1, 1]"
+          :key="`ceiling ${side}`"
+          :x2="width"
+          :y1="middle + side * half * 10 ** (channel.ceilingDbfs / 20)"
+          :y2="middle + side * half * 10 ** (channel.ceilingDbfs / 20)"
+          stroke="var(--iron)"
+        />
+        <text class="ceiling" :x="width - 4" :y="middle - half * 10 ** (channel.ceilingDbfs / 20) - 3">
+          crests end here, {{ signed(channel.ceilingDbfs) }} dBFS
+        </text>
+      </template>
       <g v-for="range in channel.clipped" :key="range.fromS">
         <rect
           :x="x(range.fromS) - 1"
@@ -65,8 +129,14 @@ const ticks = computed(() => {
         />
         <path :d="`M${x(range.fromS) - 5} 0 h12 l-6 7 z`" fill="var(--iron)" />
       </g>
-      <text v-for="tick in ticks" :key="tick" class="figure" :x="x(tick) + 2" :y="height - 4">
-        {{ clock(tick) }}
+      <text
+        v-for="tick in ticksOf(fromS, toS, width).ticks"
+        :key="tick"
+        class="figure"
+        :x="x(tick) + 2"
+        :y="height - 4"
+      >
+        {{ clock(tick, spanS < 0.5 ? 3 : spanS < 8 ? 1 : 0) }}
       </text>
     </svg>
   </div>
@@ -84,5 +154,14 @@ svg {
 }
 text {
   fill: var(--quiet);
+}
+.ceiling {
+  fill: var(--iron);
+  text-anchor: end;
+  font-size: var(--small);
+}
+.selected {
+  fill: var(--iron);
+  opacity: 0.1;
 }
 </style>

@@ -16,13 +16,15 @@ describe('a wave', () => {
     truePeakDbtp: null,
     tone: null,
     ceilingDbfs: null,
-    clipped: [{ fromS: 2, toS: 2.5, levelDbfs: 0, shape: 'flat at full scale' as const, samples: 20, confidence: 1 }],
+    clipped: [
+      { fromS: 2, toS: 2.5, levelDbfs: 0, shape: 'flat at full scale' as const, samples: 20, confidence: 1 },
+    ],
     clippedMore: 0,
     worstPeak: [0, 0.5, 1, 1, 1, 0.5, 0],
     envelope: Array.from({ length: 100 }, (): [number, number] => [-0.5, 0.5]),
   }
   it('marks what is cut where it is', async () => {
-    const wrapper = mount(WaveStrip, { props: { channel, lengthS: 10, label: 'Channel 1' } })
+    const wrapper = mount(WaveStrip, { props: { channel, lengthS: 10, toS: 10, label: 'Channel 1' } })
     await nextTick()
     expect(wrapper.get('svg').attributes('aria-label')).toMatch(/cut in 1 place$/)
     expect(wrapper.findAll('rect')).toHaveLength(1)

@@ -1,0 +1,227 @@
+<script setup lang="ts">
+import { useEventListener, watchDebounced } from '@vueuse/core'
+import { computed, shallowRef, useTemplateRef, watch } from 'vue'
+import type { Drawn } from '@iron-hush/core/measure'
+import type { Measurement, TimeRange } from '@iron-hush/core/model'
+import { clock } from '@iron-hush/core/units'
+import { startDrawn } from '../../workers/compute'
+import { useClipPlayer } from './clip-player'
+import { useClipView } from './clip-view'
+import FindingLanes from './FindingLanes.vue'
+import type { ShownFinding } from './shown-findings'
+import WaveStrip from './WaveStrip.vue'
+
+/** The waves of a clip with its findings under them: to look closer, move along and listen. */
+const { measurement, findings, file } = defineProps<{
+  measurement: Measurement
+  findings: readonly ShownFinding[]
+  /** The clip itself, while it is at hand. */
+  file: Blob | undefined
+}>()
+const view = useClipView(() => measurement.lengthS)
+const player = useClipPlayer()
+const area = useTemplateRef('area')
+const selected = shallowRef<{ range: TimeRange; finding: ShownFinding }>()
+watch(
+  () => measurement,
+  () => {
+    selected.value = undefined
+    player.stop()
+  },
+)
+
+/** One channel has the height of the screen to itself, several share it. */
+const waveHeight = computed(() => Math.max(92, Math.round(240 / Math.max(1, measurement.channels.length))))
+
+/** What was kept of a wave is 600 slices; a part of it is read again from the file, as fine as the screen. */
+const drawn = shallowRef<Drawn>()
+const slices = 900
+watchDebounced(
+  () => [view.fromS.value, view.toS.value, file, measurement] as const,
+  async ([fromS, toS]) => {
+    if (!file || view.isWhole.value) return void (drawn.value = undefined)
+    const read = await startDrawn(file, measurement.clip, fromS, toS, slices).result.catch(() => undefined)
+    if (view.fromS.value === fromS && view.toS.value === toS) drawn.value = read
+  },
+  { debounce: 60 },
+)
+const finerOf = (channel: number) => {
+  const read = drawn.value
+  if (!read?.envelopes[channel] || read.toS < view.fromS.value || read.fromS > view.toS.value)
+    return undefined
+  return { fromS: read.fromS, toS: read.toS, envelope: read.envelopes[channel] }
+}
+
+const shareAt = (clientX: number): number => {
+  const box = area.value?.getBoundingClientRect()
+  return box ? Math.min(1, Math.max(0, (clientX - box.left) / box.width)) : 0.5
+}
+function wheel(event: WheelEvent): void {
+  // a wheel that is not meant for the wave scrolls the page: along with Ctrl or sideways it is
+  if (event.ctrlKey) view.zoom(event.deltaY > 0 ? 1.25 : 0.8, shareAt(event.clientX))
+  else if (Math.abs(event.deltaX) > Math.abs(event.deltaY)) view.pan(event.deltaX / 1000)
+  else return
+  event.preventDefault()
+}
+useEventListener(area, 'wheel', wheel, { passive: false })
+
+/** Pulling moves along; two fingers look closer. */
+const touches = new Map<number, number>()
+function down(event: PointerEvent): void {
+  touches.set(event.pointerId, event.clientX)
+  area.value?.setPointerCapture(event.pointerId)
+}
+function move(event: PointerEvent): void {
+  const before = touches.get(event.pointerId)
+  const box = area.value?.getBoundingClientRect()
+  if (before === undefined || !box) return
+  const [other] = [...touches].filter(([id]) => id !== event.pointerId)
+  touches.set(event.pointerId, event.clientX)
+  if (!other) return view.pan((before - event.clientX) / box.width)
+  const [was, is] = [Math.abs(before - other[1]), Math.abs(event.clientX - other[1])]
+  if (was > 8 && is > 8) view.zoom(was / is, shareAt((event.clientX + other[1]) / 2))
+}
+const up = (event: PointerEvent) => touches.delete(event.pointerId)
+
+function key(event: KeyboardEvent): void {
+  const acts: Record<string, () => void> = {
+    '+': () => view.zoom(0.5),
+    '-': () => view.zoom(2),
+    '0': () => view.showAll(),
+    ArrowLeft: () => view.pan(-0.2),
+    ArrowRight: () => view.pan(0.2),
+  }
+  const act = acts[event.key]
+  if (!act || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  event.stopPropagation()
+  act()
+}
+
+function show(range: TimeRange, finding: ShownFinding): void {
+  selected.value = { range, finding }
+  view.show(range)
+}
+function listen(): void {
+  if (player.playing.value) player.stop()
+  else if (file) void player.play(file, measurement.clip, view.fromS.value, view.toS.value).catch(player.stop)
+}
+defineExpose({ show })
+</script>
+
+<template>
+  <section class="waves" aria-label="Wave">
+    <div class="bar">
+      <button type="button" @click="view.zoom(0.5)">Closer</button>
+      <button type="button" :disabled="view.isWhole.value" @click="view.zoom(2)">Farther</button>
+      <button type="button" :disabled="view.isWhole.value" @click="view.showAll()">Whole clip</button>
+      <span class="figure quiet">{{ clock(view.fromS.value, 2) }} to {{ clock(view.toS.value, 2) }}</span>
+      <span class="gap"></span>
+      <template v-if="file">
+        <button type="button" :aria-pressed="player.playing.value" @click="listen()">
+          {{ player.playing.value ? 'Stop' : 'Listen from here' }}
+        </button>
+        <label><input v-model="player.looped.value" type="checkbox" /> over and over</label>
+      </template>
+      <span v-else class="quiet">Drop the clip again to look closer and to listen.</span>
+    </div>
+    <div
+      ref="area"
+      class="area"
+      tabindex="0"
+      role="group"
+      aria-label="Wave: + and - look closer and farther, arrows move along, 0 shows all"
+      @keydown="key"
+      @pointerdown="down"
+      @pointermove="move"
+      @pointerup="up"
+      @pointercancel="up"
+    >
+      <div v-for="(channel, index) in measurement.channels" :key="index" class="wave">
+        <span v-if="measurement.channels.length > 1" class="number figure">{{ index + 1 }}</span>
+        <WaveStrip
+          :channel
+          :from-s="view.fromS.value"
+          :to-s="view.toS.value"
+          :length-s="measurement.lengthS"
+          :finer="finerOf(index)"
+          :selected="selected?.range"
+          :height="waveHeight"
+          :label="`Channel ${index + 1}`"
+        />
+      </div>
+      <i
+        v-if="player.atS.value !== undefined"
+        class="cursor"
+        :style="{
+          left: `${((player.atS.value - view.fromS.value) / (view.toS.value - view.fromS.value)) * 100}%`,
+        }"
+      ></i>
+    </div>
+    <FindingLanes
+      :findings
+      :from-s="view.fromS.value"
+      :to-s="view.toS.value"
+      :length-s="measurement.lengthS"
+      :several-channels="measurement.channels.length > 1"
+      @show="show"
+    />
+  </section>
+</template>
+
+<style scoped>
+.waves {
+  display: grid;
+  gap: 4px;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  align-items: center;
+  font-size: var(--small);
+}
+.bar button {
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  border-radius: 2px;
+  padding: 3px 10px;
+  cursor: pointer;
+}
+.bar button:disabled {
+  opacity: 0.45;
+  cursor: default;
+}
+.gap {
+  flex: 1;
+}
+.area {
+  position: relative;
+  display: grid;
+  gap: 4px;
+  touch-action: pan-y;
+  cursor: grab;
+}
+.wave {
+  position: relative;
+}
+.number {
+  position: absolute;
+  z-index: 1;
+  left: 4px;
+  top: 2px;
+  color: var(--quiet);
+}
+.cursor {
+  position: absolute;
+  top: 0;
+  bottom: 17px;
+  width: 1px;
+  background: var(--ink);
+}
+@media (max-width: 700px) {
+  .bar button {
+    min-height: 44px;
+  }
+}
+</style>

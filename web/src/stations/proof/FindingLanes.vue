@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
+import type { TimeRange } from '@iron-hush/core/model'
+import { clock } from '@iron-hush/core/units'
+import type { ShownFinding } from './shown-findings'
+
+/** Under the wave, a lane for everything that was found in places: by its word, each place a bar to press. */
+const { findings, fromS, toS } = defineProps<{
+  findings: readonly ShownFinding[]
+  fromS: number
+  toS: number
+  lengthS: number
+  severalChannels: boolean
+}>()
+const emit = defineEmits<{ show: [range: TimeRange, finding: ShownFinding] }>()
+const frame = useTemplateRef('frame')
+const { width } = useElementSize(frame, { width: 900, height: 20 })
+const lanes = computed(() => findings.filter(({ inPlaces }) => inPlaces))
+const x = (seconds: number) => ((seconds - fromS) / (toS - fromS)) * width.value
+const inSight = (ranges: readonly TimeRange[]) =>
+  ranges.filter((range) => range.toS > fromS && range.fromS < toS)
+</script>
+
+<template>
+  <div ref="frame" class="lanes">
+    <div v-for="finding in lanes" :key="finding.key" class="lane">
+      <button
+        v-for="range in inSight(finding.ranges)"
+        :key="range.fromS"
+        type="button"
+        :class="finding.severity"
+        :style="{
+          left: `${Math.max(0, x(range.fromS))}px`,
+          width: `${Math.max(5, Math.min(width, x(range.toS)) - Math.max(0, x(range.fromS)))}px`,
+        }"
+        :title="`${finding.word} at ${clock(range.fromS, 1)}`"
+        :aria-label="`${finding.word} at ${clock(range.fromS, 1)}`"
+        tabindex="-1"
+        @click="emit('show', range, finding)"
+      ></button>
+      <span>{{ finding.word }}{{ severalChannels ? `, channel ${finding.subject.channel}` : '' }}</span>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.lanes {
+  display: grid;
+  gap: 2px;
+}
+.lane {
+  position: relative;
+  height: 17px;
+}
+button {
+  position: absolute;
+  top: 2px;
+  height: 12px;
+  padding: 0;
+  cursor: pointer;
+  border: 1px solid var(--slate);
+  background: repeating-linear-gradient(45deg, var(--slate) 0 1px, transparent 1px 4px);
+}
+button.harmful {
+  border-color: var(--iron);
+  background: repeating-linear-gradient(45deg, var(--iron) 0 1.5px, transparent 1.5px 4px);
+}
+span {
+  position: absolute;
+  right: 4px;
+  font-size: var(--small);
+  font-stretch: 90%;
+  background: var(--paper);
+  padding: 0 4px;
+  color: var(--quiet);
+}
+</style>
