@@ -15,7 +15,7 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
     file,
     wavBytes([talkingClip(clip), talkingClip({ ...clip, loudestPeakDbfs: -6, seed: 5 })], 48000),
   )
-  const input = page.locator('input[type=file]')
+  const input = page.getByLabel('Clips', { exact: true })
   const kept = page.getByRole('list', { name: 'Clips of this scene' }).getByRole('listitem')
   await input.setInputFiles(file)
   const article = page.locator('article', { hasText: 'bench take 1.wav' })
@@ -51,7 +51,7 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   for (const event of ['dragenter', 'dragover', 'drop'])
     await page.dispatchEvent('section.station', event, { dataTransfer: dropped })
   const second = page.locator('article', { hasText: 'dropped.wav' })
-  await expect(second).toContainText('No flat tops were found')
+  await expect(second).toContainText('Nothing was found')
   await second.getByRole('button', { name: 'Forget' }).click()
   await expect(kept).toHaveCount(1)
 
@@ -83,4 +83,48 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   }
   await expect(kept).toHaveCount(1)
   await settled(page)
+})
+
+test('Proof: the stand-in card is asked what is in it, place by place, listened to, and looked at more closely', async ({
+  page,
+}) => {
+  test.setTimeout(120_000)
+  await open(page, 'proof', 2)
+  await page.getByRole('button', { name: 'Measure the stand-in card' }).click()
+  const list = page.getByRole('list', { name: 'Clips of this scene' })
+  await expect(list.getByRole('listitem')).toHaveCount(7, { timeout: 90_000 })
+  for (const [name, expected] of [
+    [/C-0043/, 'Hum of the mains at 50 Hz'],
+    [/F-0132/, 'Channel 2 is upside down against channel 1'],
+    [/C-0044/, 'Automatic gain is on'],
+    [/R-0007/, 'drops out in 2 places'],
+    [/P-0009/, 'Crests are cut flat below full scale'],
+    [/F-0131/, 'clean'],
+  ] as const)
+    await expect(list.getByRole('button', { name })).toContainText(expected)
+
+  // the clip whose first amplifier bent, from one place to the next
+  await list.getByRole('button', { name: /C-0042/ }).click()
+  const clip = page.getByRole('article', { name: 'camera C-0042.mov' })
+  await expect(clip).toContainText('An early amplifier overloads')
+  await clip.getByRole('button', { name: 'Next place: clipped' }).click()
+  await expect(clip.getByRole('list', { name: 'Findings' })).toContainText(/1\/\d+ at 0:0/)
+  const wave = clip.getByRole('img', { name: /Channel 1: wave from/ })
+  await expect(wave).not.toHaveAccessibleName(/to 0:12/)
+  const area = clip.getByRole('group', { name: /^Wave: / })
+  await area.press('+')
+  await area.press('0')
+  await expect(wave).toHaveAccessibleName(/from 0:00\.0 to 0:12\.0/)
+  await expect(clip.getByRole('row', { name: /loudest peak/ }).first()).toContainText('\u22127.8')
+
+  await clip.getByRole('button', { name: 'Listen from here' }).click()
+  await expect(clip.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await clip.getByRole('button', { name: 'Stop' }).click()
+  await accessible(page)
+
+  // what was measured outlives a reload; the sound stays on the card
+  await settled(page)
+  await page.reload()
+  await expect(list.getByRole('listitem')).toHaveCount(7)
+  await expect(page.getByText('Drop the clip again to look closer and to listen.')).toBeVisible()
 })

@@ -5,13 +5,13 @@ const hopS = 0.02
 /** Listened to is what lies over this: voices have less of it, cloth as much as anywhere. */
 const fromHz = 1500
 /** Sound that crackles has rare large samples: the fourth power against the second; noise has 3. */
-const crackling = 6.5
+const crackling = 8
 /** Sound with a pitch repeats its bursts; what crackles does not. */
-const repeats = 0.45
+const repeats = 0.4
 const pitchS = { from: 0.0035, to: 0.0125 } as const
 const underSpeechDb = 42
 const overUsualDb = 8
-const shortestS = 0.07
+const shortestS = 0.09
 const joinS = 0.13
 /** So much of a stretch crackles: a single beginning of a sound is none. */
 const leastShare = 0.6

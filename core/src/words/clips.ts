@@ -67,23 +67,23 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
     remedy: 'Look for a loose plug, a switch that was turned, or two devices without a common clock.',
   }),
   'channels equal': ({ other }) => ({
-    what: `Channel ${other} holds the same sound.`,
+    what: `Channel ${other + 1} holds the same sound as channel ${other}.`,
     why: 'Both are alike to the sample, at the same level.',
     remedy: 'One of them is enough; the second is no safety.',
   }),
   'channels unequal': ({ other, differenceDb }) => ({
-    what: `The same sound as channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
+    what: `Channel ${other + 1} holds the sound of channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
     why: 'Both are alike but for the level, as a safety channel is.',
     remedy: 'Use the louder one where it is clean.',
   }),
   'channels opposite': ({ other }) => ({
-    what: `This channel is upside down against channel ${other}.`,
+    what: `Channel ${other + 1} is upside down against channel ${other}.`,
     why: 'Where one rises the other falls: summed to mono, most of it disappears.',
     remedy:
       'Turn one of them over before they are summed, or use one alone; look for a balanced line in a stereo input.',
   }),
   'channels delayed': ({ other, delayMs }) => ({
-    what: `The same sound as channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
+    what: `Channel ${other + 1} holds the sound of channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
     why: 'Summed, they colour each other like a comb.',
     remedy: 'Use one of them, or shift one before they are mixed.',
   }),

@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import { channelsOf, type Run } from '@iron-hush/core/levels'
+import { channelsOf } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
 import { newId } from '../sync/new-id'
-import { startMadeUpClip, startMeasure } from '../workers/compute'
+import { startCard, startMeasure } from '../workers/compute'
 import { useClipFiles } from './clip-files'
 import { useNotices } from './notices'
 import { useProofs } from './proofs'
@@ -76,11 +76,11 @@ export const useMeasuring = defineStore('measuring', () => {
     else drop(id)
   }
 
-  /** A clip made up from the plan of the run in hand, for a first look. */
-  async function addMadeUp(): Promise<void> {
-    if (scene.run) add([await madeUpClip(scene.run)])
+  /** The clips of the stand-in card, for a first look; each is read as soon as it is made. */
+  async function addCard(): Promise<void> {
+    await startCard((name, bytes) => add([new File([bytes as Uint8Array<ArrayBuffer>], name)])).result
   }
-  return { waiting, add, stop, addMadeUp }
+  return { waiting, add, stop, addCard }
 })
 
 /** Reads a clip; what was stopped comes to nothing. */
@@ -100,18 +100,4 @@ function startReading({ file, name }: WaitingClip, progress: (share: number) => 
 function recordingOf({ run, levels }: ReturnType<typeof useScene>): string {
   if (run?.end.kind === 'recording') return trackKey(run.end)
   return (levels && channelsOf(levels)[0]?.id) ?? ''
-}
-
-/** A clip as a run plans it, a little louder than planned. */
-async function madeUpClip({ typicalDb, noiseWithPlaceDb, peakDb }: Run): Promise<File> {
-  const louder = 4
-  const bytes = await startMadeUpClip({
-    typicalDbfs: Math.min(-8, typicalDb + louder),
-    noiseDbfsA: noiseWithPlaceDb,
-    loudestPeakDbfs: peakDb + louder,
-    lengthS: 12,
-    rateHz: 48000,
-    seed: 1,
-  }).result
-  return new File([bytes as Uint8Array<ArrayBuffer>], 'made-up clip.wav')
 }

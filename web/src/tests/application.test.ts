@@ -73,8 +73,25 @@ vi.mock('../workers/compute', () => ({
       ),
     cancel: () => undefined,
   }),
-  startMadeUpClip: (clip: Parameters<typeof talkingClip>[0]) => ({
-    result: Promise.resolve(wavBytes([talkingClip(clip)], clip.rateHz)),
+  startCard: (made: (name: string, bytes: Uint8Array) => void) => ({
+    result: Promise.resolve(
+      made(
+        'made.wav',
+        wavBytes(
+          [
+            talkingClip({
+              typicalDbfs: -20,
+              noiseDbfsA: -70,
+              loudestPeakDbfs: 6,
+              lengthS: 8,
+              rateHz: 48000,
+              seed: 1,
+            }),
+          ],
+          48000,
+        ),
+      ),
+    ),
     cancel: () => undefined,
   }),
 }))
@@ -373,16 +390,16 @@ describe('Brief', () => {
 })
 
 describe('Proof', () => {
-  it('measures a made-up clip, holds it against a recording, forgets it and brings it back', async () => {
+  it('measures what a card holds, holds it against a recording, forgets it and brings it back', async () => {
     const app = await open('proof')
     await app
       .findAll('button')
-      .find((each) => each.text() === 'Measure a made-up clip')!
+      .find((each) => each.text() === 'Measure the stand-in card')!
       .trigger('click')
     await vi.waitFor(() => expect(useProofs().list).toHaveLength(1), 10_000)
     await settle()
     const article = app.get('article')
-    expect(article.text()).toMatch(/made-up clip\.wav/)
+    expect(article.text()).toMatch(/made\.wav/)
     expect(article.findAll('table tbody tr')).toHaveLength(4)
     expect(server.proofs.size).toBe(1)
     await article

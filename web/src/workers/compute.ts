@@ -6,7 +6,6 @@ import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@ir
 import type { Drawn } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
-import type { TalkingClip } from '@iron-hush/core/signals'
 import type { End, EndOffer } from '@iron-hush/core/advice'
 import type { ComputeApi } from './compute.worker'
 import type { Listening, Rendered } from './listening'
@@ -74,7 +73,9 @@ export const startHeard = (
 ): Job<{ rateHz: number; channels: Float32Array[] }> =>
   job(async (api) => unwrap(await api.heard(file, name, fromS, toS)))
 
-export const startMadeUpClip = (clip: TalkingClip): Job<Uint8Array> => job((api) => api.madeUpClip(clip))
+/** Makes the clips of the stand-in card, told one by one. */
+export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>
+  job((api) => api.card(proxy(made)))
 
 /** Ways from one end of a link to the other, told as they are found. */
 export const startFindWays = (

@@ -13,10 +13,9 @@ import {
   shelfOf,
   known,
 } from '@iron-hush/core/model'
-import { wavBytes } from '@iron-hush/core/media'
 import { type KitOption, kitOptions, planScene, type Question, suggestScene } from '@iron-hush/core/plan'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
-import { talkingClip, type TalkingClip } from '@iron-hush/core/signals'
+import { standInCard } from '@iron-hush/core/card'
 import { type Listening, renderTrack } from './listening'
 import { type End, type EndOffer, offersAtEnd } from '@iron-hush/core/advice'
 
@@ -102,7 +101,9 @@ const api = {
         stretch.channels.map(({ buffer }) => buffer),
       )
     }),
-  madeUpClip: (clip: TalkingClip): Uint8Array => wavBytes([talkingClip(clip)], clip.rateHz),
+  card: async (made: (name: string, bytes: Uint8Array) => void): Promise<void> => {
+    for (const { name, bytes } of standInCard) made(name, await bytes())
+  },
 }
 export type ComputeApi = typeof api
 

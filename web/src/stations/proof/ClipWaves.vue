@@ -158,14 +158,7 @@ defineExpose({ show })
         }"
       ></i>
     </div>
-    <FindingLanes
-      :findings
-      :from-s="view.fromS.value"
-      :to-s="view.toS.value"
-      :length-s="measurement.lengthS"
-      :several-channels="measurement.channels.length > 1"
-      @show="show"
-    />
+    <FindingLanes :findings :from-s="view.fromS.value" :to-s="view.toS.value" @show="show" />
   </section>
 </template>
 

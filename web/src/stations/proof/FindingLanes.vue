@@ -10,8 +10,6 @@ const { findings, fromS, toS } = defineProps<{
   findings: readonly ShownFinding[]
   fromS: number
   toS: number
-  lengthS: number
-  severalChannels: boolean
 }>()
 const emit = defineEmits<{ show: [range: TimeRange, finding: ShownFinding] }>()
 const frame = useTemplateRef('frame')
@@ -39,7 +37,7 @@ const inSight = (ranges: readonly TimeRange[]) =>
         tabindex="-1"
         @click="emit('show', range, finding)"
       ></button>
-      <span>{{ finding.word }}{{ severalChannels ? `, channel ${finding.subject.channel}` : '' }}</span>
+      <span>{{ finding.word }}{{ finding.about ? `, ${finding.about.toLowerCase()}` : '' }}</span>
     </div>
   </div>
 </template>
@@ -57,6 +55,8 @@ button {
   position: absolute;
   top: 2px;
   height: 12px;
+  min-height: 0;
+  min-width: 0;
   padding: 0;
   cursor: pointer;
   border: 1px solid var(--slate);

@@ -6,7 +6,7 @@ import TermedText from '../../parts/TermedText.vue'
 import type { ShownFinding } from './shown-findings'
 
 /** What was found in a clip: a sentence each, how sure, and a way from one place to the next. */
-defineProps<{ findings: readonly ShownFinding[]; severalChannels: boolean }>()
+defineProps<{ findings: readonly ShownFinding[] }>()
 const emit = defineEmits<{ show: [range: TimeRange, finding: ShownFinding] }>()
 
 /** Which place of each finding was shown last. */
@@ -26,9 +26,9 @@ const marks = { dead: '\u25B2', harmful: '\u25B2', degraded: '\u25CF', note: '\u
     <li v-for="finding in findings" :key="finding.key" :class="finding.severity">
       <span class="mark" aria-hidden="true">{{ marks[finding.severity] }}</span>
       <p>
-        <b>{{ severalChannels ? `Channel ${finding.subject.channel}: ` : '' }}{{ finding.what }}</b>{{ ' '
-        }}<TermedText :text="`${finding.why} ${finding.remedy}`" />
-        <small v-if="finding.confidence < 0.995" class="quiet"
+        <b>{{ finding.about ? `${finding.about}: ` : '' }}{{ finding.what }}</b>{{ ' '
+        }}<TermedText :text="`${finding.why} ${finding.remedy}`" /> {{ ' '
+        }}<small v-if="finding.confidence < 0.995" class="quiet"
           >Sure: {{ Math.round(finding.confidence * 100) }} %.</small
         >
       </p>

@@ -66,12 +66,7 @@ const runs = computed(() => {
       <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>
     </header>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
-    <FindingList
-      v-if="findings.length"
-      :findings
-      :several-channels="measurement.channels.length > 1"
-      @show="(range, finding) => waves?.show(range, finding)"
-    />
+    <FindingList v-if="findings.length" :findings @show="(range, finding) => waves?.show(range, finding)" />
     <p v-else-if="tone" class="finding">
       A test tone of <span class="figure">{{ tone.hz.toFixed(1) }} Hz</span> at
       <span class="figure">{{ signed(tone.levelDbfs) }} dBFS</span>, its harmonics

@@ -7,13 +7,17 @@ import SceneSelect from '../../frame/SceneSelect.vue'
 import { useMeasuring } from '../../state/measuring'
 import { useProofs } from '../../state/proofs'
 import ClipList from './ClipList.vue'
+import { droppedFiles, soundIn } from './dropped'
 import ProofClip from './ProofClip.vue'
 
 const proofs = useProofs()
 const measuring = useMeasuring()
 const zone = useTemplateRef('zone')
 const picker = useTemplateRef('picker')
-const { isOverDropZone } = useDropZone(zone, { onDrop: (files) => measuring.add(files ?? []) })
+const folderPicker = useTemplateRef('folderPicker')
+const { isOverDropZone } = useDropZone(zone, {
+  onDrop: (_, event) => void droppedFiles(event.dataTransfer).then(measuring.add),
+})
 
 /** The clip that is shown: the one of the address, else the newest. */
 const inAddress = useQuery('clip')
@@ -28,7 +32,8 @@ watch(
 
 function picked(event: Event): void {
   const input = event.target as HTMLInputElement
-  measuring.add([...(input.files ?? [])])
+  const files = [...(input.files ?? [])]
+  measuring.add(input.webkitdirectory ? soundIn(files) : files)
   input.value = ''
 }
 </script>
@@ -51,6 +56,16 @@ function picked(event: Event): void {
         aria-label="Clips"
         @change="picked"
       />
+      <input
+        ref="folderPicker"
+        class="sr-only"
+        type="file"
+        webkitdirectory
+        tabindex="-1"
+        aria-label="A folder of clips"
+        @change="picked"
+      />
+      <Button label="Measure a folder" severity="secondary" @click="folderPicker?.click()" />
       <Button label="Measure clips" @click="picker?.click()" />
     </div>
     <div v-if="proofs.list.length || measuring.waiting.length" class="body">
@@ -59,10 +74,15 @@ function picked(event: Event): void {
     </div>
     <div v-else class="empty">
       <p>
-        Drop clips anywhere here: WAV, AIFF, FLAC, or MOV and MP4 as a camera writes them. You will see where
-        they are cut, how the voice stands over the noise, and how both compare with the plan of this run.
+        Drop clips or a whole folder anywhere here: WAV, AIFF, FLAC, or MOV and MP4 as a camera writes them.
+        Each is asked for clipping and what shape it has, hum, wind, pops, rustle, dropouts, clicks, automatic
+        gain, and how its channels relate; then it is held against the plan of this scene.
       </p>
-      <Button label="Measure a made-up clip" severity="secondary" @click="measuring.addMadeUp()" />
+      <p class="quiet">
+        Nothing at hand? The stand-in card holds seven clips from a day at the foundry, six of them with a
+        fault.
+      </p>
+      <Button label="Measure the stand-in card" severity="secondary" @click="measuring.addCard()" />
     </div>
   </section>
 </template>

@@ -158,6 +158,9 @@ text {
 .ceiling {
   fill: var(--iron);
   text-anchor: end;
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 3px;
   font-size: var(--small);
 }
 .selected {

@@ -1,0 +1,28 @@
+import { AudioSample, AudioSampleSource, BufferTarget, MovOutputFormat, Output } from 'mediabunny'
+
+/** Sound as a camera packs it: a MOV with uncompressed samples in either order of bytes. */
+export async function movBytes(
+  channels: readonly Float32Array[],
+  rateHz: number,
+  codec: 'pcm-s16' | 'pcm-s16be' | 'pcm-s24' = 'pcm-s16',
+): Promise<Uint8Array> {
+  const frames = channels[0]!.length
+  const target = new BufferTarget()
+  const output = new Output({ format: new MovOutputFormat(), target })
+  const sound = new AudioSampleSource({ codec })
+  output.addAudioTrack(sound)
+  await output.start()
+  const data = new Float32Array(channels.length * frames)
+  channels.forEach((samples, channel) => data.set(samples, channel * frames))
+  await sound.add(
+    new AudioSample({
+      data,
+      format: 'f32-planar',
+      numberOfChannels: channels.length,
+      sampleRate: rateHz,
+      timestamp: 0,
+    }),
+  )
+  await output.finalize()
+  return new Uint8Array(target.buffer!)
+}

@@ -1,0 +1,38 @@
+/** Names that are no sound, as a camera's card is full of: thumbnails, tables, what begins with a dot. */
+const sound = /\.(wav|wave|bwf|rf64|w64|aif|aiff|aifc|flac|mov|mp4|m4v|m4a|mp3|aac|ogg|opus|mkv|webm)$/i
+
+const entriesOf = (folder: FileSystemDirectoryEntry): Promise<FileSystemEntry[]> =>
+  new Promise((resolve, reject) => {
+    const reader = folder.createReader()
+    const all: FileSystemEntry[] = []
+    // it answers in parts, and with an empty one at the end
+    const next = () =>
+      reader.readEntries((some) => {
+        all.push(...some)
+        if (some.length) next()
+        else resolve(all)
+      }, reject)
+    next()
+  })
+const fileOf = (entry: FileSystemFileEntry): Promise<File> =>
+  new Promise((resolve, reject) => entry.file(resolve, reject))
+
+async function filesUnder(entry: FileSystemEntry): Promise<File[]> {
+  if (entry.isFile) return [await fileOf(entry as FileSystemFileEntry)]
+  const inside = await entriesOf(entry as FileSystemDirectoryEntry)
+  const found = await Promise.all(
+    inside.sort((one, other) => one.name.localeCompare(other.name)).map(filesUnder),
+  )
+  // of a folder only what may be sound; a single file is tried whatever its name
+  return found.flat().filter(({ name }) => sound.test(name) && !name.startsWith('.'))
+}
+
+/** All files that were dropped, those in folders too. */
+export async function droppedFiles(transfer: DataTransfer | null): Promise<File[]> {
+  const entries = [...(transfer?.items ?? [])].flatMap((item) => item.webkitGetAsEntry() ?? [])
+  if (entries.length === 0) return [...(transfer?.files ?? [])]
+  return (await Promise.all(entries.map(filesUnder))).flat()
+}
+/** Files of a chosen folder that may be sound. */
+export const soundIn = (files: readonly File[]): File[] =>
+  files.filter(({ name }) => sound.test(name) && !name.startsWith('.'))
