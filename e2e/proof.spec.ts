@@ -51,7 +51,7 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   for (const event of ['dragenter', 'dragover', 'drop'])
     await page.dispatchEvent('section.station', event, { dataTransfer: dropped })
   const second = page.locator('article', { hasText: 'dropped.wav' })
-  await expect(second).toContainText('Nothing was found')
+  await expect(second).toContainText('A test tone of 1000 Hz')
   await second.getByRole('button', { name: 'Forget' }).click()
   await expect(kept).toHaveCount(1)
 

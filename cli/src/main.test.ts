@@ -1,5 +1,5 @@
 import { execFile, execFileSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it, vi } from 'vitest'
@@ -228,6 +228,32 @@ describe('hush', () => {
     expect(whole.code).toBe(0)
     expect(whole.out).toMatch(/speech -2[345]\.\d dBFS\(A\)/)
   })
+  it('measure: several clips and folders, one that is refused among them', async () => {
+    const folder = path.join(scratch, 'card', 'clips')
+    mkdirSync(folder, { recursive: true })
+    const clip = {
+      typicalDbfs: -24,
+      noiseDbfsA: -70,
+      loudestPeakDbfs: -6,
+      lengthS: 3,
+      rateHz: 48000,
+      seed: 1,
+    }
+    writeFileSync(path.join(folder, 'a.wav'), wavBytes([talkingClip(clip)], 48000))
+    writeFileSync(path.join(folder, 'b.WAV'), wavBytes([talkingClip({ ...clip, loudestPeakDbfs: 6 })], 48000))
+    writeFileSync(path.join(folder, 'notes.txt'), 'no clip')
+    writeFileSync(path.join(folder, 'c.mov'), 'no clip either, whatever its name says')
+    const { code, out, err } = await hush('measure', path.join(scratch, 'card'), '--json')
+    expect((JSON.parse(out) as unknown[]).map((each) => MeasureAnswer.parse(each).clip)).toEqual([
+      'a.wav',
+      'b.WAV',
+    ])
+    expect(err).toMatch(/^c\.mov was refused/)
+    expect(code).toBe(2)
+    const both = await hush('measure', path.join(folder, 'a.wav'), path.join(folder, 'b.WAV'))
+    expect(both.code).toBe(1)
+    expect(both.out).toMatch(/a\.wav: WAV.*b\.WAV: WAV/s)
+  })
   it('reads the example of the docs, which stands alone', async () => {
     const { code, out } = await hush('levels', example, '--json')
     expect(code).toBe(0)
@@ -238,7 +264,12 @@ describe('hush', () => {
     ['what is not JSON', () => ['levels', file('nan.json', '{"a": NaN}')], /it is not JSON/],
     ['a patch that is none', () => ['balance', file('empty.json', '{}')], /format/],
     ['an empty clip', () => ['measure', file('empty.wav', '')], /it is empty/],
-    ['a folder', () => ['measure', scratch], /not a file/],
+    [
+      'a folder without clips',
+      () => ['measure', mkdtempSync(path.join(scratch, 'empty-'))],
+      /no clips are in this folder/,
+    ],
+    ['a folder as a patch', () => ['levels', scratch], /there is no such file/],
     ['an unknown word', () => ['tune', tuning], /unknown command/],
   ])('ends with 2 and one sentence for %s', async (_, args, expected) => {
     const { code, out, err } = await hush(...args())

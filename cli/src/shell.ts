@@ -51,6 +51,10 @@ export class Shell {
     text: (result: T) => string,
   ): void => {
     this.say.log(options.json ? JSON.stringify(result, null, 2) : text(result))
-    this.code = result.findings.some(({ severity }) => atLeast(severity, 'harmful')) ? 1 : 0
+    this.judge(result.findings)
+  }
+  /** Takes the exit code from findings. */
+  judge(findings: readonly Pick<FindingAnswer, 'severity'>[]): void {
+    this.code = findings.some(({ severity }) => atLeast(severity, 'harmful')) ? 1 : 0
   }
 }

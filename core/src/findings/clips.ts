@@ -33,8 +33,8 @@ export interface ClipFigures {
 
 /** Something a clip was found to have: where in it, and how sure, 0 to 1. */
 export type ClipFinding = {
-  [Code in keyof ClipFigures & string]: Finding<Code, ClipFigures[Code]> & {
+  [Code in keyof ClipFigures]: Finding<Code, ClipFigures[Code]> & {
     ranges: readonly TimeRange[]
     confidence: number
   }
-}[keyof ClipFigures & string]
+}[keyof ClipFigures]

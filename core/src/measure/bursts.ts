@@ -56,17 +56,19 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
 
 /** Pieces near each other are one gust, if there is enough of it; else each is a pop. */
 function namedBursts(pieces: readonly Omit<Burst, 'kind'>[]): Burst[] {
-  const groups: Omit<Burst, 'kind'>[][] = []
+  const groups: { pieces: Omit<Burst, 'kind'>[]; toS: number }[] = []
   for (const piece of pieces) {
     const last = groups.at(-1)
-    if (last && piece.fromS - last.at(-1)!.toS < gustJoinS) last.push(piece)
-    else groups.push([piece])
+    if (last && piece.fromS - last.toS < gustJoinS) {
+      last.pieces.push(piece)
+      last.toS = piece.toS
+    } else groups.push({ pieces: [piece], toS: piece.toS })
   }
-  return groups.flatMap((group): Burst[] => {
+  return groups.flatMap(({ pieces: group, toS: endS }): Burst[] => {
     const togetherS = group.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0)
     if (togetherS < shortestWindS) return group.map((piece) => ({ kind: 'pop', ...piece }))
     const levelDbfs = Math.max(...group.map((piece) => piece.levelDbfs))
-    return [{ kind: 'wind', fromS: group[0]!.fromS, toS: group.at(-1)!.toS, levelDbfs }]
+    return [{ kind: 'wind', fromS: group[0]!.fromS, toS: endS, levelDbfs }]
   })
 }
 

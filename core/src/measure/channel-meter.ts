@@ -121,17 +121,17 @@ export class ChannelMeter {
   /** Keeps what lies around the peak: some of it may stand in the block before or after. */
   private around(samples: Float32Array): void {
     const first = this.frame - samples.length
-    const known = this.recent.length
-    const at = (frame: number): number | undefined =>
-      frame >= first ? samples[frame - first] : this.recent[known - (first - frame)]
+    const before = this.recent.length
+    const at = (frame: number): number =>
+      (frame >= first ? samples[frame - first] : this.recent[before - (first - frame)]) ?? 0
     if (this.peakFrame >= first) {
       this.worst = []
-      for (let frame = Math.max(0, first - known, this.peakFrame - reach); frame <= this.peakFrame; frame++)
-        this.worst.push(at(frame)!)
+      for (let frame = Math.max(0, first - before, this.peakFrame - reach); frame <= this.peakFrame; frame++)
+        this.worst.push(at(frame))
       this.worstTo = this.peakFrame
     }
     for (const end = this.peakFrame + reach; this.worstTo < end && this.worstTo + 1 < this.frame;)
-      this.worst.push(at(++this.worstTo)!)
+      this.worst.push(at(++this.worstTo))
     if (samples.length >= reach) this.recent = samples.slice(-reach)
     else this.recent = Float32Array.from([...this.recent, ...samples].slice(-reach))
   }

@@ -1,4 +1,4 @@
-import { type ClipRange, known } from '../model'
+import type { ClipRange } from '../model'
 import { amplitudeDb, amplitudeFromDb } from '../units'
 import { CrestCounter, rangesOf, type Top } from './crests'
 import type { Excerpt } from './excerpts'
@@ -148,28 +148,33 @@ function beforeCapacitor(samples: Float32Array, cornerHz: number, rateHz: number
   return out.map((sample) => sample - mean)
 }
 
+/** Crests as they are after a capacitor was undone. */
+interface Counted {
+  crests: CrestCounter
+  look: Look
+  cornerHz: number
+}
+const widest = (all: readonly Counted[]): Counted | undefined =>
+  all.reduce<Counted | undefined>(
+    (most, each) => (most && most.look.wider >= each.look.wider ? most : each),
+    undefined,
+  )
+
 /** Tops that sag become flat when the right capacitor is undone, and only then. */
 function sagOf(excerpts: readonly Excerpt[], channel: number, rateHz: number): Pressed | undefined {
-  const counted = (cornerHz: number) => {
+  const counted = (cornerHz: number): Counted[] => {
     const crests = new CrestCounter(rateHz)
     for (const { channels } of excerpts)
       crests.push(cornerHz ? beforeCapacitor(channels[channel]!, cornerHz, rateHz) : channels[channel]!)
-    return { crests, look: lookAt(crests, rateHz), cornerHz }
+    const look = lookAt(crests, rateHz)
+    return look ? [{ crests, look, cornerHz }] : []
   }
-  const asItIs = counted(0).look?.wider ?? 0
-  const tried = cornersHz.map(counted).filter(({ look }) => look)
-  const widest = (all: typeof tried) =>
-    all.reduce<(typeof tried)[number] | undefined>(
-      (most, each) => (each.look!.wider > (most?.look!.wider ?? -Infinity) ? each : most),
-      undefined,
-    )
-  const coarse = widest(tried)
-  if (!coarse?.look || !isPressed(coarse.look) || coarse.look.wider < Math.max(asItIs, 0.4) + sagGain)
+  const asItIs = counted(0)[0]?.look.wider ?? 0
+  const coarse = widest(cornersHz.flatMap(counted))
+  if (!coarse || !isPressed(coarse.look) || coarse.look.wider < Math.max(asItIs, 0.4) + sagGain)
     return undefined
-  const finer = [0.8, 0.9, 1.12, 1.25]
-    .map((share) => counted(share * coarse.cornerHz))
-    .filter(({ look }) => look)
-  const best = known(widest([coarse, ...finer]), 'the widest')
+  const finer = [0.8, 0.9, 1.12, 1.25].flatMap((share) => counted(share * coarse.cornerHz))
+  const best = widest([coarse, ...finer]) ?? coarse
   // in excerpts laid one behind the other a place is found again by its excerpt
   const length = excerpts[0]!.channels[channel]!.length
   const tops = best.crests.tops(highestDb).map((top) => {

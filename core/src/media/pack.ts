@@ -1,4 +1,5 @@
 import { AudioSample, AudioSampleSource, BufferTarget, MovOutputFormat, Output } from 'mediabunny'
+import { known } from '../model'
 
 /** Sound as a camera packs it: a MOV with uncompressed samples in either order of bytes. */
 export async function movBytes(
@@ -24,5 +25,5 @@ export async function movBytes(
     }),
   )
   await output.finalize()
-  return new Uint8Array(target.buffer!)
+  return new Uint8Array(known(target.buffer ?? undefined, 'what was just written'))
 }

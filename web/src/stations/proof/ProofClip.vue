@@ -68,7 +68,7 @@ const runs = computed(() => {
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
     <FindingList v-if="findings.length" :findings @show="(range, finding) => waves?.show(range, finding)" />
     <p v-else-if="tone" class="finding">
-      A test tone of <span class="figure">{{ tone.hz.toFixed(1) }} Hz</span> at
+      A test tone of <span class="figure">{{ tone.hz.toFixed(tone.hz < 100 ? 1 : 0) }} Hz</span> at
       <span class="figure">{{ signed(tone.levelDbfs) }} dBFS</span>, its harmonics
       <span class="figure">{{ signed(tone.distortionDb) }} dB</span>.
     </p>

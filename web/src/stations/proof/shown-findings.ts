@@ -22,7 +22,8 @@ export const shownFindings = (measurement: Measurement): ShownFinding[] => {
       key: `${finding.code} ${finding.subject.channel}`,
       word: clipWord(finding),
       // of two channels together the sentence itself says which
-      about: several && !('other' in finding.figures) ? channelsNamed(finding.subject.channel!, twins) : '',
+      about:
+        several && !('other' in finding.figures) ? channelsNamed(finding.subject.channel ?? 1, twins) : '',
       inPlaces: !finding.ranges.some(({ fromS, toS }) => fromS <= 0 && toS >= measurement.lengthS),
     }))
     .sort(bySeverity)
