@@ -3,7 +3,7 @@ import { expect } from '@playwright/test'
 import { wavBytes } from '@iron-hush/core/media'
 import { talkingClip } from '@iron-hush/core/signals'
 import { test } from './application'
-import { accessible, open, settled } from './steps'
+import { accessible, open, settled, verdict } from './steps'
 
 test('Proof: a dropped clip is measured beside the plan; what is no WAV is refused in a sentence', async ({
   page,
@@ -116,6 +116,15 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   await area.press('0')
   await expect(wave).toHaveAccessibleName(/from 0:00\.0 to 0:12\.0/)
   await expect(clip.getByRole('row', { name: /loudest peak/ }).first()).toContainText('\u22127.8')
+
+  // what it teaches goes into a copy of the camera, and the verdict on Levels is another
+  const verdictBefore = await verdict(page).textContent()
+  const lesson = clip.getByText(/Camera, first amplifier overloads at/).first()
+  await expect(lesson).toContainText('not at \u221222.0 dBu')
+  await clip.getByRole('button', { name: 'Accept' }).first().click()
+  await expect(lesson).toHaveCount(0)
+  await expect(verdict(page)).not.toHaveText(verdictBefore!)
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
 
   await clip.getByRole('button', { name: 'Listen from here' }).click()
   await expect(clip.getByRole('button', { name: 'Stop' })).toBeVisible()

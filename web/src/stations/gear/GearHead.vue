@@ -2,7 +2,8 @@
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
 import type { GearUse } from '@iron-hush/core/contract'
-import { type Gear, partId } from '@iron-hush/core/model'
+import { myCopyOf } from '@iron-hush/core/advice'
+import type { Gear } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
 import NumberField from '../../parts/NumberField.vue'
@@ -35,13 +36,9 @@ const counted = (field: 'owned' | 'price', value: number | null) => {
 }
 
 function copy(): void {
-  const ids = gear.all.map(({ id }) => id)
-  const names = new Set(gear.all.map(({ name }) => name))
-  let name = `My ${props.thing.name.toLowerCase()}`
-  for (let number = 2; names.has(name); number++) name = `My ${props.thing.name.toLowerCase()} ${number}`
-  const id = partId(`my-${props.thing.id}`, ids)
-  gear.add({ ...props.thing, id, name, owned: Math.max(1, props.thing.owned) }, `copying ${props.thing.name}`)
-  emit('choose', id)
+  const mine = myCopyOf(props.thing, gear.all)
+  gear.add(mine, `copying ${props.thing.name}`)
+  emit('choose', mine.id)
 }
 async function remove(): Promise<void> {
   uses.value = await gear.usesOf(props.thing.id).catch(() => uses.value)

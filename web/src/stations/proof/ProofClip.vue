@@ -8,6 +8,7 @@ import { useClipFiles } from '../../state/clip-files'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
 import ClipWaves from './ClipWaves.vue'
+import LearntCeiling from './LearntCeiling.vue'
 import FindingList from './FindingList.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
 import { shownFindings } from './shown-findings'
@@ -96,6 +97,7 @@ const runs = computed(() => {
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
         <PlannedMeasured :channel :run="runs[index]" />
+        <LearntCeiling v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
       </div>
     </section>
   </article>

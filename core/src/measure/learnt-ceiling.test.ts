@@ -1,0 +1,76 @@
+import { describe, expect, it } from 'vitest'
+import { graphOf } from '../chain'
+import { levelsOfPatch } from '../levels'
+import { boxOf, gearOf, known, type Patch, type Shelf } from '../model'
+import { render, voiceOf } from '../render'
+import { scene, shelf } from '../tests/demo'
+import { ClipMeter } from './clip-meter'
+import { learntCeiling, withLearntCeiling } from './learnt-ceiling'
+
+const rateHz = 48_000
+const patch = scene('3-the-tuning')
+const runOf = (of: Shelf) =>
+  known(
+    levelsOfPatch(patch, of).runs.find(
+      ({ end }) => end.box === 'camera' && end.kind === 'recording' && end.track === 'left',
+    ),
+    'the run into the camera',
+  )
+
+/** What a recording of the patch holds, with gear that may be otherwise than the plan thinks. */
+function recorded(on: Patch, of: Shelf) {
+  const graph = graphOf(on, of)
+  const end = known(
+    graph.ends.find(({ box, stage }) => box === 'camera' && 'track' in stage && stage.track === 'left'),
+    'the recording',
+  )
+  const meter = new ClipMeter(1, rateHz, 0, 10 * rateHz)
+  const running = render(graph, (key) => known(graph.settings.get(key), key), {
+    rateHz,
+    frames: 10 * rateHz,
+    seed: 3,
+    voice: (source) => voiceOf(source, rateHz, 3),
+    noise: true,
+    ambience: false,
+  })
+  for (let next = running.next(); !next.done; next = running.next())
+    meter.push([known(next.value.tracks.get(end), 'its samples')])
+  return known(meter.finish().channels[0], 'the channel')
+}
+
+describe('what a clip teaches of a ceiling', () => {
+  it('is the ceiling of the amplifier that a rendered recording went through', { timeout: 60_000 }, () => {
+    const camera = gearOf(shelf, boxOf(patch, 'camera').gear)
+    const guess = { ...known(learntCeiling(cutAt(-30), runOf(shelf)), 'a ceiling'), learntDbu: -30 }
+    const hidden = new Map(shelf).set(camera.id, known(withLearntCeiling(camera, guess, 'hidden'), 'a thing'))
+    const learnt = learntCeiling(recorded(patch, hidden), runOf(shelf))
+    expect(learnt).toMatchObject({ part: 'camera', field: 'inputCeilingDbu', plannedDbu: -22 })
+    expect(Math.abs(learnt!.learntDbu + 30)).toBeLessThan(1)
+    // and the plan made with it no longer learns anything
+    const corrected = new Map(shelf).set(camera.id, known(withLearntCeiling(camera, learnt!, ''), 'a thing'))
+    expect(learntCeiling(recorded(patch, corrected), runOf(corrected))).toBeUndefined()
+  })
+  it('is nothing where nothing is cut, and where only the file is full', () => {
+    expect(learntCeiling({ ...cutAt(-8), clipped: [] }, runOf(shelf))).toBeUndefined()
+    expect(learntCeiling(cutAt(0), runOf(shelf))).toBeUndefined()
+  })
+})
+
+/** A channel whose crests bend towards a level. */
+const cutAt = (ceilingDbfs: number) => ({
+  peakDbfs: ceilingDbfs,
+  peakAtS: 1,
+  rmsDbfs: -30,
+  speechDbfsA: -30,
+  noiseDbfsA: -70,
+  pauses: true,
+  truePeakDbtp: ceilingDbfs,
+  tone: null,
+  ceilingDbfs,
+  clipped: [
+    { fromS: 1, toS: 1.1, levelDbfs: ceilingDbfs, shape: 'bent' as const, samples: 40, confidence: 0.9 },
+  ],
+  clippedMore: 0,
+  worstPeak: [],
+  envelope: [],
+})

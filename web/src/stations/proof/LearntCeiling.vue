@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { isMyCopy, myCopyOf } from '@iron-hush/core/advice'
+import type { Run } from '@iron-hush/core/levels'
+import { learntCeiling, withLearntCeiling } from '@iron-hush/core/measure'
+import { type ChannelMeasurement, known } from '@iron-hush/core/model'
+import { signed } from '@iron-hush/core/units'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+
+/** What a clip teaches of a box: where a stage really overloads. Taken into one's own copy of it, which the scene then uses. */
+const { channel, run, clip } = defineProps<{ channel: ChannelMeasurement; run: Run; clip: string }>()
+const scene = useScene()
+const gear = useGear()
+
+const learnt = computed(() => learntCeiling(channel, run))
+const thing = computed(() => {
+  const id = scene.patch?.boxes.find((box) => box.id === learnt.value?.part)?.gear
+  return id === undefined ? undefined : gear.of(id)
+})
+const better = computed(() => {
+  if (!learnt.value || !thing.value) return undefined
+  const into = isMyCopy(thing.value) ? thing.value : myCopyOf(thing.value, gear.all)
+  return withLearntCeiling(into, learnt.value, `Learnt from ${clip}.`)
+})
+
+function accept(): void {
+  const from = known(learnt.value, 'what was learnt')
+  const next = known(better.value, 'the thing it goes into')
+  const name = `a ceiling learnt from ${clip}`
+  if (gear.of(next.id)) gear.change(next, name)
+  else {
+    gear.add(next, name)
+    scene.change([{ kind: 'swap', part: from.part, gear: next.id }], name)
+  }
+}
+</script>
+
+<template>
+  <div v-if="learnt && better" class="learnt">
+    <p>
+      <b>{{ learnt.partName }}, {{ learnt.stageName }}</b> overloads at
+      <span class="figure">{{ signed(learnt.learntDbu) }} dBu</span>, not at
+      <span class="figure">{{ signed(learnt.plannedDbu) }} dBu</span>, if the gains after it are as planned.
+      <small class="quiet"
+        >{{
+          gear.of(better.id) ? `Goes into ${better.name}.` : `Makes ${better.name}, and the scene uses it.`
+        }}
+        Undo takes it back.</small
+      >
+    </p>
+    <Button label="Accept" size="small" severity="secondary" @click="accept()" />
+  </div>
+</template>
+
+<style scoped>
+.learnt {
+  display: flex;
+  gap: 12px;
+  align-items: start;
+  justify-content: space-between;
+  border-top: 1px solid var(--ink);
+  margin-top: 10px;
+  padding-top: 8px;
+}
+small {
+  display: block;
+}
+</style>
