@@ -282,15 +282,32 @@ const delay = (ms: number): Maker =>
     ({ rateHz }) => ({ code: 'channels delayed', delayFrames: (ms / 1000) * rateHz }),
   )
 
+const cutBy = (byDb: number): Maker =>
+  pressed('flat below full scale', byDb, (samples, ceiling) => made.cutFlat(samples, ceiling))
+const bentBy = (byDb: number): Maker =>
+  pressed('bent', byDb, (samples, ceiling) => made.bend(samples, ceiling))
+const saggingBy = (byDb: number): Maker =>
+  pressed('sagging', byDb, (samples, ceiling, rateHz) => made.sag(samples, ceiling, 60, rateHz))
+
+/** Of most kinds one, so strong that everything about it must be right. */
+export const plain: readonly Maker[] = [
+  cutBy(5),
+  bentBy(12),
+  saggingBy(8),
+  hum(20),
+  windAt(12),
+  popsAt(12),
+  dropoutsOf(20),
+  clicksAt(0),
+  pumpingBy(1.5),
+  delay(2),
+]
+
 /** Faults at several strengths; a clip for each seed. */
 export const faulty: readonly Maker[] = [
-  ...[3, 5, 8].map((by) =>
-    pressed('flat below full scale', by, (samples, ceiling) => made.cutFlat(samples, ceiling)),
-  ),
-  ...[5, 8, 12].map((by) => pressed('bent', by, (samples, ceiling) => made.bend(samples, ceiling))),
-  ...[5, 8, 12].map((by) =>
-    pressed('sagging', by, (samples, ceiling, rateHz) => made.sag(samples, ceiling, 60, rateHz)),
-  ),
+  ...[3, 5, 8].map(cutBy),
+  ...[5, 8, 12].map(bentBy),
+  ...[5, 8, 12].map(saggingBy),
   (seed) => {
     const ground = groundOf(seed)
     const gain = amplitudeFromDb(4 - peakDb(ground.voice))
