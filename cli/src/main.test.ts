@@ -235,7 +235,7 @@ describe('hush', () => {
       typicalDbfs: -24,
       noiseDbfsA: -70,
       loudestPeakDbfs: -6,
-      lengthS: 3,
+      lengthS: 8,
       rateHz: 48000,
       seed: 1,
     }
