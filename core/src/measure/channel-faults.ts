@@ -1,5 +1,5 @@
 import type { ClipFault, ClipRange, TimeRange } from '../model'
-import { amplitudeDb } from '../units'
+import { amplitudeDb, sineCrestDb } from '../units'
 import { AFilter } from './a-filter'
 import { burstsIn } from './bursts'
 import { ClickMeter } from './clicks'
@@ -123,78 +123,70 @@ export class ChannelFaults {
 
   /** @param speechDbfs A-weighted level of speech, re a full-scale sine */
   finish(channel: number, speechDbfs: number, lengthS: number, clipped: readonly TimeRange[]): ClipFault[] {
-    const speechDb = speechDbfs - 3.01
-    const found: ClipFault[] = []
+    const speechDb = speechDbfs - sineCrestDb
+    const dropouts = this.dropouts.finish()
+    const rustle = this.rustle.finish(speechDb)
+    return [
+      ...this.humOf(channel, speechDbfs, lengthS),
+      ...this.burstsOf(channel, speechDb),
+      ...this.pumpingOf(channel),
+      ...dropoutFaults(channel, dropouts),
+      ...rustleFaults(channel, rustle),
+      // what stops, crackles or is cut jumps by itself
+      ...this.clicksOf(channel, [...dropouts, ...rustle, ...clipped]),
+    ]
+  }
+
+  private humOf(channel: number, speechDbfs: number, lengthS: number): ClipFault[] {
     const hum = this.hum.finish()
-    if (hum && hum.levelDbfs > speechDbfs - 55)
-      found.push({
-        code: 'hum',
-        channel,
-        ranges: [{ fromS: 0, toS: lengthS }],
-        more: 0,
-        confidence: hum.confidence,
-        mainsHz: hum.mainsHz,
-        levelDbfs: hum.levelDbfs,
-      })
+    if (!hum || hum.levelDbfs < speechDbfs - inaudibleUnderSpeechDb) return []
+    const { confidence, mainsHz, levelDbfs } = hum
+    return [{ code: 'hum', channel, ...told([{ fromS: 0, toS: lengthS }]), confidence, mainsHz, levelDbfs }]
+  }
+  private burstsOf(channel: number, speechDb: number): ClipFault[] {
     const bursts = burstsIn(
       { stepS: this.lowStepS, deep: this.deepLevels.levels(), rest: this.restLevels.levels() },
       speechDb,
     )
-    for (const kind of ['wind', 'pop'] as const) {
-      const those = bursts.filter((each) => each.kind === kind)
-      if (those.length)
-        found.push({
-          code: kind,
-          channel,
-          ...told(those),
-          confidence: 0.9,
-          levelDbfs: Math.max(...those.map(({ levelDbfs }) => levelDbfs)) + 3.01,
-        })
-    }
+    return (['wind', 'pop'] as const).flatMap((code): ClipFault[] => {
+      const those = bursts.filter(({ kind }) => kind === code)
+      if (those.length === 0) return []
+      const levelDbfs = Math.max(...those.map((each) => each.levelDbfs)) + sineCrestDb
+      return [{ code, channel, ...told(those), confidence: sure.burst, levelDbfs }]
+    })
+  }
+  private pumpingOf(channel: number): ClipFault[] {
     const pumping = pumpingIn(this.weighted.levels(), this.middleStepS)
-    if (pumping)
-      found.push({
-        code: 'pumping',
-        channel,
-        ...told(pumping.ranges),
-        confidence: pumping.confidence,
-        risesDb: pumping.risesDb,
-        releaseS: pumping.releaseS,
-      })
-    const dropouts = this.dropouts.finish()
-    if (dropouts.length)
-      found.push({
-        code: 'dropout',
-        channel,
-        ...told(dropouts),
-        confidence: 0.9,
-        longestS: Math.max(...dropouts.map(({ fromS, toS }) => toS - fromS)),
-      })
-    const rustle = this.rustle.finish(speechDb)
-    if (rustle.length)
-      found.push({
-        code: 'rustle',
-        channel,
-        ...told(rustle),
-        confidence: 0.8,
-        totalS: rustle.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0),
-      })
+    if (!pumping) return []
+    const { ranges, confidence, risesDb, releaseS } = pumping
+    return [{ code: 'pumping', channel, ...told(ranges), confidence, risesDb, releaseS }]
+  }
+  private clicksOf(channel: number, besides: readonly TimeRange[]): ClipFault[] {
     const clicks = this.clicks
       .finish()
-      .filter(
-        ({ atS }) =>
-          ![...dropouts, ...rustle, ...clipped].some(
-            ({ fromS, toS }) => atS > fromS - 0.02 && atS < toS + 0.02,
-          ),
-      )
-    if (clicks.length)
-      found.push({
-        code: 'click',
-        channel,
-        ...told(clicks.map(({ atS }) => ({ fromS: atS, toS: atS + 0.001 }))),
-        confidence: 0.8,
-        levelDbfs: amplitudeDb(Math.max(...clicks.map(({ size }) => size))),
-      })
-    return found
+      .filter(({ atS }) => !besides.some(({ fromS, toS }) => atS > fromS - nearS && atS < toS + nearS))
+    if (clicks.length === 0) return []
+    const levelDbfs = amplitudeDb(Math.max(...clicks.map(({ size }) => size)))
+    const ranges = clicks.map(({ atS }) => ({ fromS: atS, toS: atS + 0.001 }))
+    return [{ code: 'click', channel, ...told(ranges), confidence: sure.click, levelDbfs }]
   }
+}
+
+/** Hum softer than this under the speech nobody hears. */
+const inaudibleUnderSpeechDb = 55
+/** A click so near to something else belongs to it. */
+const nearS = 0.02
+/** How sure a detector is that has no figure of its own: shares of what it found that were right, at moderate strength. */
+const sure = { burst: 0.9, dropout: 0.9, rustle: 0.8, click: 0.8 } as const
+const lengthOf = ({ fromS, toS }: TimeRange): number => toS - fromS
+
+function dropoutFaults(channel: number, dropouts: readonly TimeRange[]): ClipFault[] {
+  if (dropouts.length === 0) return []
+  const longestS = Math.max(...dropouts.map(lengthOf))
+  return [{ code: 'dropout', channel, ...told(dropouts), confidence: sure.dropout, longestS }]
+}
+function rustleFaults(channel: number, rustle: readonly TimeRange[]): ClipFault[] {
+  if (rustle.length === 0) return []
+  const totalS = rustle.reduce((sum, range) => sum + lengthOf(range), 0)
+  return [{ code: 'rustle', channel, ...told(rustle), confidence: sure.rustle, totalS }]
 }
