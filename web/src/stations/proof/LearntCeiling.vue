@@ -40,14 +40,14 @@ function accept(): void {
 <template>
   <div v-if="learnt && better" class="learnt">
     <p>
-      <b>{{ learnt.partName }}, {{ learnt.stageName }}</b> overloads at
+      <b>{{ learnt.partName }}, {{ learnt.stageName.toLowerCase() }}</b> overloads at
       <span class="figure">{{ signed(learnt.learntDbu) }} dBu</span>, not at
       <span class="figure">{{ signed(learnt.plannedDbu) }} dBu</span>, if the gains after it are as planned.
       <small class="quiet"
         >{{
           gear.of(better.id) ? `Goes into ${better.name}.` : `Makes ${better.name}, and the scene uses it.`
         }}
-        Undo takes it back.</small
+        Undo on Levels and on Gear takes it back.</small
       >
     </p>
     <Button label="Accept" size="small" severity="secondary" @click="accept()" />
