@@ -74,8 +74,10 @@ await shoot('link', 'patch', 5, async (page) => {
   await page.waitForTimeout(2500)
 })
 await shoot('proof', 'proof', 2, async (page) => {
-  await page.getByRole('button', { name: 'Measure a made-up clip' }).click()
-  await page.locator('article').waitFor()
+  await page.getByRole('button', { name: 'Measure the stand-in card' }).click()
+  const clips = page.getByRole('list', { name: 'Clips of this scene' }).getByRole('button')
+  await clips.nth(6).waitFor({ timeout: 60_000 })
+  await clips.filter({ hasText: 'C-0042' }).click()
 })
 await shoot('gear', 'gear', 0, (page) => page.getByRole('button', { name: /^Two-track recorder/ }).click())
 await shoot(
