@@ -49,7 +49,7 @@ const inSight = (ranges: readonly TimeRange[]) =>
 }
 .lane {
   position: relative;
-  height: 17px;
+  height: 30px;
 }
 button {
   position: absolute;
@@ -68,11 +68,11 @@ button.harmful {
 }
 span {
   position: absolute;
-  right: 4px;
+  left: 0;
+  top: 14px;
+  line-height: 15px;
   font-size: var(--small);
   font-stretch: 90%;
-  background: var(--paper);
-  padding: 0 4px;
   color: var(--quiet);
 }
 </style>
