@@ -38,7 +38,7 @@ const above = {
   signals: ['units'],
   render: ['units', 'model', 'acoustics', 'dynamics', 'chain', 'signals'],
   media: ['model', 'units'],
-  measure: ['units', 'model', 'findings', 'media', 'levels'],
+  measure: ['units', 'model', 'findings', 'signals', 'media', 'levels'],
   plan: [
     'units',
     'model',

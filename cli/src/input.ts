@@ -2,7 +2,7 @@ import { open, readdir, readFile, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { pairPatch } from '@iron-hush/core/advice'
-import type { ByteSource } from '@iron-hush/core/media'
+import { type ByteSource, mayHoldSound } from '@iron-hush/core/media'
 import {
   checkGear,
   type Link,
@@ -76,9 +76,6 @@ export async function twoThings(
   return { patch: { ...pairPatch(one!, other!, shelf).patch, links: [] }, shelf }
 }
 
-/** What in a folder may hold sound. */
-const sound = /\.(wav|wave|bwf|rf64|aif|aiff|aifc|flac|mov|mp4|m4v|m4a|mp3|aac|ogg|opus|mkv|webm)$/i
-
 /** Files as they were named, and of folders all clips in them, by name. Throws a Refusal for a folder without any. */
 export async function clipsUnder(given: readonly string[]): Promise<string[]> {
   const all: string[] = []
@@ -89,7 +86,7 @@ export async function clipsUnder(given: readonly string[]): Promise<string[]> {
       continue
     }
     const inside = await readdir(name, { recursive: true })
-    const clips = inside.filter((file) => sound.test(file) && !path.basename(file).startsWith('.')).sort()
+    const clips = inside.filter((file) => mayHoldSound(path.basename(file))).sort()
     if (clips.length === 0)
       throw new Refusal(`${path.basename(name)} was refused: no clips are in this folder.`)
     all.push(...clips.map((file) => path.join(name, file)))

@@ -10,8 +10,8 @@ export function myCopyOf(thing: Gear, all: readonly Gear[]): Gear {
     `my-${thing.id}`,
     all.map((each) => each.id),
   )
-  return { ...thing, id, name, owned: Math.max(1, thing.owned) }
+  return { ...thing, id, name, owned: Math.max(1, thing.owned), copyOf: thing.id }
 }
 
 /** Whether it is a copy already: what is learnt goes into it, and no further copy is made. */
-export const isMyCopy = ({ id }: Gear): boolean => id.startsWith('my-')
+export const isMyCopy = ({ copyOf }: Gear): boolean => copyOf !== undefined

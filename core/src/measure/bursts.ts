@@ -10,6 +10,8 @@ export interface DeepLevels {
 export interface Burst extends TimeRange {
   kind: 'wind' | 'pop'
   levelDbfs: number
+  /** By how much the highest of it passes what it must, dB. */
+  overDb: number
 }
 
 /** Levels are taken over so many steps to either side: one swing of a pop is as long as several. */
@@ -36,10 +38,12 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
   const close = () => {
     if (from < 0) return
     // what the smoothing has put before and after it is taken off again
+    const widened = Math.min(around, (last - from) / 2)
     const burst = {
-      fromS: Math.min(from + around, last) * stepS,
-      toS: (Math.max(last - around, from) + 1) * stepS,
+      fromS: (from + widened) * stepS,
+      toS: (last - widened + 1) * stepS,
       levelDbfs: highest(deep, from, last),
+      overDb: highest(smoothDeep, from, last) - limit,
     }
     found.push(burst)
     from = -1
@@ -67,8 +71,9 @@ function namedBursts(pieces: readonly Omit<Burst, 'kind'>[]): Burst[] {
   return groups.flatMap(({ pieces: group, toS: endS }): Burst[] => {
     const togetherS = group.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0)
     if (togetherS < shortestWindS) return group.map((piece) => ({ kind: 'pop', ...piece }))
-    const levelDbfs = Math.max(...group.map((piece) => piece.levelDbfs))
-    return [{ kind: 'wind', fromS: group[0]!.fromS, toS: endS, levelDbfs }]
+    const most = (pick: (piece: Omit<Burst, 'kind'>) => number) => Math.max(...group.map(pick))
+    const levels = { levelDbfs: most(({ levelDbfs }) => levelDbfs), overDb: most(({ overDb }) => overDb) }
+    return [{ kind: 'wind', fromS: group[0]!.fromS, toS: endS, ...levels }]
   })
 }
 

@@ -1,6 +1,6 @@
 import type { ClipFault, ClipRange, TimeRange } from '../model'
+import { FilterChain, lowPass } from '../signals'
 import { amplitudeDb, sineCrestDb } from '../units'
-import { AFilter } from './a-filter'
 import { burstsIn } from './bursts'
 import { ClickMeter } from './clicks'
 import { CrestCounter } from './crests'
@@ -25,28 +25,6 @@ function told(ranges: readonly TimeRange[]): { ranges: TimeRange[]; more: number
   return { ranges: first, more: ranges.length - first.length }
 }
 
-/** Low-pass of second order, twice: what is deep. */
-class Deep {
-  private readonly c: [number, number, number]
-  private readonly s = new Float64Array(4)
-  constructor(rateHz: number) {
-    const k = Math.tan((Math.PI * deepHz) / rateHz)
-    const a0 = 1 + Math.SQRT2 * k + k * k
-    this.c = [(k * k) / a0, (2 * (k * k - 1)) / a0, (1 - Math.SQRT2 * k + k * k) / a0]
-  }
-  next(sample: number): number {
-    const { s } = this
-    const [b, a1, a2] = this.c
-    const once = b * sample + s[0]!
-    s[0] = 2 * b * sample - a1 * once + s[1]!
-    s[1] = b * sample - a2 * once
-    const twice = b * once + s[2]!
-    s[2] = 2 * b * once - a1 * twice + s[3]!
-    s[3] = b * once - a2 * twice
-    return twice
-  }
-}
-
 /** Listens to one channel for everything that can be wrong in it, as its samples go by. */
 export class ChannelFaults {
   private readonly crests: CrestCounter
@@ -56,16 +34,12 @@ export class ChannelFaults {
   private readonly low = new Decimator(6)
   private readonly hum: HumMeter
   private readonly rustle: RustleMeter
-  private readonly aFilter: AFilter
-  private readonly deep: Deep
-  private readonly weighted = new LevelSeries()
+  private readonly deep: FilterChain
   private readonly deepLevels = new LevelSeries()
   private readonly restLevels = new LevelSeries()
-  private readonly middleFrames: number
   private readonly lowFrames: number
-  private readonly middleStepS: number
   private readonly lowStepS: number
-  private sums = { weighted: 0, frames: 0, deep: 0, all: 0, lowFrames: 0 }
+  private sums = { deep: 0, rest: 0, frames: 0 }
 
   constructor(private readonly rateHz: number) {
     this.middle = new Decimator(Math.max(1, Math.round(rateHz / middleRateHz)))
@@ -76,11 +50,8 @@ export class ChannelFaults {
     this.clicks = new ClickMeter(rateHz)
     this.hum = new HumMeter(low)
     this.rustle = new RustleMeter(middle)
-    this.aFilter = new AFilter(middle)
-    this.deep = new Deep(low)
-    this.middleFrames = Math.round(stepS * middle)
+    this.deep = new FilterChain(lowPass(deepHz, low), lowPass(deepHz, low))
     this.lowFrames = Math.round(stepS * low)
-    this.middleStepS = this.middleFrames / middle
     this.lowStepS = this.lowFrames / low
   }
 
@@ -90,26 +61,17 @@ export class ChannelFaults {
     this.clicks.push(samples)
     const middle = this.middle.push(samples)
     this.rustle.push(middle)
-    const { sums } = this
-    for (let from = 0; from < middle.length;) {
-      const to = Math.min(middle.length, from + this.middleFrames - sums.frames)
-      sums.weighted += this.aFilter.power(middle, from, to)
-      sums.frames += to - from
-      from = to
-      if (sums.frames < this.middleFrames) continue
-      this.weighted.add(sums.weighted / this.middleFrames)
-      sums.weighted = sums.frames = 0
-    }
     const low = this.low.push(middle)
     this.hum.push(low)
-    for (const sample of low) {
-      const deep = this.deep.next(sample)
-      sums.deep += deep * deep
-      sums.all += (sample - deep) ** 2
-      if (++sums.lowFrames < this.lowFrames) continue
-      this.deepLevels.add(sums.deep / this.lowFrames)
-      this.restLevels.add(sums.all / this.lowFrames)
-      sums.deep = sums.all = sums.lowFrames = 0
+    const deep = this.deep.run(low.slice())
+    const { sums, lowFrames } = this
+    for (let index = 0; index < low.length; index++) {
+      sums.deep += deep[index]! ** 2
+      sums.rest += (low[index]! - deep[index]!) ** 2
+      if (++sums.frames < lowFrames) continue
+      this.deepLevels.add(sums.deep / lowFrames)
+      this.restLevels.add(sums.rest / lowFrames)
+      sums.deep = sums.rest = sums.frames = 0
     }
   }
 
@@ -121,23 +83,24 @@ export class ChannelFaults {
     return pressedOf(this.crests, excerpts, channel, this.rateHz)
   }
 
-  /** @param speechDbfs A-weighted level of speech, re a full-scale sine */
-  finish(channel: number, speechDbfs: number, lengthS: number, clipped: readonly TimeRange[]): ClipFault[] {
+  /** What was found, beside what the channel's levels say of it. */
+  finish(channel: number, heard: HeardChannel): ClipFault[] {
+    const { speechDbfs, clipped } = heard
     const speechDb = speechDbfs - sineCrestDb
     const dropouts = this.dropouts.finish()
     const rustle = this.rustle.finish(speechDb)
     return [
-      ...this.humOf(channel, speechDbfs, lengthS),
+      ...this.humOf(channel, heard),
       ...this.burstsOf(channel, speechDb),
-      ...this.pumpingOf(channel),
+      ...pumpingOf(channel, heard),
       ...dropoutFaults(channel, dropouts),
       ...rustleFaults(channel, rustle),
       // what stops, crackles or is cut jumps by itself
-      ...this.clicksOf(channel, [...dropouts, ...rustle, ...clipped]),
+      ...this.clicksOf(channel, [...dropouts.ranges, ...rustle.ranges, ...clipped]),
     ]
   }
 
-  private humOf(channel: number, speechDbfs: number, lengthS: number): ClipFault[] {
+  private humOf(channel: number, { speechDbfs, lengthS }: HeardChannel): ClipFault[] {
     const hum = this.hum.finish()
     if (!hum || hum.levelDbfs < speechDbfs - inaudibleUnderSpeechDb) return []
     const { confidence, mainsHz, levelDbfs } = hum
@@ -152,14 +115,9 @@ export class ChannelFaults {
       const those = bursts.filter(({ kind }) => kind === code)
       if (those.length === 0) return []
       const levelDbfs = Math.max(...those.map((each) => each.levelDbfs)) + sineCrestDb
-      return [{ code, channel, ...told(those), confidence: sure.burst, levelDbfs }]
+      const overDb = Math.max(...those.map((each) => each.overDb))
+      return [{ code, channel, ...told(those), confidence: 1 - Math.exp(-overDb / sureOverDb), levelDbfs }]
     })
-  }
-  private pumpingOf(channel: number): ClipFault[] {
-    const pumping = pumpingIn(this.weighted.levels(), this.middleStepS)
-    if (!pumping) return []
-    const { ranges, confidence, risesDb, releaseS } = pumping
-    return [{ code: 'pumping', channel, ...told(ranges), confidence, risesDb, releaseS }]
   }
   private clicksOf(channel: number, besides: readonly TimeRange[]): ClipFault[] {
     const clicks = this.clicks
@@ -168,25 +126,49 @@ export class ChannelFaults {
     if (clicks.length === 0) return []
     const levelDbfs = amplitudeDb(Math.max(...clicks.map(({ size }) => size)))
     const ranges = clicks.map(({ atS }) => ({ fromS: atS, toS: atS + 0.001 }))
-    return [{ code: 'click', channel, ...told(ranges), confidence: sure.click, levelDbfs }]
+    const confidence = 1 - 1 / Math.max(...clicks.map(({ ratio }) => ratio))
+    return [{ code: 'click', channel, ...told(ranges), confidence, levelDbfs }]
   }
+}
+
+/** What is known of a channel by its levels. */
+export interface HeardChannel {
+  /** A-weighted level of speech, re a full-scale sine. */
+  speechDbfs: number
+  lengthS: number
+  clipped: readonly TimeRange[]
+  /** A-weighted levels in steps, dB of the mean square. */
+  stepS: number
+  weighted: Float32Array
 }
 
 /** Hum softer than this under the speech nobody hears. */
 const inaudibleUnderSpeechDb = 55
 /** A click so near to something else belongs to it. */
 const nearS = 0.02
-/** How sure a detector is that has no figure of its own: shares of what it found that were right, at moderate strength. */
-const sure = { burst: 0.9, dropout: 0.9, rustle: 0.8, click: 0.8 } as const
+/** So far over what is needed two in three are certain, dB. */
+const sureOverDb = 5
 const lengthOf = ({ fromS, toS }: TimeRange): number => toS - fromS
 
-function dropoutFaults(channel: number, dropouts: readonly TimeRange[]): ClipFault[] {
-  if (dropouts.length === 0) return []
-  const longestS = Math.max(...dropouts.map(lengthOf))
-  return [{ code: 'dropout', channel, ...told(dropouts), confidence: sure.dropout, longestS }]
+function pumpingOf(channel: number, { weighted, stepS: fineS }: HeardChannel): ClipFault[] {
+  const pumping = pumpingIn(weighted, fineS)
+  if (!pumping) return []
+  const { ranges, confidence, risesDb, releaseS } = pumping
+  return [{ code: 'pumping', channel, ...told(ranges), confidence, risesDb, releaseS }]
 }
-function rustleFaults(channel: number, rustle: readonly TimeRange[]): ClipFault[] {
-  if (rustle.length === 0) return []
-  const totalS = rustle.reduce((sum, range) => sum + lengthOf(range), 0)
-  return [{ code: 'rustle', channel, ...told(rustle), confidence: sure.rustle, totalS }]
+/** Places of one kind, and how sure they are. */
+interface Placed {
+  ranges: readonly TimeRange[]
+  confidence: number
+}
+function dropoutFaults(channel: number, { ranges, confidence }: Placed): ClipFault[] {
+  if (ranges.length === 0) return []
+  return [
+    { code: 'dropout', channel, ...told(ranges), confidence, longestS: Math.max(...ranges.map(lengthOf)) },
+  ]
+}
+function rustleFaults(channel: number, { ranges, confidence }: Placed): ClipFault[] {
+  if (ranges.length === 0) return []
+  const totalS = ranges.reduce((sum, range) => sum + lengthOf(range), 0)
+  return [{ code: 'rustle', channel, ...told(ranges), confidence, totalS }]
 }

@@ -3,9 +3,12 @@ import { amplitudeDb, powerDb, sineCrestDb } from '../units'
 import { AFilter } from './a-filter'
 import { FlatTops } from './flat-tops'
 import { LevelHistogram } from './level-histogram'
+import { LevelSeries } from './level-series'
 import { TruePeak } from './true-peak'
 
-const blockS = 0.1
+const stepS = 0.01
+/** Levels of speech and pauses are those of so many steps together. */
+const stepsInBlock = 10
 /** Samples that are kept before and after the highest peak. */
 const reach = 64
 const mostSlices = 600
@@ -16,7 +19,8 @@ export class ChannelMeter {
   private readonly tops: FlatTops
   private readonly between: TruePeak
   private readonly blocks = new LevelHistogram()
-  private readonly blockFrames: number
+  private readonly stepFrames: number
+  private readonly steps = new LevelSeries()
   private readonly sliceFrames: number
   private readonly envelope: [number, number][] = []
   private recent = new Float32Array(0)
@@ -27,7 +31,8 @@ export class ChannelMeter {
   private peakFrame = -1
   private energy = 0
   private weighted = 0
-  private inBlock = 0
+  private inStep = 0
+  private block = 0
   private low = 0
   private high = 0
 
@@ -40,7 +45,7 @@ export class ChannelMeter {
     this.filter = new AFilter(rateHz)
     this.tops = new FlatTops(bits, rateHz)
     this.between = new TruePeak(rateHz)
-    this.blockFrames = Math.round(blockS * rateHz)
+    this.stepFrames = Math.round(stepS * rateHz)
     this.sliceFrames = Math.max(1, Math.ceil(frames / mostSlices))
   }
 
@@ -49,14 +54,26 @@ export class ChannelMeter {
     this.tops.push(samples)
     this.shape(samples)
     for (let from = 0; from < samples.length;) {
-      const to = Math.min(samples.length, from + this.blockFrames - this.inBlock)
+      const to = Math.min(samples.length, from + this.stepFrames - this.inStep)
       this.weighted += this.filter.power(samples, from, to)
-      this.inBlock += to - from
+      this.inStep += to - from
       from = to
-      if (this.inBlock < this.blockFrames) continue
-      this.blocks.add(this.weighted / this.blockFrames)
-      this.weighted = this.inBlock = 0
+      if (this.inStep === this.stepFrames) this.closeStep()
     }
+  }
+  private closeStep(): void {
+    const power = this.weighted / this.stepFrames
+    this.steps.add(power)
+    this.block += power
+    this.weighted = this.inStep = 0
+    if (this.steps.length % stepsInBlock) return
+    this.blocks.add(this.block / stepsInBlock)
+    this.block = 0
+  }
+
+  /** A-weighted levels in steps of some 10 ms, dB of the mean square. */
+  levels(): { stepS: number; weighted: Float32Array } {
+    return { stepS: this.stepFrames / this.rateHz, weighted: this.steps.levels() }
   }
 
   finish(): ChannelMeasurement {

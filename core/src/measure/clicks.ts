@@ -12,6 +12,8 @@ export interface Click {
   atS: number
   /** Size of the jump, full scale 1. */
   size: number
+  /** How many times larger than any jump around it. */
+  ratio: number
 }
 
 /** Finds single jumps of a wave: a plug, a spark, a lost sample. What rings on after it, as a blow does, is none. */
@@ -61,13 +63,19 @@ export class ClickMeter {
     const middle = step - 1 - reach
     const jump = ring[middle % ring.length]!
     if (jump < quietest) return
-    const limit = jump / overOthers
-    for (let by = lastsSteps + 1; by <= reach; by++)
-      if (ring[(middle + by) % ring.length]! > limit || ring[(middle - by) % ring.length]! > limit) return
+    let others = 0
+    for (let by = lastsSteps + 1; by <= reach; by++) {
+      others = Math.max(others, ring[(middle + by) % ring.length]!, ring[(middle - by) % ring.length]!)
+      if (others * overOthers > jump) return
+    }
     // of two steps that share a click the larger one stands for it
     if (ring[(middle + 1) % ring.length]! >= jump || ring[(middle - 1) % ring.length]! > jump) return
     if (this.found.length < mostClicks)
-      this.found.push({ atS: ((middle + 0.5) * this.stepFrames) / this.rateHz, size: jump / 2 })
+      this.found.push({
+        atS: ((middle + 0.5) * this.stepFrames) / this.rateHz,
+        size: jump / 2,
+        ratio: jump / Math.max(others, 1e-9),
+      })
   }
 
   finish(): Click[] {

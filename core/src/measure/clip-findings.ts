@@ -1,10 +1,9 @@
 import type { ClipFinding, Severity } from '../findings'
+import { usualSpeechDbfs } from './level-histogram'
 import type { ChannelMeasurement, ClipFault, Measurement } from '../model'
 
 /** A peak under this is low: what is raised later brings the noise along. dBFS. */
 const lowPeakDbfs = -40
-/** Faults of a channel without speech are held against this, dBFS(A). */
-const usualSpeechDbfs = -30
 
 /** What a clip's measurement has to say: how its crests end, how loud it is, and every fault that was found. */
 export function clipFindings({ channels, faults, lengthS }: Measurement): ClipFinding[] {

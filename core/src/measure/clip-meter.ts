@@ -2,14 +2,13 @@ import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
 import { ChannelFaults } from './channel-faults'
 import { ChannelMeter } from './channel-meter'
 import { LoudestExcerpts } from './excerpts'
+import { usualSpeechDbfs } from './level-histogram'
 import { LoudnessMeter } from './loudness'
 import { type Relation, relationOf } from './relation'
 import { toneIn } from './tone'
 
 /** Of sound without a word length the meters look as finely as at this one. */
 const finestBits = 24
-/** Without speech faults are held against this, dBFS(A). */
-const usualSpeechDbfs = -30
 
 /** What a clip says of its sound. */
 export interface Measured {
@@ -59,8 +58,10 @@ export class ClipMeter {
       const listener = this.listeners[channel]!
       const pressed = measured.clipped.length || tone ? undefined : listener.pressed(excerpts, channel)
       const clipped = pressed?.clipped ?? measured.clipped
-      if (!tone)
-        faults.push(...listener.finish(channel, measured.speechDbfsA ?? usualSpeechDbfs, lengthS, clipped))
+      if (!tone) {
+        const speechDbfs = measured.speechDbfsA ?? usualSpeechDbfs
+        faults.push(...listener.finish(channel, { speechDbfs, lengthS, clipped, ...meter.levels() }))
+      }
       return {
         ...measured,
         tone,

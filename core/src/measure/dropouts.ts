@@ -14,6 +14,10 @@ const underFloorDb = 9
 /** ...or falls and rises by so much from one thousandth of a second to the next. */
 const abruptDb = 30
 const joinS = 0.03
+/** So much of what is joined is stopped. */
+const leastShare = 0.5
+/** So far under the softest pause two in three are certain, dB. */
+const sureUnderDb = 8
 
 interface Candidate {
   from: number
@@ -128,23 +132,39 @@ export class DropoutMeter {
     this.candidates.push(candidate)
   }
 
-  finish(): TimeRange[] {
+  finish(): { ranges: TimeRange[]; confidence: number } {
     const levels = this.coarse.levels()
-    const isInside = new Uint8Array(levels.length)
-    for (const { from, to } of this.candidates) isInside.fill(1, Math.floor(from / 10), Math.ceil(to / 10))
-    const outside = levels.filter((_, index) => !isInside[index])
-    const floorDb = quantile(outside, 0.03)
-    const real = this.candidates.filter(
-      ({ insideDb, fallDb: fall, riseDb }) =>
-        insideDb < floorDb - underFloorDb || (fall > abruptDb && riseDb > abruptDb && insideDb < floorDb - 3),
-    )
-    const ranges: TimeRange[] = []
-    for (const { from, to } of real) {
-      const range = { fromS: from * this.secondsAStep, toS: to * this.secondsAStep }
-      const last = ranges.at(-1)
-      if (last && range.fromS - last.toS < joinS) last.toS = range.toS
-      else ranges.push(range)
+    /** Level of the softest pauses, without what some candidates cover. */
+    const floorWithout = (covering: readonly Candidate[]): number => {
+      const isInside = new Uint8Array(levels.length)
+      for (const { from, to } of covering) isInside.fill(1, Math.floor(from / 10), Math.ceil(to / 10))
+      return quantile(
+        levels.filter((_, index) => !isInside[index]),
+        0.03,
+      )
     }
-    return ranges
+    let floorDb = floorWithout(this.candidates)
+    const stops = ({ insideDb, fallDb: fall, riseDb }: Candidate): boolean =>
+      insideDb < floorDb - underFloorDb || (fall > abruptDb && riseDb > abruptDb && insideDb < floorDb - 3)
+    let real = this.candidates.filter(stops)
+    // a compressor lowers the noise too while somebody speaks: what is as soft elsewhere is no stop
+    floorDb = floorWithout(real)
+    real = real.filter(stops)
+    const pieces: { from: number; to: number; steps: number }[] = []
+    for (const { from, to } of real) {
+      const last = pieces.at(-1)
+      if (last && (from - last.to) * this.secondsAStep < joinS) {
+        last.to = to
+        last.steps += to - from
+      } else pieces.push({ from, to, steps: to - from })
+    }
+    // soft moments within each swing of a deep tone are none
+    const ranges = pieces.flatMap(({ from, to, steps }) =>
+      steps > leastShare * (to - from)
+        ? [{ fromS: from * this.secondsAStep, toS: to * this.secondsAStep }]
+        : [],
+    )
+    const deepestDb = Math.max(...real.map(({ insideDb }) => floorDb - insideDb))
+    return { ranges, confidence: ranges.length ? 1 - Math.exp(-deepestDb / sureUnderDb) : 0 }
   }
 }

@@ -15,6 +15,9 @@ const leastActivity = 0.02
 /** Activity further from its own middle is a strike or a breath and not the voice; the gate of ITU-T P.56. */
 const activityGateDb = 15.9
 
+/** What faults are held against where nothing sounds, dBFS(A). */
+export const usualSpeechDbfs = -30
+
 /** Powers of short blocks, sorted by level in bins of 0.1 dB: memory does not grow with length. */
 export class LevelHistogram {
   private readonly counts = new Uint32Array(bins)

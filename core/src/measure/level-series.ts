@@ -17,6 +17,9 @@ export class LevelSeries {
     this.values[this.count++] = Math.round(100 * Math.max(lowestDb, powerDb(power)))
   }
 
+  get length(): number {
+    return this.count
+  }
   /** All of them, dB. */
   levels(): Float32Array {
     return Float32Array.from(this.values.subarray(0, this.count), (value) => value / 100)

@@ -21,6 +21,8 @@ export interface Look {
   /** Of those that are broad, within 2 dB: how many, and how far under the highest the middle one lies, dB. */
   broad: number
   broadUnderDb: number
+  /** How many reach the highest dB, for each in the one under it. */
+  pile: number
 }
 
 /**
@@ -48,6 +50,7 @@ export function lookAt(crests: CrestCounter, rateHz: number): Look | undefined {
     nextWider: next.count ? (next.dwell - usual.dwell) / spread : 0,
     broad: broad.length,
     broadUnderDb: broad[Math.floor(broad.length / 2)] ?? Infinity,
+    pile: crests.under(0, 1).count / Math.max(1, crests.under(1, 2).count),
   }
 }
 
@@ -62,10 +65,15 @@ function momentsOf(tops: readonly Top[], rateHz: number): number {
   return count
 }
 
-/** By how much the highest must be wider, in one moment, in two, in three or more: one vowel alone may be broad by nature. */
-const widerAtLeast = [2.4, 1.6, 1.2] as const
+/** By how much the highest must be wider: less where crests pile up at the top instead of getting fewer towards it... */
+const widerAtLeast = { piled: 1.2, thinning: 1.9 } as const
+const piledFrom = 0.7
+/** ...and more in a single moment, for one vowel alone may be broad by nature. */
+const widerInOneMoment = 2.4
 /** And how far out of chance. */
-const chancesAtLeast = 3.2
+const chancesAtLeast = 4
+/** Of the highest there are many: what presses them brings them to one height. */
+const fewestTops = 8
 /** Broad is what dwells so many times longer than usual. */
 const broadFrom = 1.35
 /** A cut lays broad crests at one level, a bend does not. */
@@ -76,9 +84,10 @@ const fewestBent = 25
 /** Undoing a capacitor must make them wider by so much. */
 const sagGain = 0.9
 
-const isPressed = ({ wider, tops, moments, broad }: Look): boolean =>
+const isPressed = ({ wider, tops, moments, broad, pile }: Look): boolean =>
   broad >= fewestBent &&
-  wider >= widerAtLeast[Math.min(3, Math.max(1, moments)) - 1]! &&
+  tops >= fewestTops &&
+  wider >= (moments < 2 ? widerInOneMoment : widerAtLeast[pile >= piledFrom ? 'piled' : 'thinning']) &&
   wider * Math.sqrt(tops) >= chancesAtLeast
 
 const isCut = ({ wider, broad, broadUnderDb, moments }: Look): boolean =>

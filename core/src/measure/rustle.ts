@@ -1,4 +1,5 @@
 import type { TimeRange } from '../model'
+import { FilterChain, highPass } from '../signals'
 import { LevelSeries, quantile } from './level-series'
 
 const hopS = 0.02
@@ -8,13 +9,18 @@ const fromHz = 1500
 const crackling = 8
 /** Sound with a pitch repeats its bursts; what crackles does not. */
 const repeats = 0.4
+/** So many crackles stand apart within each window on average, each at least this share of the largest. */
+const fewestApart = 2.8
+const softestShare = 0.2
 const pitchS = { from: 0.0035, to: 0.0125 } as const
 const underSpeechDb = 42
 const overUsualDb = 8
 const shortestS = 0.09
-const joinS = 0.13
+const joinS = 0.09
 /** So much of a stretch crackles: a single beginning of a sound is none. */
-const leastShare = 0.6
+const leastShare = 0.5
+/** After so much of it two in three are certain. */
+const sureAfterS = 0.12
 
 /**
  * Finds rustling cloth and handling: crackles close together, without pitch, over more than a moment, also while somebody
@@ -25,11 +31,11 @@ export class RustleMeter {
   private readonly hopS: number
   private readonly held: Float64Array
   private readonly envelope: Float64Array
+  /** Highest sample of each 2 ms of the window. */
+  private readonly peaks = new Float64Array(20)
   private filled = 0
-  /** The high-pass of second order, twice. */
-  private readonly c: readonly [number, number, number]
-  private readonly s = new Float64Array(4)
-  private readonly crackles: number[] = []
+  private readonly over: FilterChain
+  private readonly windows: ({ crackles: number; repeats: number } | undefined)[] = []
   private readonly levels = new LevelSeries()
   private readonly lags: readonly [number, number]
 
@@ -39,23 +45,14 @@ export class RustleMeter {
     this.held = new Float64Array(2 * this.hop)
     this.envelope = new Float64Array(this.hop)
     this.lags = [Math.round((pitchS.from * rateHz) / 2), Math.round((pitchS.to * rateHz) / 2)]
-    const k = Math.tan((Math.PI * fromHz) / rateHz)
-    const a0 = 1 + Math.SQRT2 * k + k * k
-    this.c = [1 / a0, (2 * (k * k - 1)) / a0, (1 - Math.SQRT2 * k + k * k) / a0]
+    const highPassed = highPass(fromHz, rateHz)
+    this.over = new FilterChain(highPassed, highPassed)
   }
 
   push(samples: Float32Array): void {
-    const { s, held } = this
-    const [b, a1, a2] = this.c
-    for (let index = 0; index < samples.length; index++) {
-      const sample = samples[index]!
-      const once = b * sample + s[0]!
-      s[0] = -2 * b * sample - a1 * once + s[1]!
-      s[1] = b * sample - a2 * once
-      const twice = b * once + s[2]!
-      s[2] = -2 * b * once - a1 * twice + s[3]!
-      s[3] = b * once - a2 * twice
-      held[this.filled++] = twice
+    const { held } = this
+    for (const sample of this.over.run(samples.slice())) {
+      held[this.filled++] = sample
       if (this.filled < held.length) continue
       this.look()
       held.copyWithin(0, this.hop)
@@ -74,7 +71,29 @@ export class RustleMeter {
     const mean = square / held.length
     this.levels.add(mean)
     const crackle = mean > 0 ? fourth / held.length / (mean * mean) : 0
-    this.crackles.push(crackle > crackling && mean > 1e-11 && this.repeating() < repeats ? 1 : 0)
+    const is = crackle > crackling && mean > 1e-11
+    this.windows.push(is ? { crackles: this.apart(), repeats: this.repeating() } : undefined)
+  }
+
+  /** How many crackles stand apart from each other: a consonant is one or two. */
+  private apart(): number {
+    const { held, peaks } = this
+    const size = held.length / peaks.length
+    let highest = 0
+    for (let step = 0; step < peaks.length; step++) {
+      let peak = 0
+      for (let index = Math.floor(step * size); index < Math.floor((step + 1) * size); index++)
+        peak = Math.max(peak, Math.abs(held[index]!))
+      peaks[step] = peak
+      highest = Math.max(highest, peak)
+    }
+    let count = 0
+    for (let step = 1; step < peaks.length - 1; step++) {
+      const peak = peaks[step]!
+      const beside = Math.max(peaks[step - 1]!, peaks[step + 1]!)
+      if (peak > softestShare * highest && beside < 0.7 * peak) count++
+    }
+    return count
   }
 
   /** How alike the bursts are to those one pitch period later, 0 to 1. */
@@ -103,25 +122,40 @@ export class RustleMeter {
   }
 
   /** @param speechDb level of speech, mean square in dB */
-  finish(speechDb: number): TimeRange[] {
+  finish(speechDb: number): { ranges: TimeRange[]; confidence: number } {
     const levels = this.levels.levels()
     const limit = Math.max(quantile(levels, 0.2) + overUsualDb, speechDb - underSpeechDb)
-    const ranges: (TimeRange & { count: number })[] = []
-    this.crackles.forEach((crackles, index) => {
-      if (!crackles || levels[index]! < limit) return
-      // the window is two steps long, and the first crackle stands near its end
-      const fromS = (index + 1) * this.hopS
-      const toS = fromS + 0.5 * this.hopS
-      const last = ranges.at(-1)
-      if (last && fromS - last.toS < joinS) {
-        last.toS = toS
+    const stretches: { from: number; to: number; count: number; crackles: number }[] = []
+    const isEdge = (index: number): boolean =>
+      (this.windows[index]?.repeats ?? 1) < 1.5 * repeats && levels[index]! >= limit
+    this.windows.forEach((window, index) => {
+      if (!window || window.repeats >= repeats || levels[index]! < limit) return
+      const last = stretches.at(-1)
+      const to = isEdge(index + 1) ? index + 1 : index
+      if (last && (index - last.to) * this.hopS < joinS) {
+        last.to = to
         last.count++
-      } else ranges.push({ fromS, toS, count: 1 })
+        last.crackles += window.crackles
+      } else
+        stretches.push({
+          from: isEdge(index - 1) ? index - 1 : index,
+          to,
+          count: 1,
+          crackles: window.crackles,
+        })
     })
-    return ranges
-      .filter(
-        ({ fromS, toS, count }) => toS - fromS >= shortestS && count * this.hopS > leastShare * (toS - fromS),
-      )
-      .map(({ fromS, toS }) => ({ fromS, toS }))
+    const real = stretches.flatMap(({ from, to, count, crackles }) => {
+      // a window is two steps long: the first crackle stands near the end of its window, the last near the beginning
+      const [fromS, toS] = [(from + 1) * this.hopS, (to + 1.5) * this.hopS]
+      const isRustle =
+        toS - fromS >= shortestS && count > leastShare * (to - from) && crackles >= fewestApart * count
+      return isRustle ? [{ fromS, toS, count }] : []
+    })
+    // the more of it crackles, the surer
+    const crackledS = real.reduce((sum, { count }) => sum + count * this.hopS, 0)
+    return {
+      ranges: real.map(({ fromS, toS }) => ({ fromS, toS })),
+      confidence: 1 - Math.exp(-crackledS / sureAfterS),
+    }
   }
 }

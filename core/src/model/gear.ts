@@ -274,6 +274,7 @@ export const Gear = z.strictObject({
     .boolean()
     .optional()
     .describe('stands for a thing that is not known yet, with figures typical of its kind; never proposed'),
+  copyOf: Id.optional().describe('the thing of which this is a copy of one’s own, to take what is learnt'),
   controls: z.array(Control).max(64).default([]),
   ports: z.array(Port).max(64).default([]),
   strips: z.array(Strip).max(64).default([]),

@@ -32,20 +32,35 @@ export function resonance(hz: number, bandwidthHz: number, rateHz: number): Seco
   return { b0: b, b1: 0, b2: -b, a1: (-2 * Math.cos(angle)) / (1 + alpha), a2: (1 - alpha) / (1 + alpha) }
 }
 
-/** Sends samples through filters, one after another, in place. */
-export function filtered<Samples extends Float32Array | Float64Array>(
-  samples: Samples,
-  ...filters: SecondOrder[]
-): Samples {
-  for (const { b0, b1, b2, a1, a2 } of filters) {
-    let [s1, s2] = [0, 0]
-    for (let index = 0; index < samples.length; index++) {
-      const x = samples[index]!
-      const y = b0 * x + s1
-      s1 = b1 * x - a1 * y + s2
-      s2 = b2 * x - a2 * y
-      samples[index] = y
-    }
+/** Filters one after another, for samples that come block by block. */
+export class FilterChain {
+  private readonly states: { filter: SecondOrder; s1: number; s2: number }[]
+
+  constructor(...filters: readonly SecondOrder[]) {
+    this.states = filters.map((filter) => ({ filter, s1: 0, s2: 0 }))
   }
-  return samples
+
+  /** Filters a block in place. */
+  run<Samples extends Float32Array | Float64Array>(samples: Samples): Samples {
+    for (const state of this.states) {
+      const { b0, b1, b2, a1, a2 } = state.filter
+      let { s1, s2 } = state
+      for (let index = 0; index < samples.length; index++) {
+        const x = samples[index]!
+        const y = b0 * x + s1
+        s1 = b1 * x - a1 * y + s2
+        s2 = b2 * x - a2 * y
+        samples[index] = y
+      }
+      state.s1 = s1
+      state.s2 = s2
+    }
+    return samples
+  }
 }
+
+/** Sends samples through filters, one after another, in place. */
+export const filtered = <Samples extends Float32Array | Float64Array>(
+  samples: Samples,
+  ...filters: readonly SecondOrder[]
+): Samples => new FilterChain(...filters).run(samples)

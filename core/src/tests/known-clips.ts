@@ -35,7 +35,6 @@ interface Ground {
   bits: number
   levelDbfs: number
   voice: Float32Array
-  phrases: made.Phrase[]
   noise: Float32Array
   chance: () => number
 }
@@ -44,14 +43,13 @@ function groundOf(seed: number, more: Partial<made.Manner> = {}): Ground {
   const rateHz = rates[seed % 3]!
   const levelDbfs = -21 - (seed % 4) * 5
   const manner = { lengthS, rateHz, seed, levelDbfs, pitchHz: 95 + (seed % 9) * 17, ...more }
-  const { samples, phrases } = made.speech(manner)
+  const { samples } = made.speech(manner)
   return {
     seed,
     rateHz,
     bits: depths[seed % 3]!,
     levelDbfs,
     voice: samples,
-    phrases,
     noise: made.amplifierNoise({
       lengthS: manner.lengthS,
       rateHz,
@@ -104,151 +102,83 @@ const pressed =
       },
     )
   }
-const hum =
-  (underSpeechDb: number): Maker =>
+/** Somebody speaks over the noise of the amplifier, and something is done to it. */
+const spoken =
+  (
+    kind: string,
+    strength: string,
+    done: (sound: Float32Array, ground: Ground) => { sound: Float32Array; truth: Omit<Truth, 'code'> },
+    manner: Partial<made.Manner> = {},
+  ): Maker =>
   (seed) => {
-    const ground = groundOf(seed)
+    const ground = groundOf(seed, manner)
+    const { sound, truth } = done(made.mixed(ground.voice, ground.noise), ground)
+    return written(ground, kind, strength, [sound], { code: kind, ...truth })
+  }
+/** Moments near given ones, another for every clip. */
+const near = (times: readonly number[], { chance }: Ground, spreadS: number): number[] =>
+  times.map((at) => at + spreadS * chance())
+const stretches = (beginS: readonly number[], lengths: () => number): made.Stretch[] =>
+  beginS.map((fromS) => ({ fromS, toS: fromS + lengths() }))
+
+const hum = (underSpeechDb: number): Maker =>
+  spoken('hum', `${underSpeechDb} dB under speech`, (sound, { seed, rateHz, levelDbfs, chance }) => {
     const mainsHz = seed % 2 ? 50 : 60
-    const drift = 1 + 0.001 * (ground.chance() - 0.5)
-    const levelDbfs = ground.levelDbfs - underSpeechDb
-    const sound = made.hum(ground.voice.length, levelDbfs, mainsHz * drift, ground.rateHz, seed)
-    return written(
-      ground,
-      'hum',
-      `${underSpeechDb} dB under speech`,
-      [made.mixed(ground.voice, ground.noise, sound)],
-      {
-        code: 'hum',
-        levelDbfs,
-        mainsHz,
-      },
-    )
-  }
-const windAt =
-  (overSpeechDb: number): Maker =>
-  (seed) => {
-    const ground = groundOf(seed)
-    const places = [1, 3.5].map((at) => {
-      const fromS = at + ground.chance()
-      return { fromS, toS: fromS + 0.5 + ground.chance() }
-    })
-    const sound = made.wind(ground.voice.length, ground.levelDbfs + overSpeechDb, places, ground.rateHz, seed)
-    return written(
-      ground,
-      'wind',
-      `peaks ${overSpeechDb} dB over speech`,
-      [made.mixed(ground.voice, ground.noise, sound)],
-      {
-        code: 'wind',
-        places,
-      },
-    )
-  }
-const popsAt =
-  (overSpeechDb: number): Maker =>
-  (seed) => {
-    const ground = groundOf(seed)
-    const times = [1.2, 2.9, 4.8].map((at) => at + 0.5 * ground.chance())
-    const sound = made.pops(ground.voice.length, ground.levelDbfs + overSpeechDb, times, ground.rateHz, seed)
-    return written(
-      ground,
-      'pop',
-      `${overSpeechDb} dB over speech`,
-      [made.mixed(ground.voice, ground.noise, sound)],
-      {
-        code: 'pop',
-        places: times.map((at) => ({ fromS: at, toS: at + 0.06 })),
-      },
-    )
-  }
-const rustleAt =
-  (overSpeechDb: number): Maker =>
-  (seed) => {
-    const ground = groundOf(seed)
-    const places = [0.9, 2.8, 4.6].map((at) => {
-      const fromS = at + 0.6 * ground.chance()
-      return { fromS, toS: fromS + 0.15 + 0.5 * ground.chance() }
-    })
-    const sound = made.rustle(
-      ground.voice.length,
-      ground.levelDbfs + overSpeechDb,
-      places,
-      ground.rateHz,
-      seed,
-    )
-    return written(
-      ground,
-      'rustle',
-      `peaks ${overSpeechDb} dB over speech`,
-      [made.mixed(ground.voice, ground.noise, sound)],
-      {
-        code: 'rustle',
-        places,
-      },
-    )
-  }
-const dropoutsOf =
-  (ms: number): Maker =>
-  (seed) => {
-    const ground = groundOf(seed)
-    const places = [1.1, 2.6, 4.3].map((at) => {
-      const fromS = at + 0.8 * ground.chance()
-      return { fromS, toS: fromS + ms / 1000 }
-    })
+    const drift = 1 + 0.001 * (chance() - 0.5)
+    const level = levelDbfs - underSpeechDb
+    return {
+      sound: made.mixed(sound, made.hum(sound.length, level, mainsHz * drift, rateHz, seed)),
+      truth: { levelDbfs: level, mainsHz },
+    }
+  })
+const windAt = (overSpeechDb: number): Maker =>
+  spoken('wind', `peaks ${overSpeechDb} dB over speech`, (sound, ground) => {
+    const { rateHz, levelDbfs, seed, chance } = ground
+    const places = stretches(near([1, 3.5], ground, 1), () => 0.5 + chance())
+    const gusts = made.wind(sound.length, levelDbfs + overSpeechDb, places, rateHz, seed)
+    return { sound: made.mixed(sound, gusts), truth: { places } }
+  })
+const popsAt = (overSpeechDb: number): Maker =>
+  spoken('pop', `${overSpeechDb} dB over speech`, (sound, ground) => {
+    const { rateHz, levelDbfs, seed } = ground
+    const times = near([1.2, 2.9, 4.8], ground, 0.5)
+    const swings = made.pops(sound.length, levelDbfs + overSpeechDb, times, rateHz, seed)
+    return { sound: made.mixed(sound, swings), truth: { places: stretches(times, () => 0.06) } }
+  })
+const rustleAt = (overSpeechDb: number): Maker =>
+  spoken('rustle', `peaks ${overSpeechDb} dB over speech`, (sound, ground) => {
+    const { rateHz, levelDbfs, seed, chance } = ground
+    const places = stretches(near([0.9, 2.8, 4.6], ground, 0.6), () => 0.15 + 0.5 * chance())
+    const cloth = made.rustle(sound.length, levelDbfs + overSpeechDb, places, rateHz, seed)
+    return { sound: made.mixed(sound, cloth), truth: { places } }
+  })
+const dropoutsOf = (ms: number): Maker =>
+  spoken('dropout', `${ms} ms`, (radio, ground) => {
+    const { rateHz, levelDbfs, seed } = ground
+    const places = stretches(near([1.1, 2.6, 4.3], ground, 0.8), () => ms / 1000)
     // the radio has noise of its own; what comes after it has less
-    const radio = made.mixed(ground.voice, ground.noise)
-    const after = made.amplifierNoise({
-      lengthS,
-      rateHz: ground.rateHz,
-      seed: seed + 5,
-      levelDbfs: ground.levelDbfs - 70,
-    })
-    return written(
-      ground,
-      'dropout',
-      `${ms} ms`,
-      [made.mixed(made.dropOut(radio, places, ground.rateHz), after)],
-      {
-        code: 'dropout',
-        places,
-      },
-    )
-  }
-const clicksAt =
-  (overSpeechDb: number): Maker =>
-  (seed) => {
-    const ground = groundOf(seed)
-    const times = [0.8, 2.2, 3.9, 5.6].map((at) => at + 0.4 * ground.chance())
-    const clean = made.mixed(ground.voice, ground.noise)
-    return written(
-      ground,
-      'click',
-      `${overSpeechDb} dB re speech`,
-      [made.clicks(clean, ground.levelDbfs + overSpeechDb, times, ground.rateHz)],
-      {
-        code: 'click',
-        places: times.map((at) => ({ fromS: at, toS: at + 0.001 })),
-      },
-    )
-  }
-const pumpingBy =
-  (releaseS: number): Maker =>
-  (seed) => {
+    const after = made.amplifierNoise({ lengthS, rateHz, seed: seed + 5, levelDbfs: levelDbfs - 70 })
+    return { sound: made.mixed(made.dropOut(radio, places, rateHz), after), truth: { places } }
+  })
+const clicksAt = (overSpeechDb: number): Maker =>
+  spoken('click', `${overSpeechDb} dB re speech`, (sound, ground) => {
+    const times = near([0.8, 2.2, 3.9, 5.6], ground, 0.4)
+    return {
+      sound: made.clicks(sound, ground.levelDbfs + overSpeechDb, times, ground.rateHz),
+      truth: { places: stretches(times, () => 0.001) },
+    }
+  })
+const pumpingBy = (releaseS: number): Maker =>
+  spoken(
+    'pumping',
+    `release ${releaseS} s`,
+    (sound, { rateHz }) => ({
+      sound: made.pump(sound, { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS }, rateHz),
+      truth: { releaseS },
+    }),
     // pauses in which the gain has time to come up
-    const ground = groundOf(seed, { lengthS: 14, pausesS: [1.6, 2.6] })
-    const gain = { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS }
-    const floor = made.amplifierNoise({
-      lengthS: 14,
-      rateHz: ground.rateHz,
-      seed: seed + 9,
-      levelDbfs: ground.levelDbfs - 34,
-    })
-    const quiet = made.mixed(ground.voice, floor)
-    return written(ground, 'pumping', `release ${releaseS} s`, [made.pump(quiet, gain, ground.rateHz)], {
-      code: 'pumping',
-      releaseS,
-    })
-  }
+    { lengthS: 14, pausesS: [1.6, 2.6] },
+  )
 
 /** Two channels of one sound, the second changed. */
 const pair =

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
+import { recordingOfClip } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
 import { newId } from '../sync/new-id'
@@ -31,16 +32,17 @@ export const useMeasuring = defineStore('measuring', () => {
   const current = computed(() => waiting.value[0])
   let reading: { id: string; stop: () => void } | undefined
 
-  function add(files: Iterable<Blob & { name: string }>): void {
-    const { document } = scene
+  /** @param otherwise the recording of clips whose name says none: if not told, that of the run in hand */
+  function add(files: Iterable<Blob & { name: string }>, otherwise = recordingInHand(scene)): void {
+    const { document, levels } = scene
     if (!document) return
-    const recording = recordingOf(scene)
+    const channels = levels ? channelsOf(levels) : []
     const clips = [...files].map((file) => ({
       id: newId(),
       name: file.name,
       scene: document.id,
       sceneName: document.patch.name,
-      recording,
+      recording: recordingOfClip(file.name, channels) ?? otherwise,
       file,
       share: 0,
     }))
@@ -78,7 +80,7 @@ export const useMeasuring = defineStore('measuring', () => {
 
   /** The clips of the stand-in card, for a first look; each is read as soon as it is made. */
   async function addCard(): Promise<void> {
-    await startCard((name, bytes) => add([new File([bytes as Uint8Array<ArrayBuffer>], name)])).result
+    await startCard((name, bytes) => add([new File([bytes as Uint8Array<ArrayBuffer>], name)], '')).result
   }
   return { waiting, add, stop, addCard }
 })
@@ -97,7 +99,7 @@ function startReading({ file, name }: WaitingClip, progress: (share: number) => 
 }
 
 /** The recording of the run in hand: the likeliest that a clip belongs to. */
-function recordingOf({ run, levels }: ReturnType<typeof useScene>): string {
+function recordingInHand({ run, levels }: ReturnType<typeof useScene>): string {
   if (run?.end.kind === 'recording') return trackKey(run.end)
   return (levels && channelsOf(levels)[0]?.id) ?? ''
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useDropZone } from '@vueuse/core'
 import Button from 'primevue/button'
+import { soundFiles } from '@iron-hush/core/media'
 import { computed, useTemplateRef, watch } from 'vue'
 import { useQuery } from '../../frame/address'
 import SceneSelect from '../../frame/SceneSelect.vue'
@@ -16,7 +17,7 @@ const zone = useTemplateRef('zone')
 const picker = useTemplateRef('picker')
 const folderPicker = useTemplateRef('folderPicker')
 const { isOverDropZone } = useDropZone(zone, {
-  onDrop: (_, event) => void droppedFiles(event.dataTransfer).then(measuring.add),
+  onDrop: (_, event) => void droppedFiles(event.dataTransfer).then((files) => measuring.add(files)),
 })
 
 /** The clip that is shown: the one of the address, else the newest. */
@@ -50,7 +51,7 @@ function picked(event: Event): void {
         ref="picker"
         class="sr-only"
         type="file"
-        accept=".wav,.aif,.aiff,.aifc,.flac,.mov,.mp4,.m4a,audio/*,video/mp4,video/quicktime"
+        :accept="soundFiles"
         multiple
         tabindex="-1"
         aria-label="Clips"

@@ -1,5 +1,4 @@
-/** Names that are no sound, as a camera's card is full of: thumbnails, tables, what begins with a dot. */
-const sound = /\.(wav|wave|bwf|rf64|w64|aif|aiff|aifc|flac|mov|mp4|m4v|m4a|mp3|aac|ogg|opus|mkv|webm)$/i
+import { mayHoldSound } from '@iron-hush/core/media'
 
 const entriesOf = (folder: FileSystemDirectoryEntry): Promise<FileSystemEntry[]> =>
   new Promise((resolve, reject) => {
@@ -24,7 +23,7 @@ async function filesUnder(entry: FileSystemEntry): Promise<File[]> {
     inside.sort((one, other) => one.name.localeCompare(other.name)).map(filesUnder),
   )
   // of a folder only what may be sound; a single file is tried whatever its name
-  return found.flat().filter(({ name }) => sound.test(name) && !name.startsWith('.'))
+  return found.flat().filter(({ name }) => mayHoldSound(name))
 }
 
 /** All files that were dropped, those in folders too. */
@@ -34,5 +33,4 @@ export async function droppedFiles(transfer: DataTransfer | null): Promise<File[
   return (await Promise.all(entries.map(filesUnder))).flat()
 }
 /** Files of a chosen folder that may be sound. */
-export const soundIn = (files: readonly File[]): File[] =>
-  files.filter(({ name }) => sound.test(name) && !name.startsWith('.'))
+export const soundIn = (files: readonly File[]): File[] => files.filter(({ name }) => mayHoldSound(name))

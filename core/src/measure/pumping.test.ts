@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest'
+import { pumpingIn } from './pumping'
+
+const stepS = 0.01
+/** Words of -20 dB with pauses of two seconds, in which noise comes up by so much with a time constant. */
+function levels(risesDb: number, tauS: number, wobbleDb = 0): Float32Array {
+  return Float32Array.from({ length: 1500 }, (_, index) => {
+    const inTurn = (index * stepS) % 3
+    if (inTurn < 1) return -20
+    const sincePauseS = inTurn - 1
+    return -70 + risesDb * (1 - Math.exp(-sincePauseS / tauS)) + wobbleDb * Math.sin(index * 1.7)
+  })
+}
+
+describe('automatic gain in the pauses', () => {
+  it.each([0.4, 0.8, 1.5, 3])('has its release of %s s read off them', (tauS) => {
+    const found = pumpingIn(levels(20, tauS, 0.5), stepS)
+    expect(Math.abs(found!.releaseS / tauS - 1)).toBeLessThan(0.1)
+    expect(found!.ranges.length).toBe(5)
+  })
+  it('rises by what a pause has time for', () => {
+    const found = pumpingIn(levels(20, 0.5), stepS)
+    // from 0.2 s on, where voices have faded, and over the means of a sixth at both ends
+    expect(found!.risesDb).toBeGreaterThan(9)
+    expect(found!.risesDb).toBeLessThan(14)
+  })
+  it('is none where noise holds its level, rises a little, or comes up as fast as a compressor has it', () => {
+    expect(pumpingIn(levels(0, 1, 2), stepS)).toBeUndefined()
+    expect(pumpingIn(levels(2, 1), stepS)).toBeUndefined()
+    expect(pumpingIn(levels(20, 0.1), stepS)).toBeUndefined()
+  })
+})

@@ -1,0 +1,12 @@
+/** Endings of files that may hold sound: a card is full of others, as thumbnails and tables. */
+const endings = [
+  ...['wav', 'wave', 'bwf', 'rf64', 'aif', 'aiff', 'aifc', 'flac', 'mp3', 'aac', 'ogg', 'opus', 'm4a'],
+  ...['mov', 'mp4', 'm4v', 'mkv', 'webm'],
+]
+
+/** Whether a file of a folder is worth opening; one that was named by itself is opened whatever it is called. */
+export const mayHoldSound = (name: string): boolean =>
+  endings.includes(/^[^.].*\.([^.]+)$/.exec(name)?.[1]?.toLowerCase() ?? '')
+
+/** The same for a browser's file dialog. */
+export const soundFiles = [...endings.map((ending) => `.${ending}`), 'audio/*'].join(',')
