@@ -47,6 +47,7 @@ describe('what the terminal prints', () => {
       bits: 24,
       rateHz: 48000,
       lengthS: 61.5,
+      stream: { texts: [] },
       loudness: null,
       faults: [],
       remarks: ['The file is cut off.'],
@@ -70,7 +71,7 @@ describe('what the terminal prints', () => {
       ],
     }
     const text = measureText(answer)
-    expect(text).toMatch(/^a\.wav: WAV PCM, 24 bits, 48000 Hz, 1:01\.5\n {2}The file is cut off\./)
+    expect(text).toMatch(/^a\.wav: WAV PCM, 24 bits, 48 kHz, 1 channel, 1:01\.5\n {2}The file is cut off\./)
     expect(text).toMatch(/channel 1: peak - dBFS .* \(no pauses found\)/)
   })
 })

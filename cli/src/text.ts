@@ -1,4 +1,4 @@
-import { cureWords } from '@iron-hush/core/words'
+import { cureWords, clipFacts, clipTexts } from '@iron-hush/core/words'
 import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import {
   type BalanceAnswer,
@@ -64,9 +64,9 @@ const nothingToChange = ({ fits, after }: BalanceAnswer): string =>
       : 'Nothing to change: no positions are better than these.'
 
 export function measureText(answer: MeasureAnswer): string {
-  const { clip, container, codec, bits, rateHz, lengthS } = answer
   return [
-    `${clip}: ${container} ${codec}, ${bits} bits, ${rateHz} Hz, ${clock(lengthS, 1)}`,
+    `${answer.clip}: ${clipFacts(answer)}`,
+    ...clipTexts(answer).map((each) => `  ${each}`),
     ...answer.remarks.map((remark) => `  ${remark}`),
     ...answer.channels.map(
       (channel, index) =>

@@ -1,4 +1,4 @@
-import { movBytes, wavBytes } from '../media'
+import { broadcastChunk, ixmlChunk, movBytes, wavBytes } from '../media'
 import { amplitudeFromDb } from '../units'
 import {
   amplifierNoise,
@@ -32,6 +32,33 @@ const room = (levelDbfs: number, seed: number) => roomNoise({ lengthS, rateHz, s
 const louder = (samples: Float32Array, byDb: number) =>
   samples.map((sample) => sample * amplitudeFromDb(byDb))
 
+/** As the foundry's recorder writes a file: with the time of its clock, the take and the names of the tracks. */
+const recorded = (
+  channels: readonly Float32Array[],
+  [scene, take, startS]: readonly [string, number, number],
+  tracks: readonly string[],
+): Uint8Array => {
+  const hours = String(Math.floor(startS / 3600)).padStart(2, '0')
+  const minutes = String(Math.floor(startS / 60) % 60).padStart(2, '0')
+  const texts = broadcastChunk(
+    {
+      description: `${scene}, take ${take}`,
+      writtenBy: 'foundry recorder',
+      date: '2026-03-14',
+      time: `${hours}:${minutes}:00`,
+      startS,
+    },
+    rateHz,
+  )
+  const list = tracks.map(
+    (name, index) => `<TRACK><CHANNEL_INDEX>${index + 1}</CHANNEL_INDEX><NAME>${name}</NAME></TRACK>`,
+  )
+  const names = ixmlChunk(
+    `<SCENE>${scene}</SCENE><TAKE>${take}</TAKE><TRACK_LIST>${list.join('')}</TRACK_LIST>`,
+  )
+  return wavBytes(channels, rateHz, 24, 'integer', [texts, names])
+}
+
 /**
  * The contents of a card after a day at the foundry: made when asked for, by arithmetic, so that nothing large is shipped.
  * Nobody was recorded.
@@ -42,7 +69,13 @@ export const standInCard: readonly CardClip[] = [
     holds: 'the founder at the bench, clean, with a safety track 12 dB lower',
     bytes: () => {
       const boom = mixed(talk(-26, 11), room(-62, 12), noiseAt(-74, 13))
-      return Promise.resolve(wavBytes([boom, louder(boom, -12)], rateHz))
+      return Promise.resolve(
+        recorded(
+          [boom, louder(boom, -12)],
+          ['The founder at the bench', 1, 36_120],
+          ['Boom', 'Boom, safety'],
+        ),
+      )
     },
   },
   {
@@ -69,7 +102,11 @@ export const standInCard: readonly CardClip[] = [
       const one = talk(-25, 20, 140)
       const turned = mixed(louder(one, -2), room(-58, 21)).map((sample) => -sample)
       return Promise.resolve(
-        wavBytes([mixed(one, noiseAt(-70, 22)), mixed(turned, noiseAt(-70, 23))], rateHz),
+        recorded(
+          [mixed(one, noiseAt(-70, 22)), mixed(turned, noiseAt(-70, 23))],
+          ['Bells in the town hall', 1, 52_860],
+          ['Boom', 'Desk'],
+        ),
       )
     },
   },

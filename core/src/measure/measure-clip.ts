@@ -38,6 +38,7 @@ export async function measureClip(
     bits,
     rateHz,
     lengthS: done / rateHz,
+    stream: clip.stream,
     ...meter.finish(),
     remarks: clip.remarks,
   }

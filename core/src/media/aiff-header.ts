@@ -1,14 +1,14 @@
-import { Refusal } from '../model'
+import { Refusal, type StreamFacts } from '../model'
 import type { ByteSource } from './byte-source'
+import { letters as text, viewOf as view } from './riff-chunks'
 import type { PcmLayout } from './samples'
 
 interface AiffHeader extends PcmLayout {
   container: 'AIFF' | 'AIFF-C'
+  stream: StreamFacts
   remarks: string[]
 }
 
-const text = (bytes: Uint8Array, offset: number) => String.fromCharCode(...bytes.subarray(offset, offset + 4))
-const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
 const mostChunks = 200
 
 /** Compression types of AIFF-C that are none: the order of bytes, and floating point. */
@@ -101,6 +101,11 @@ function formatOf(
     channels,
     rateHz,
     frames: fields.getUint32(2),
+    stream: {
+      ...(bits > 8 && { byteOrder: kind.bigEndian ? 'big-endian' : 'little-endian' }),
+      ...(channels === 1 && { layout: 'mono' as const }),
+      texts: [],
+    },
     remarks: [],
   }
 }

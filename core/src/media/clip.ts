@@ -1,3 +1,5 @@
+import type { StreamFacts } from '../model'
+
 /** The sound of a file, whatever it is packed in. */
 export interface Clip {
   container: string
@@ -8,6 +10,8 @@ export interface Clip {
   channels: number
   /** As the file promises; for what is compressed nearly. */
   frames: number
+  /** What the file says of its sound. */
+  stream: StreamFacts
   /** What was odd, in words for a person; empty for a clean file. */
   remarks: string[]
   /** The samples in order, one Float32Array a channel, full scale 1; all of them, or those of a stretch. */

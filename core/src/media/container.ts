@@ -1,7 +1,17 @@
-import { ALL_FORMATS, AudioSampleSink, CustomSource, Input, type InputAudioTrack } from 'mediabunny'
-import { Refusal } from '../model'
+import {
+  ALL_FORMATS,
+  AudioSampleSink,
+  CustomSource,
+  Input,
+  type InputAudioTrack,
+  type MetadataTags,
+} from 'mediabunny'
+import { clean, Refusal, type StreamFacts } from '../model'
 import type { ByteSource } from './byte-source'
 import type { Clip, FrameRange } from './clip'
+import './flac-decoder'
+import { movFacts } from './mov-facts'
+import { letters } from './riff-chunks'
 
 /** Word lengths of sound that is not compressed, by the names of the library. */
 const pcm = /^pcm-([suf])(\d+)(be)?$/
@@ -47,7 +57,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
     throw refuse(
       `its sound is ${codec ? (spoken[codec] ?? codec) : 'of a kind'} that cannot be decoded here. Open it on Proof in a browser, or export it with uncompressed sound.`,
     )
-  const [, kind, bits] = pcm.exec(codec) ?? []
+  const [, kind, bits, order] = pcm.exec(codec) ?? []
   const lengthS = await track.computeDuration().catch(() => {
     throw damaged()
   })
@@ -55,12 +65,45 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
   return {
     container: shortName(container),
     codec: kind === 'f' ? 'PCM floating point' : kind ? 'PCM' : (spoken[codec] ?? codec),
-    bits: kind ? Number(bits) : 0,
+    bits: kind ? Number(bits) : codec === 'flac' ? await flacBits(source) : 0,
+    stream: await streamOf(source, input, channels, kind && bits !== '8' ? (order ?? 'le') : undefined),
     rateHz,
     channels,
     frames: Math.max(1, Math.round(lengthS * rateHz)),
     remarks: tracks.length > 1 ? [`It has ${tracks.length} sound tracks; the first was read.`] : [],
     blocks: (stretch) => blocksOf(track, damaged, stretch),
+  }
+}
+
+/** The word length of a FLAC file stands in its first block (RFC 9639, 8.2); 0 where it is packed in something else. */
+async function flacBits(source: ByteSource): Promise<number> {
+  const bytes = await source.read(0, 42)
+  if (bytes.length < 42 || letters(bytes, 0) !== 'fLaC') return 0
+  return (((bytes[20]! & 1) << 4) | (bytes[21]! >> 4)) + 1
+}
+
+async function streamOf(
+  source: ByteSource,
+  input: Input,
+  channels: number,
+  order: string | undefined,
+): Promise<StreamFacts> {
+  const tags = await input.getMetadataTags().catch(() => ({}) as MetadataTags)
+  const texts = [
+    ['title', tags.title],
+    ['description', tags.description],
+    ['comment', tags.comment],
+    ['written by', tags.artist],
+  ].flatMap(([label, said]) =>
+    said ? [{ label: label!, text: [...clean(said)].slice(0, 500).join('') }] : [],
+  )
+  return {
+    ...(order && { byteOrder: order === 'be' ? ('big-endian' as const) : ('little-endian' as const) }),
+    ...(channels === 1 && { layout: 'mono' as const }),
+    ...(channels > 2 && { layout: 'several channels' as const }),
+    ...(tags.date && Number.isFinite(tags.date.getTime()) && { recordedAt: tags.date.toISOString() }),
+    ...(await movFacts(source).catch(() => ({}))),
+    texts,
   }
 }
 

@@ -1,4 +1,4 @@
-import { Refusal } from '../model'
+import { Refusal, type StreamFacts } from '../model'
 import { readAiffHeader } from './aiff-header'
 import type { ByteSource } from './byte-source'
 import type { Clip, FrameRange } from './clip'
@@ -7,14 +7,14 @@ import { type PcmLayout, samplesOf } from './samples'
 import { readWavHeader } from './wav-header'
 
 /**
- * Opens a file by what it begins like, not by its name: WAV, RF64 and BW64, AIFF and AIFF-C by readers of our own; MOV, MP4,
+ * Opens a file by what it begins like, not by its name: WAV, RF64, BW64 and W64, AIFF and AIFF-C by readers of our own; MOV, MP4,
  * FLAC and what else holds sound through its container. Throws a Refusal for what cannot be read.
  */
 export async function openClip(source: ByteSource, name: string): Promise<Clip> {
   if (source.size === 0) throw new Refusal(`${name} was refused: it is empty. Copy it from the card again.`)
   const start = String.fromCharCode(...(await source.read(0, 4)))
   if (start === 'FORM') return pcmClip(source, await readAiffHeader(source, name))
-  if (/^(RIFF|RF64|BW64)$/.test(start) || source.size < shortestContainer)
+  if (/^(RIFF|RF64|BW64|riff)$/.test(start) || source.size < shortestContainer)
     return pcmClip(source, await readWavHeader(source, name))
   return openContainer(source, name)
 }
@@ -22,7 +22,10 @@ export async function openClip(source: ByteSource, name: string): Promise<Clip> 
 /** Less than this holds nothing but the beginning of something. */
 const shortestContainer = 16
 
-const pcmClip = (source: ByteSource, header: PcmLayout & { container: string; remarks: string[] }): Clip => ({
+const pcmClip = (
+  source: ByteSource,
+  header: PcmLayout & { container: string; stream: StreamFacts; remarks: string[] },
+): Clip => ({
   ...header,
   codec: header.format === 'float' ? 'PCM floating point' : 'PCM',
   blocks: (stretch) => samplesOf(source, stretch ? partOf(header, stretch) : header),

@@ -1,11 +1,13 @@
-import { Refusal } from '../model'
+import { Refusal, type StreamFacts } from '../model'
 import type { ByteSource } from './byte-source'
+import { broadcastFacts, ixmlTexts, longestText } from './recorder-texts'
+import { type Chunk, chunksFrom, firstChunkAt, letters as text, viewOf as view } from './riff-chunks'
 
 export type SampleFormat = 'integer' | 'float'
 
 /** What a WAV file says about itself, checked against how long it really is. */
 export interface WavHeader {
-  container: 'WAV' | 'RF64' | 'BW64'
+  container: 'WAV' | 'RF64' | 'BW64' | 'W64'
   format: SampleFormat
   bits: number
   channels: number
@@ -13,12 +15,10 @@ export interface WavHeader {
   /** Where the samples begin, in bytes, and how many whole frames are really there. */
   dataOffset: number
   frames: number
+  stream: StreamFacts
   /** What was odd, in words for a person; empty for a clean file. */
   remarks: string[]
 }
-
-const text = (bytes: Uint8Array, offset: number) => String.fromCharCode(...bytes.subarray(offset, offset + 4))
-const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
 
 /** Beginnings of what people mistake for WAV. By signature of the format, not by the file's name. */
 const otherKinds: [string, (bytes: Uint8Array) => boolean][] = [
@@ -35,51 +35,75 @@ const otherKinds: [string, (bytes: Uint8Array) => boolean][] = [
   ['an Ogg', (bytes) => text(bytes, 0) === 'OggS'],
 ]
 
-const sizeUnknown = 0xffffffff
 const largestChannels = 64
-/** More chunks than any recorder writes before its samples; a damaged header must not be followed for ever. */
-const mostChunks = 200
+const shortestFormat = 16
+
+/** Chunks that are looked into. */
+interface Chunks {
+  fmt?: Uint8Array
+  ds64?: Uint8Array
+  bext?: Uint8Array
+  ixml?: Uint8Array
+  data?: Chunk
+}
 
 /**
- * Reads the header of a WAV, RF64 or BW64 file (ITU-R BS.2088) without reading its samples. A data size that is
+ * Reads the header of a WAV, RF64, BW64 (ITU-R BS.2088) or W64 file without reading its samples. A data size that is
  * missing or larger than the file is replaced by what is there, with a remark. Throws a Refusal on anything that
  * is not linear PCM in WAV.
  */
 export async function readWavHeader(source: ByteSource, name: string): Promise<WavHeader> {
   const refuse = (why: string) => new Refusal(`${name} was refused: ${why}`)
   if (source.size === 0) throw refuse('it is empty. Copy it from the card again.')
-  const container = containerOf(await source.read(0, 12), refuse)
-  let longDataSize: number | undefined
-  let found: Format | undefined
-  let offset = 12
-  for (let chunks = 0; ; chunks++) {
-    if (chunks > mostChunks) throw refuse('its header does not come to an end. The file is damaged.')
-    const head = await source.read(offset, 8)
-    if (head.length < 8)
-      throw refuse(
-        found
-          ? 'it ends before any samples. Copy it from the card again.'
-          : 'its header is cut off. Copy it from the card again.',
-      )
-    const chunk = text(head, 0)
-    const size = view(head).getUint32(4, true)
-    const body = offset + 8
-    if (chunk === 'ds64') {
-      const long = view(await source.read(body, 28))
-      if (long.byteLength < 24) throw refuse('its header is cut off. Copy it from the card again.')
-      longDataSize = Number(long.getBigUint64(8, true))
-    } else if (chunk === 'fmt ') found = formatOf(await source.read(body, Math.min(size, 40)), refuse)
-    else if (chunk === 'data') {
-      if (!found) throw refuse('it has samples but does not say in what format.')
-      const { bytes, remarks } = soundIn(source.size - body, size, longDataSize, found)
-      const { frameBytes, ...format } = found
-      const frames = Math.floor(bytes / frameBytes)
-      if (frames === 0) throw refuse('it holds no sound. Copy it from the card again.')
-      return { container, ...format, dataOffset: body, frames, remarks }
-    }
-    offset = body + size + (size % 2)
+  const container = containerOf(await source.read(0, 40), refuse)
+  const { fmt, ds64, bext, ixml, data } = await chunksIn(source, container, refuse)
+  if (!data)
+    throw refuse(
+      fmt && fmt.length >= shortestFormat
+        ? 'it ends before any samples. Copy it from the card again.'
+        : 'its header is cut off. Copy it from the card again.',
+    )
+  if (!fmt) throw refuse('it has samples but does not say in what format.')
+  const found = formatOf(fmt, refuse)
+  const { bytes, remarks } = soundIn(source.size - data.body, data, ds64 && longSize(ds64), found)
+  const { frameBytes, layout, ...format } = found
+  const frames = Math.floor(bytes / frameBytes)
+  if (frames === 0) throw refuse('it holds no sound. Copy it from the card again.')
+  const broadcast = bext && broadcastFacts(bext, format.rateHz)
+  const stream: StreamFacts = {
+    ...(format.bits > 8 && { byteOrder: 'little-endian' as const }),
+    ...(layout && { layout }),
+    ...broadcast,
+    texts: [...(broadcast?.texts ?? []), ...(ixml ? ixmlTexts(ixml) : [])].slice(0, 40),
   }
+  return { container, ...format, dataOffset: data.body, frames, stream, remarks }
 }
+
+async function chunksIn(
+  source: ByteSource,
+  container: WavHeader['container'],
+  refuse: (why: string) => Refusal,
+): Promise<Chunks> {
+  const style = container === 'W64' ? 'long' : 'short'
+  const found: Chunks = {}
+  for await (const chunk of chunksFrom(source, firstChunkAt[style], style)) {
+    const { id, body, size } = chunk
+    if (id === 'ds64') found.ds64 = await source.read(body, 28)
+    else if (id === 'fmt ') found.fmt ??= await source.read(body, Math.min(size, 40))
+    else if (id === 'bext') found.bext ??= await source.read(body, Math.min(size, longestText))
+    else if (id === 'iXML') found.ixml ??= await source.read(body, Math.min(size, longestText))
+    else if (id === 'data') {
+      found.data = chunk
+      // what stands behind the samples can only be found where their length is told
+      const isTold = !chunk.isUnknown && size > 0 && body + size < source.size
+      if (!isTold) break
+    }
+  }
+  if (found.ds64 && found.ds64.length < 24)
+    throw refuse('its header is cut off. Copy it from the card again.')
+  return found
+}
+const longSize = (ds64: Uint8Array): number => Number(view(ds64).getBigUint64(8, true))
 
 /** What a file begins like. */
 function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHeader['container'] {
@@ -89,6 +113,7 @@ function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHe
     | WavHeader['container']
     | undefined
   if (container && text(start, 8) === 'WAVE') return container
+  if (text(start, 0) === 'riff' && start.length >= 40 && text(start, 24) === 'wave') return 'W64'
   const kind = otherKinds.find(([, is]) => is(start))?.[0]
   throw refuse(
     kind
@@ -100,12 +125,12 @@ function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHe
 /** How much sound there is where a header promises some, is unfinished, or promises more than there is. */
 function soundIn(
   there: number,
-  size: number,
+  { size, isUnknown }: Chunk,
   longDataSize: number | undefined,
   { frameBytes, rateHz }: Format,
 ): { bytes: number; remarks: string[] } {
   const seconds = (bytes: number) => (bytes / frameBytes / rateHz).toFixed(1)
-  const promised = size === sizeUnknown ? longDataSize : size
+  const promised = isUnknown ? longDataSize : size
   if (promised === undefined || size === 0) {
     const remark = `The header was never finished, as after a power cut; ${seconds(there)} s of sound are there and were read.`
     return { bytes: there, remarks: there > 0 ? [remark] : [] }
@@ -120,10 +145,13 @@ function soundIn(
   }
 }
 
-type Format = Pick<WavHeader, 'format' | 'bits' | 'channels' | 'rateHz'> & { frameBytes: number }
+type Format = Pick<WavHeader, 'format' | 'bits' | 'channels' | 'rateHz'> & {
+  frameBytes: number
+  layout?: StreamFacts['layout']
+}
 
-function formatOf(bytes: Uint8Array, refuse: (why: string) => Refusal) {
-  if (bytes.length < 16) throw refuse('its header is cut off. Copy it from the card again.')
+function formatOf(bytes: Uint8Array, refuse: (why: string) => Refusal): Format {
+  if (bytes.length < shortestFormat) throw refuse('its header is cut off. Copy it from the card again.')
   const fields = view(bytes)
   const tag = fields.getUint16(0, true)
   // WAVE_FORMAT_EXTENSIBLE keeps the real tag at the head of its sub-format
@@ -144,5 +172,20 @@ function formatOf(bytes: Uint8Array, refuse: (why: string) => Refusal) {
     throw refuse(`it says ${channels} channels; from 1 to ${largestChannels} can be read.`)
   if (rateHz < 4000 || rateHz > 768_000)
     throw refuse(`it says ${rateHz} samples a second, which no recorder writes. The header is damaged.`)
-  return { format, bits, channels, rateHz, frameBytes: (channels * bits) / 8 }
+  const mask = tag === 0xfffe && bytes.length >= 24 ? fields.getUint32(20, true) : undefined
+  return {
+    format,
+    bits,
+    channels,
+    rateHz,
+    frameBytes: (channels * bits) / 8,
+    layout: layoutOf(channels, mask),
+  }
+}
+
+/** Two channels of a plain WAV are left and right by custom; a mask of 0 says that they are not. */
+const layoutOf = (channels: number, mask: number | undefined): StreamFacts['layout'] => {
+  if (channels === 1) return 'mono'
+  if (channels > 2) return 'several channels'
+  return mask === undefined || mask === 3 ? 'stereo' : 'two channels'
 }

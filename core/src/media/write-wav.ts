@@ -1,5 +1,16 @@
 import type { SampleFormat } from './wav-header'
 
+/** What a recorder writes into a file beside the sound (EBU Tech 3285). */
+export interface BroadcastTexts {
+  description: string
+  writtenBy: string
+  /** As yyyy-mm-dd and hh:mm:ss. */
+  date: string
+  time: string
+  /** Seconds from midnight of the first sample. */
+  startS: number
+}
+
 /** How samples are written. */
 export interface WavLayout {
   channels: number
@@ -8,17 +19,53 @@ export interface WavLayout {
   format: SampleFormat
 }
 
-/** The 44 bytes in front of so many frames. */
-export function wavHead({ channels, rateHz, bits, format }: WavLayout, frames: number): Uint8Array {
+function chunk(id: string, body: Uint8Array): Uint8Array {
+  const bytes = new Uint8Array(8 + body.length + (body.length % 2))
+  bytes.set(new TextEncoder().encode(id))
+  new DataView(bytes.buffer).setUint32(4, body.length, true)
+  bytes.set(body, 8)
+  return bytes
+}
+
+/** A `bext` chunk, to stand in front of the samples. */
+export function broadcastChunk(
+  { description, writtenBy, date, time, startS }: BroadcastTexts,
+  rateHz: number,
+) {
+  const body = new Uint8Array(602)
+  const put = (offset: number, most: number, text: string) =>
+    body.set(new TextEncoder().encode(text).subarray(0, most), offset)
+  put(0, 256, description)
+  put(256, 32, writtenBy)
+  put(320, 10, date)
+  put(330, 8, time)
+  new DataView(body.buffer).setBigUint64(338, BigInt(Math.round(startS * rateHz)), true)
+  body[346] = 1
+  return chunk('bext', body)
+}
+/** An iXML chunk, of elements given as XML. */
+export const ixmlChunk = (elements: string): Uint8Array =>
+  chunk(
+    'iXML',
+    new TextEncoder().encode(`<?xml version="1.0" encoding="UTF-8"?><BWFXML>${elements}</BWFXML>`),
+  )
+
+/** The 44 bytes in front of so many frames; more where chunks stand before the samples. */
+export function wavHead(
+  { channels, rateHz, bits, format }: WavLayout,
+  frames: number,
+  chunks: readonly Uint8Array[] = [],
+): Uint8Array {
   const frameBytes = (channels * bits) / 8
   const dataBytes = frames * frameBytes
-  const bytes = new Uint8Array(44)
+  const between = chunks.reduce((sum, each) => sum + each.length, 0)
+  const bytes = new Uint8Array(44 + between)
   const view = new DataView(bytes.buffer)
   const put = (offset: number, ascii: string) => {
     for (let index = 0; index < ascii.length; index++) view.setUint8(offset + index, ascii.charCodeAt(index))
   }
   put(0, 'RIFF')
-  view.setUint32(4, 36 + dataBytes + (dataBytes % 2), true)
+  view.setUint32(4, 36 + between + dataBytes + (dataBytes % 2), true)
   put(8, 'WAVEfmt ')
   view.setUint32(16, 16, true)
   view.setUint16(20, format === 'float' ? 3 : 1, true)
@@ -27,8 +74,13 @@ export function wavHead({ channels, rateHz, bits, format }: WavLayout, frames: n
   view.setUint32(28, rateHz * frameBytes, true)
   view.setUint16(32, frameBytes, true)
   view.setUint16(34, bits, true)
-  put(36, 'data')
-  view.setUint32(40, dataBytes, true)
+  let offset = 36
+  for (const each of chunks) {
+    bytes.set(each, offset)
+    offset += each.length
+  }
+  put(offset, 'data')
+  view.setUint32(offset + 4, dataBytes, true)
   return bytes
 }
 
@@ -63,9 +115,10 @@ export function wavBytes(
   rateHz: number,
   bits: 16 | 24 | 32 = 24,
   format: SampleFormat = 'integer',
+  chunks: readonly Uint8Array[] = [],
 ): Uint8Array {
   const layout: WavLayout = { channels: channels.length, rateHz, bits, format }
-  const head = wavHead(layout, channels[0]?.length ?? 0)
+  const head = wavHead(layout, channels[0]?.length ?? 0, chunks)
   const frames = wavFrames(channels, layout)
   const bytes = new Uint8Array(head.length + frames.length + (frames.length % 2))
   bytes.set(head)

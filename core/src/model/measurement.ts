@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { StreamFacts } from './stream'
 import { Moment, Name, text, Uuid } from './text'
 
 const level = z.number().nullable().describe('dBFS; null where there is nothing to measure')
@@ -94,6 +95,7 @@ export const Measurement = z.strictObject({
   bits: z.number().int().describe('of one sample; 0: compressed sound, which has no word length'),
   rateHz: z.number(),
   lengthS: z.number().min(0),
+  stream: StreamFacts.default({ texts: [] }),
   loudness: Loudness.nullable().default(null),
   faults: z.array(ClipFault).max(1000).default([]),
   channels: z.array(ChannelMeasurement).max(64),

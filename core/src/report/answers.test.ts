@@ -49,6 +49,7 @@ const clip = (...channels: ChannelMeasurement[]) => ({
   bits: 24,
   rateHz: 48000,
   lengthS: 10,
+  stream: { texts: [] },
   channels,
   loudness: null,
   faults: [],

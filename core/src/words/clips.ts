@@ -157,3 +157,32 @@ export function clipSummary(
     words: `clean; peaks ${signed(loudest.peakDbfs ?? -Infinity)} dBFS${ratio}`,
   }
 }
+
+/** Container, codec, word length, rate, channels and length of a clip. */
+export function clipFacts({
+  container,
+  codec,
+  bits,
+  rateHz,
+  lengthS,
+  stream,
+  channels,
+}: Measurement): string {
+  const layout = stream.layout ?? `${channels.length} channel${channels.length === 1 ? '' : 's'}`
+  return [
+    container === codec ? container : `${container} ${codec}`,
+    bits ? `${bits} bits${stream.byteOrder === 'big-endian' ? ' big-endian' : ''}` : '',
+    `${Number((rateHz / 1000).toFixed(2))} kHz`,
+    layout === 'several channels' ? `${channels.length} channels` : layout,
+    clock(lengthS, 1),
+    stream.timeCode ? `from ${stream.timeCode}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
+/** What the device or a person wrote into the file, each with its label. */
+export const clipTexts = ({ stream: { recordedAt, texts } }: Measurement): string[] => [
+  ...(recordedAt ? [`recorded ${recordedAt}`] : []),
+  ...texts.map(({ label, text }) => `${label}: ${text}`),
+]

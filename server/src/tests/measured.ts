@@ -10,6 +10,7 @@ export const measured: Measurement = {
   bits: 24,
   rateHz: 48000,
   lengthS: 1,
+  stream: { texts: [] },
   channels: [],
   loudness: null,
   faults: [],

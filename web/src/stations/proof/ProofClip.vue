@@ -3,7 +3,8 @@ import Select from 'primevue/select'
 import { computed, useTemplateRef } from 'vue'
 import { channelsOf } from '@iron-hush/core/levels'
 import { type ProofRecord, trackKey } from '@iron-hush/core/model'
-import { clock, signed } from '@iron-hush/core/units'
+import { signed } from '@iron-hush/core/units'
+import { clipFacts, clipTexts } from '@iron-hush/core/words'
 import { useClipFiles } from '../../state/clip-files'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
@@ -49,11 +50,7 @@ const runs = computed(() => {
     <header>
       <h2>{{ measurement.clip }}</h2>
       <p class="facts">
-        {{ measurement.container }} {{ measurement.codec }},
-        <template v-if="measurement.bits">{{ measurement.bits }} bits,</template>
-        {{ (measurement.rateHz / 1000).toFixed(1) }} kHz, {{ measurement.channels.length }} channel{{
-          measurement.channels.length === 1 ? '' : 's'
-        }}, {{ clock(measurement.lengthS, 1) }}
+        {{ clipFacts(measurement) }}
       </p>
       <Select
         :model-value="proof.recording"
@@ -66,6 +63,7 @@ const runs = computed(() => {
       />
       <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>
     </header>
+    <p v-if="clipTexts(measurement).length" class="facts">{{ clipTexts(measurement).join(' \u00b7 ') }}</p>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
     <FindingList v-if="findings.length" :findings @show="(range, finding) => waves?.show(range, finding)" />
     <p v-else-if="tone" class="finding">

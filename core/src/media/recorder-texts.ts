@@ -1,0 +1,78 @@
+import { clean, type StreamFacts } from '../model'
+import { clock } from '../units'
+import { viewOf } from './riff-chunks'
+
+/** Largest piece of text that is read. */
+export const longestText = 1 << 15
+const longestShown = 1000
+
+const decoder = new TextDecoder()
+/** Text up to the first zero, without what a database cannot hold. */
+const textIn = (bytes: Uint8Array, from: number, count: number): string => {
+  const part = bytes.subarray(from, from + count)
+  const end = part.indexOf(0)
+  return shown(decoder.decode(end < 0 ? part : part.subarray(0, end)))
+}
+const shown = (text: string): string => [...clean(text).trim()].slice(0, longestShown / 2).join('')
+
+const daySeconds = 86_400
+
+/** What a recorder wrote into its `bext` chunk (EBU Tech 3285): description, device, date, and the time of its first sample. */
+export function broadcastFacts(bytes: Uint8Array, rateHz: number): StreamFacts {
+  if (bytes.length < 346) return { texts: [] }
+  const frames = viewOf(bytes).getBigUint64(338, true)
+  const startS = Number(frames) / rateHz
+  const recordedAt = [textIn(bytes, 320, 10), textIn(bytes, 330, 8)].filter(Boolean).join(' ')
+  return {
+    ...(startS > 0 && startS < 2 * daySeconds && { startS, timeCode: timeOfDay(startS) }),
+    ...(recordedAt && { recordedAt }),
+    texts: labelled([
+      ['description', textIn(bytes, 0, 256)],
+      ['written by', textIn(bytes, 256, 32)],
+    ]),
+  }
+}
+const timeOfDay = (seconds: number): string =>
+  `${String(Math.floor(seconds / 3600)).padStart(2, '0')}:${clock(seconds % 3600, 3).padStart(9, '0')}`
+
+/** Elements of iXML that a person would want to read, and what they are called here. */
+const elements = [
+  ['PROJECT', 'project'],
+  ['SCENE', 'scene'],
+  ['TAKE', 'take'],
+  ['TAPE', 'roll'],
+  ['NOTE', 'note'],
+  ['CIRCLED', 'circled'],
+] as const
+
+const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" }
+const plainOf = (xml: string): string =>
+  shown(
+    xml
+      .replace(/^\s*<!\[CDATA\[([\s\S]*?)\]\]>\s*$/, '$1')
+      .replace(/&(#x?[\da-f]+|\w+);/gi, (whole, name: string) => {
+        if (!name.startsWith('#')) return entities[name] ?? whole
+        const point = /^#x/i.test(name) ? Number.parseInt(name.slice(2), 16) : Number(name.slice(1))
+        return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : ''
+      }),
+  )
+
+/** What stands in an iXML chunk: scene, take, note, and the names of the tracks. Only plain elements are read. */
+export function ixmlTexts(bytes: Uint8Array): StreamFacts['texts'] {
+  const xml = decoder.decode(bytes)
+  const inside = (name: string, within: string): string =>
+    plainOf(new RegExp(`<${name}>([^]*?)</${name}>`).exec(within)?.[1] ?? '')
+  const tracks = [...xml.matchAll(/<TRACK>([^]*?)<\/TRACK>/g)].flatMap(
+    ([, track], index): [string, string][] => [
+      [`track ${inside('CHANNEL_INDEX', track!) || index + 1}`, inside('NAME', track!)],
+    ],
+  )
+  const head = xml.replace(/<TRACK_LIST>[^]*<\/TRACK_LIST>/, '')
+  return labelled([
+    ...elements.map(([name, label]): [string, string] => [label, inside(name, head)]),
+    ...tracks.slice(0, 24),
+  ])
+}
+
+const labelled = (pairs: readonly (readonly [string, string])[]): StreamFacts['texts'] =>
+  pairs.flatMap(([label, text]) => (text ? [{ label: label.slice(0, 40), text }] : []))
