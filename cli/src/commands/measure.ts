@@ -1,6 +1,6 @@
 import { type MeasureAnswer, known, Refusal } from '@iron-hush/core/model'
 import { measureClip } from '@iron-hush/core/measure'
-import { measureAnswer } from '@iron-hush/core/report'
+import { findingsCsv, measureAnswer } from '@iron-hush/core/report'
 import { clipsUnder, fileSource, nameOf } from '../input'
 import type { Options } from '../options'
 import { measureText } from '../text'
@@ -12,7 +12,8 @@ export function measureCommand(shell: Shell): void {
     .command('measure <clips...>')
     .description('what was really recorded, and what is wrong in it; of a folder everything that holds sound')
     .option('--json', 'print the published JSON form: of several clips a list')
-    .action(async (given: string[], options: Options) => {
+    .option('--csv', 'print a table: a line for each place of each finding')
+    .action(async (given: string[], options: Options & { csv?: boolean }) => {
       const files = await clipsUnder(given)
       const answers: MeasureAnswer[] = []
       let refused = false
@@ -26,9 +27,10 @@ export function measureCommand(shell: Shell): void {
         })
         if (!answer) continue
         answers.push(answer)
-        if (!options.json) shell.say.log(measureText(answer))
+        if (!options.json && !options.csv) shell.say.log(measureText(answer))
       }
       if (options.json) shell.say.log(JSON.stringify(files.length === 1 ? answers[0] : answers, null, 2))
+      else if (options.csv) shell.say.log(findingsCsv(answers).trimEnd())
       shell.judge(answers.flatMap(({ findings }) => findings))
       if (refused) shell.code = 2
     })

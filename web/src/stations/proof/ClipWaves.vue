@@ -8,7 +8,7 @@ import { startDrawn } from '../../workers/compute'
 import { useClipPlayer } from './clip-player'
 import { useClipView } from './clip-view'
 import FindingLanes from './FindingLanes.vue'
-import type { ShownFinding } from './shown-findings'
+import type { ShownFinding } from '@iron-hush/core/report'
 import WaveStrip from './WaveStrip.vue'
 
 /** The waves of a clip with its findings under them: to look closer, move along and listen. */

@@ -3,7 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import type { TimeRange } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
-import type { ShownFinding } from './shown-findings'
+import type { ShownFinding } from '@iron-hush/core/report'
 
 /** Under the wave, a lane for everything that was found in places: by its word, each place a bar to press. */
 const { findings, fromS, toS } = defineProps<{

@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import type { TimeRange } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import TermedText from '../../parts/TermedText.vue'
-import type { ShownFinding } from './shown-findings'
+import type { ShownFinding } from '@iron-hush/core/report'
 
 /** What was found in a clip: a sentence each, how sure, and a way from one place to the next. */
 defineProps<{ findings: readonly ShownFinding[] }>()

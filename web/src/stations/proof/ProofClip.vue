@@ -12,7 +12,7 @@ import ClipWaves from './ClipWaves.vue'
 import LearntCeiling from './LearntCeiling.vue'
 import FindingList from './FindingList.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
-import { shownFindings } from './shown-findings'
+import { shownFindings } from '@iron-hush/core/report'
 import WorstPeak from './WorstPeak.vue'
 
 /** One clip: what it is, what is wrong in it, and what was measured beside what the plan said. */

@@ -9,6 +9,7 @@ import { useMeasuring } from '../../state/measuring'
 import { useProofs } from '../../state/proofs'
 import ClipList from './ClipList.vue'
 import { droppedFiles, soundIn } from './dropped'
+import ExportClips from './ExportClips.vue'
 import ProofClip from './ProofClip.vue'
 
 const proofs = useProofs()
@@ -65,6 +66,10 @@ function picked(event: Event): void {
         tabindex="-1"
         aria-label="A folder of clips"
         @change="picked"
+      />
+      <ExportClips
+        v-if="proofs.list.length"
+        :measurements="proofs.list.map(({ measurement }) => measurement)"
       />
       <Button label="Measure a folder" severity="secondary" @click="folderPicker?.click()" />
       <Button label="Measure clips" @click="picker?.click()" />

@@ -1,7 +1,7 @@
-import { bySeverity, type ClipFinding } from '@iron-hush/core/findings'
-import { clipFindings } from '@iron-hush/core/measure'
-import type { Measurement } from '@iron-hush/core/model'
-import { clipWord, clipWords, type Sentences } from '@iron-hush/core/words'
+import { bySeverity, type ClipFinding } from '../findings'
+import { clipFindings } from '../measure'
+import type { Measurement } from '../model'
+import { clipWord, clipWords, type Sentences } from '../words'
 
 /** A finding of a clip with its sentences, and whether it is somewhere in the clip or all through it. */
 export type ShownFinding = ClipFinding &
