@@ -1,3 +1,4 @@
+import type { Cause } from '../advice'
 import type { Comparison } from '../measure'
 
 const hints: Record<Comparison['figure'], { high: string; low: string }> = {
@@ -21,3 +22,23 @@ const hints: Record<Comparison['figure'], { high: string; low: string }> = {
 
 /** What a difference between plan and clip hints at; empty when voices and rooms differ as much by themselves. */
 export const comparisonHint = ({ figure, off }: Comparison): string => (off ? hints[figure][off] : '')
+
+/**
+ * An assumption that may be off, and what it would have to be.
+ *
+ * @param distance writes metres as the person reads them
+ */
+export function explanationWords(cause: Cause, distance: (metres: number) => string): string {
+  switch (cause.kind) {
+    case 'distance':
+      return `Microphone ${cause.distanceM < cause.plannedM ? 'nearer' : 'farther'}: ${distance(cause.distanceM)} from the ${cause.source}, not ${distance(cause.plannedM)}`
+    case 'voice':
+      return `The ${cause.source} ${Math.abs(cause.byDb).toFixed(1)} dB ${cause.byDb > 0 ? 'louder' : 'quieter'} than the brief says`
+    case 'place noise':
+      return `Noise of the place (${cause.noise}) at ${cause.levelDba} dB(A), not at ${cause.plannedDba}`
+    case 'control':
+      return `${cause.controlName} of ${cause.partName} at ${cause.positionName}, not at ${cause.plannedName}`
+    case 'box noise':
+      return `${cause.partName} hisses ${Math.abs(cause.byDb).toFixed(1)} dB ${cause.byDb > 0 ? 'more' : 'less'} than its figures say`
+  }
+}

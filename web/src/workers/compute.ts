@@ -2,11 +2,18 @@ import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
 import { toRaw } from 'vue'
 import type { Way, WaySearch } from '@iron-hush/core/circuit'
 import type { Balance, Cure, Odds, SaferPlan, SchoolSettings } from '@iron-hush/core/balance'
-import { type Gear, type Link, type Measurement, type Patch, Refusal } from '@iron-hush/core/model'
+import {
+  type ChannelMeasurement,
+  type Gear,
+  type Link,
+  type Measurement,
+  type Patch,
+  Refusal,
+} from '@iron-hush/core/model'
 import type { Drawn } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
-import type { End, EndOffer } from '@iron-hush/core/advice'
+import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
 import type { ComputeApi } from './compute.worker'
 import type { Listening, Rendered } from './listening'
 
@@ -93,6 +100,14 @@ export const startOffersAtEnd = (
   gear: readonly Gear[],
   found: (offer: EndOffer) => void,
 ): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), proxy(found)))
+
+/** Which assumptions of the plan explain best why a clip came out otherwise. */
+export const startExplanations = (
+  measured: ChannelMeasurement,
+  run: string,
+  patch: Patch,
+  gear: readonly Gear[],
+): Job<Explanation[]> => job((api) => api.explanations(toRaw(measured), run, toRaw(patch), gear.map(toRaw)))
 
 /** Reads a gear file, a table by its name or else JSON, line by line. */
 export const startReadGear = (text: string, name: string, gear: readonly Gear[]): Job<GearReading> =>

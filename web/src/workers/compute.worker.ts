@@ -5,6 +5,7 @@ import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron
 import type { ByteSource } from '@iron-hush/core/media'
 import { drawnStretch, measureClip, samplesOfStretch } from '@iron-hush/core/measure'
 import {
+  type ChannelMeasurement,
   type Gear,
   type Link,
   type Measurement,
@@ -17,7 +18,8 @@ import { type KitOption, kitOptions, planScene, type Question, suggestScene } fr
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { standInCard } from '@iron-hush/core/card'
 import { type Listening, renderTrack } from './listening'
-import { type End, type EndOffer, offersAtEnd } from '@iron-hush/core/advice'
+import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
+import { levelsOfPatch } from '@iron-hush/core/levels'
 
 const fileSource = (file: Blob): ByteSource => ({
   size: file.size,
@@ -48,6 +50,11 @@ const api = {
     findWays(patch, link, shelfOf(gear), { ...search, found }),
   offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
     offersAtEnd(patch, end, shelfOf(gear), found),
+  explanations: (measured: ChannelMeasurement, runId: string, patch: Patch, gear: Gear[]) => {
+    const shelf = shelfOf(gear)
+    const run = levelsOfPatch(patch, shelf).runs.find(({ id }) => id === runId)
+    return run ? explanationsOf(measured, run, patch, shelf) : []
+  },
   readGear: (text: string, name: string, gear: Gear[]) =>
     answered(async () =>
       name.toLowerCase().endsWith('.csv')

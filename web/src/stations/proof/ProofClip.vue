@@ -13,6 +13,7 @@ import LearntCeiling from './LearntCeiling.vue'
 import FindingList from './FindingList.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
 import { shownFindings } from '@iron-hush/core/report'
+import WhatExplains from './WhatExplains.vue'
 import WorstPeak from './WorstPeak.vue'
 
 /** One clip: what it is, what is wrong in it, and what was measured beside what the plan said. */
@@ -95,6 +96,7 @@ const runs = computed(() => {
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
         <PlannedMeasured :channel :run="runs[index]" />
+        <WhatExplains v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
         <LearntCeiling v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
       </div>
     </section>
