@@ -59,7 +59,13 @@ const isOpen = computed(() => found.value.length > 1 && found.value[0]!.belief -
         <meter :value="each.belief" max="1" :aria-label="`Likelihood: ${percent(each.belief)}`"></meter>
       </li>
     </ul>
-    <p class="quiet">{{ cannotTell() }} Accepting changes the plan of this scene; undo takes it back.</p>
+    <p class="quiet">
+      Something else: {{ elsePercent }}.
+      <template v-if="isOpen"
+        >One clip cannot tell the first two apart: look at the box, or measure the distance.</template
+      >
+      Accept changes the plan of this scene; undo takes it back.
+    </p>
   </div>
 </template>
 
