@@ -285,6 +285,17 @@ describe('things of one\u2019s own', () => {
     expect(again.body).toEqual([{ revision: 2 }])
     expect((await shelf()).find(({ content }) => content.id === 'first-pad')!.content.owned).toBe(4)
   })
+  it('come back from a file after they were deleted, and not by a change that comes late', async () => {
+    const pad = await copyOf('mini-pad-25', 'gone-pad')
+    const file = { things: made(pad) }
+    await call('POST', '/api/gear/import', file)
+    await call('DELETE', '/api/gear/gone-pad?revision=1')
+    const late = await call('PUT', '/api/gear/gone-pad', { baseRevision: 0, content: pad })
+    expect(late.status).toBe(409)
+    for (let times = 0; times < 2; times++)
+      expect((await call('POST', '/api/gear/import', file)).body).toEqual([{ revision: 3 }])
+    expect((await shelf()).find(({ content }) => content.id === 'gone-pad')!.revision).toBe(3)
+  })
   it('may be as many as a file holds', { timeout: 60_000 }, async () => {
     const pad = await copyOf('mini-pad-25', 'x')
     const many = Array.from({ length: 2000 }, (_, index) => ({

@@ -11,3 +11,17 @@ export function partId(base: string, used: readonly string[]): string {
 /** All ids of parts in use. */
 export const idsOf = (patch: Patch): string[] =>
   [...patch.boxes, ...patch.links, ...piecesOf(patch)].map(({ id }) => id)
+
+/**
+ * An id for a new thing of the shelf, after its name. What was deleted keeps its id for good, also where nobody here knows
+ * of it any more: so the end of it is made at random.
+ *
+ * @param unique a fresh UUID
+ */
+export function gearId(name: string, unique: string): string {
+  const stem = name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+  return `${stem.slice(0, 40) || 'thing'}-${unique.replaceAll('-', '').slice(-6)}`
+}

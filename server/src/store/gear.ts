@@ -87,20 +87,27 @@ export function takeInGear(db: Database, things: readonly GearChange[]): Promise
     const revisions = new Map<GearChange, { revision: number }>()
     // always in one order, so that two imports never wait for each other
     for (const change of things.toSorted((one, other) => (one.content.id < other.content.id ? -1 : 1)))
-      revisions.set(change, await store(transaction, change))
+      revisions.set(change, await store(transaction, change, 'from a file'))
     return things.map((change) => revisions.get(change) ?? { revision: 1 })
   })
 }
 
-async function store(db: Database, change: GearChange): Promise<{ revision: number }> {
-  const { baseRevision, content } = change
+/**
+ * What was deleted and stands in a file that a person gives comes back: whoever wrote that file knew it. A change that
+ * only comes late does not bring it back.
+ */
+async function store(
+  db: Database,
+  { baseRevision, content }: GearChange,
+  by: 'from a file' | 'by hand' = 'by hand',
+): Promise<{ revision: number }> {
   if (baseRevision === 0 && (await created(db, content))) return { revision: 1 }
   const now = await lockedGear(db, content.id)
   if (!now) throw notFound('This thing')
   return putDocument({
     name: content.name,
     now,
-    baseRevision,
+    baseRevision: by === 'from a file' && now.removed && baseRevision === 0 ? now.revision : baseRevision,
     content,
     same: sameContent,
     write: (revision) => write(db, content, revision),

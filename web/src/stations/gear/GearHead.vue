@@ -5,6 +5,7 @@ import type { GearUse } from '@iron-hush/core/contract'
 import { myCopyOf } from '@iron-hush/core/advice'
 import type { Gear } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
+import { newId } from '../../sync/new-id'
 import { useNotices } from '../../state/notices'
 import NumberField from '../../parts/NumberField.vue'
 
@@ -36,7 +37,7 @@ const counted = (field: 'owned' | 'price', value: number | null) => {
 }
 
 function copy(): void {
-  const mine = myCopyOf(props.thing, gear.all)
+  const mine = myCopyOf(props.thing, gear.all, newId())
   gear.add(mine, `copying ${props.thing.name}`)
   emit('choose', mine.id)
 }

@@ -5,7 +5,7 @@ import { z } from 'zod'
 import {
   connectorNames,
   type FormSchema,
-  partId,
+  gearId,
   sentenceOf,
   stageNames,
   variantsOf,
@@ -13,6 +13,7 @@ import {
 import { firstAnswers, OwnBox, ownBox, type OwnBoxKind } from '@iron-hush/core/plan'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import { useGear } from '../../state/gear'
+import { newId } from '../../sync/new-id'
 import SchemaFields from './SchemaFields.vue'
 
 /** A thing made from its kind and a few answers; what was not asked is typical of the kind. */
@@ -38,18 +39,11 @@ const asked = computed<FormSchema>(() => ({
   ...form.value,
   properties: withoutKind(form.value.properties ?? {}),
 }))
+const unique = newId()
 const read = computed(() => {
   const parsed = OwnBox.safeParse({ ...answers.value, kind: kind.value })
   if (!parsed.success) return { problem: sentenceOf(parsed.error, 'This thing') }
-  const id = partId(
-    `my-${
-      parsed.data.name
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '') || parsed.data.kind
-    }`,
-    gear.all.map((each) => each.id),
-  )
+  const id = gearId(`my ${parsed.data.name}`, unique)
   return { thing: ownBox(parsed.data, id) }
 })
 const summary = computed(() => {

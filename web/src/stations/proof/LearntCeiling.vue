@@ -8,12 +8,15 @@ import { type ChannelMeasurement, known } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
+import { newId } from '../../sync/new-id'
 
 /** What a clip teaches of a box: where a stage really overloads. Taken into one's own copy of it, which the scene then uses. */
 const { channel, run, clip } = defineProps<{ channel: ChannelMeasurement; run: Run; clip: string }>()
 const scene = useScene()
 const gear = useGear()
 
+/** Of the copy that is made if what was learnt is accepted. */
+const unique = newId()
 const learnt = computed(() => learntCeiling(channel, run))
 const thing = computed(() => {
   const id = scene.patch?.boxes.find((box) => box.id === learnt.value?.part)?.gear
@@ -21,7 +24,7 @@ const thing = computed(() => {
 })
 const better = computed(() => {
   if (!learnt.value || !thing.value) return undefined
-  const into = isMyCopy(thing.value) ? thing.value : myCopyOf(thing.value, gear.all)
+  const into = isMyCopy(thing.value) ? thing.value : myCopyOf(thing.value, gear.all, unique)
   return withLearntCeiling(into, learnt.value, `Learnt from ${clip}.`)
 })
 
