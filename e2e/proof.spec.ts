@@ -1,7 +1,9 @@
-import { writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { expect } from '@playwright/test'
+import { z } from 'zod'
+import { MeasureAnswer } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
-import { talkingClip } from '@iron-hush/core/signals'
+import { amplifierNoise, mixed, speech, talkingClip } from '@iron-hush/core/signals'
 import { test } from './application'
 import { accessible, open, settled, verdict } from './steps'
 
@@ -121,7 +123,7 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   const verdictBefore = await verdict(page).textContent()
   const lesson = clip.getByText(/Camera, first amplifier overloads at/).first()
   await expect(lesson).toContainText('not at \u221222.0 dBu')
-  await clip.getByRole('button', { name: 'Accept' }).first().click()
+  await clip.getByRole('button', { name: 'Accept', exact: true }).first().click()
   await expect(lesson).toHaveCount(0)
   await expect(verdict(page)).not.toHaveText(verdictBefore!)
 
@@ -135,4 +137,69 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   await page.reload()
   await expect(list.getByRole('listitem')).toHaveCount(7)
   await expect(page.getByText('Drop the clip again to look closer and to listen.')).toBeVisible()
+})
+
+test('Proof: two recordings are compared blind, by their sound in step; findings go out as a table, data and a page', async ({
+  page,
+}) => {
+  test.setTimeout(120_000)
+  await open(page, 'proof')
+  // what a second device made of the same moment: later, softer, with noise of its own
+  const rateHz = 48_000
+  const voice = speech({ lengthS: 12, rateHz, seed: 8, levelDbfs: -24, pitchHz: 120 }).samples
+  const hiss = (seed: number) => amplifierNoise({ lengthS: 12, rateHz, seed, levelDbfs: -64 })
+  const late = 1.5
+  const second = mixed(
+    voice.map((sample) => 0.4 * sample),
+    hiss(4),
+  ).slice(late * rateHz)
+  await page.getByLabel('Clips', { exact: true }).setInputFiles([
+    {
+      name: 'near.wav',
+      mimeType: 'audio/wav',
+      buffer: Buffer.from(wavBytes([mixed(voice, hiss(3))], rateHz)),
+    },
+    { name: 'far.wav', mimeType: 'audio/wav', buffer: Buffer.from(wavBytes([second], rateHz)) },
+  ])
+  const list = page.getByRole('list', { name: 'Clips of this scene' })
+  await expect(list.getByRole('listitem')).toHaveCount(2)
+  await list.getByRole('button', { name: /near/ }).click()
+  await page.getByRole('button', { name: 'Compare', exact: true }).click()
+  const panel = page.getByRole('region', { name: 'Compare' })
+  await panel.getByRole('combobox', { name: 'Second' }).click()
+  await page.getByRole('option', { name: 'far.wav' }).click()
+  await expect(panel).toContainText('the second begins 1.500 s later than the first')
+  await expect(panel.getByRole('img', { name: /Levels in thirds of an octave/ })).toBeVisible()
+  await panel.getByRole('button', { name: 'Play' }).click()
+  await panel.getByLabel('blind').check()
+  await expect(panel.getByRole('img')).toHaveCount(0)
+  await expect(panel.getByRole('radio')).toHaveText(['first', 'second'])
+  const prefer = panel.getByRole('button', { name: 'I prefer this one' })
+  for (let times = 0; times < 4; times++) await prefer.click()
+  await expect(panel).toContainText('4 heard; the result appears after five')
+  await prefer.click()
+  await expect(panel).toContainText(
+    /5 heard: \d for near\.wav, \d for far\.wav; (chance alone|that is what chance)/,
+  )
+  await accessible(page)
+  await panel.press('Escape')
+  await expect(panel).toHaveCount(0)
+
+  const written = async (name: string) => {
+    await page.getByRole('button', { name: 'Export' }).click()
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name }).click(),
+    ])
+    return readFileSync(await file.path())
+  }
+  expect((await written('A table of the findings')).toString()).toContain('near.wav,,clean')
+  const data = z.array(MeasureAnswer).parse(JSON.parse((await written('All figures')).toString()))
+  expect(new Set(data.map(({ clip }) => clip))).toEqual(new Set(['near.wav', 'far.wav']))
+  expect((await written('One page')).subarray(0, 5).toString()).toBe('%PDF-')
+  for (const name of ['near.wav', 'far.wav']) {
+    await list.getByRole('button', { name }).click()
+    await page.getByRole('article', { name }).getByRole('button', { name: 'Forget' }).click()
+  }
+  await settled(page)
 })

@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import type { Rendered } from '../../workers/listening'
+import type { Rendered } from '../workers/listening'
 
 /** Level to which the softest of the sounds is brought for listening, dBFS(A), before the volume takes it down. */
 const listeningDbfsA = -20

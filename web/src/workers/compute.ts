@@ -10,11 +10,11 @@ import {
   type Patch,
   Refusal,
 } from '@iron-hush/core/model'
-import type { Drawn } from '@iron-hush/core/measure'
+import type { Alignment, Drawn } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
-import type { ComputeApi } from './compute.worker'
+import type { ClipChannel, ComputeApi } from './compute.worker'
 import type { Listening, Rendered } from './listening'
 
 /** Work under way. Cancelling ends its worker; the result then never comes. */
@@ -79,6 +79,13 @@ export const startHeard = (
   toS: number,
 ): Job<{ rateHz: number; channels: Float32Array[] }> =>
   job(async (api) => unwrap(await api.heard(file, name, fromS, toS)))
+
+/** How two channels of clips lie beside each other. */
+export const startAligned = (one: ClipChannel, other: ClipChannel): Job<Alignment> =>
+  job(async (api) => unwrap(await api.aligned(one, other)))
+/** A stretch of one channel, for comparing it by ear. */
+export const startChannelHeard = (of: ClipChannel, fromS: number, toS: number): Job<Rendered> =>
+  job(async (api) => unwrap(await api.channelHeard(of, fromS, toS)))
 
 /** Makes the clips of the stand-in card, told one by one. */
 export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>

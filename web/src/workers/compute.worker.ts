@@ -2,8 +2,15 @@ import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
-import type { ByteSource } from '@iron-hush/core/media'
-import { drawnStretch, measureClip, samplesOfStretch } from '@iron-hush/core/measure'
+import { type ByteSource, openClip } from '@iron-hush/core/media'
+import {
+  type Alignment,
+  alignmentOf,
+  drawnStretch,
+  heardIn,
+  measureClip,
+  samplesOfStretch,
+} from '@iron-hush/core/measure'
 import {
   type ChannelMeasurement,
   type Gear,
@@ -17,7 +24,7 @@ import {
 import { type KitOption, kitOptions, planScene, type Question, suggestScene } from '@iron-hush/core/plan'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { standInCard } from '@iron-hush/core/card'
-import { type Listening, renderTrack } from './listening'
+import { type Listening, type Rendered, renderTrack } from './listening'
 import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
 import { levelsOfPatch } from '@iron-hush/core/levels'
 
@@ -37,6 +44,15 @@ async function answered<T>(work: () => Promise<T>): Promise<Told<T>> {
     throw error
   }
 }
+
+/** A channel of a clip, from 0. */
+export interface ClipChannel {
+  id: string
+  file: Blob
+  name: string
+  channel: number
+}
+const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(0, -fromS) * rateHz)
 
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
@@ -107,6 +123,31 @@ const api = {
         stretch,
         stretch.channels.map(({ buffer }) => buffer),
       )
+    }),
+  /** How two channels lie beside each other; of one file as they are. */
+  aligned: (one: ClipChannel, other: ClipChannel): Promise<Told<Alignment>> =>
+    answered(async () => {
+      if (one.file === other.file || one.id === other.id) return { offsetS: 0, likeness: 1, isSame: true }
+      const [first, second] = await Promise.all(
+        [one, other].map(({ file, name }) => openClip(fileSource(file), name)),
+      )
+      return alignmentOf(
+        known(first, 'the first clip'),
+        one.channel,
+        known(second, 'the second clip'),
+        other.channel,
+      )
+    }),
+  /** A stretch of one channel, with how it is heard. */
+  channelHeard: ({ file, name, channel }: ClipChannel, fromS: number, toS: number): Promise<Told<Rendered>> =>
+    answered(async () => {
+      const { rateHz, channels } = await samplesOfStretch(fileSource(file), name, Math.max(0, fromS), toS)
+      const stretch = known(channels[channel], 'a channel of the clip')
+      // what begins before the clip does is silence there
+      const samples = new Float32Array(Math.round((toS - fromS) * rateHz))
+      const offset = Math.min(samples.length, offsetIn(fromS, rateHz))
+      samples.set(stretch.subarray(0, samples.length - offset), offset)
+      return transfer({ samples, rateHz, heard: heardIn(samples, rateHz) }, [samples.buffer])
     }),
   card: async (made: (name: string, bytes: Uint8Array) => void): Promise<void> => {
     for (const { name, bytes } of standInCard) made(name, await bytes())

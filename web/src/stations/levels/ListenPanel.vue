@@ -7,6 +7,7 @@ import { readClip } from './own-clip'
 import { differencesOf } from '@iron-hush/core/report'
 import { wavBytes } from '@iron-hush/core/media'
 import { decibels, signed } from '@iron-hush/core/units'
+import BlindChoice from '../../parts/BlindChoice.vue'
 import DifferenceTable from '../../parts/DifferenceTable.vue'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import { download } from '../../state/download'
@@ -106,17 +107,13 @@ useReturnFocus()
           >Now. Press Balance, or save this to compare and turn something, to hear a second.</span
         >
         <Button label="Save to compare" severity="secondary" size="small" @click="keep()" />
-        <label v-if="names.length > 1" class="check"><input v-model="blind" type="checkbox" /> blind</label>
-        <template v-if="blind && names.length > 1">
-          <Button label="I prefer this one" severity="secondary" size="small" @click="prefer()" />
-          <span class="quiet"
-            >{{ tally[0] + tally[1] }} heard{{
-              tally[0] + tally[1] >= 5
-                ? `: ${sides[0]!.name} ${tally[0]}, ${sides[1]!.name} ${tally[1]}`
-                : '; the result appears after five'
-            }}</span
-          >
-        </template>
+        <BlindChoice
+          v-if="names.length > 1"
+          v-model="blind"
+          :names="[sides[0]!.name, sides[1]!.name]"
+          :tally
+          @prefer="prefer()"
+        />
         <label v-if="radio" class="radio"
           >radio
           <Select
@@ -197,11 +194,6 @@ useReturnFocus()
 .radio {
   display: flex;
   gap: 6px;
-  align-items: center;
-}
-.check {
-  display: flex;
-  gap: 5px;
   align-items: center;
 }
 .volume {

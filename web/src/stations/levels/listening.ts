@@ -7,8 +7,8 @@ import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
 import { type Job, startListen } from '../../workers/compute'
 import type { Rendered } from '../../workers/listening'
-import { useBlindTest } from './blind-test'
-import { usePlayer } from './player'
+import { useBlindTest } from '../../parts/blind-test'
+import { usePlayer } from '../../parts/player'
 
 /** A setting of the chain that can be heard. */
 export interface Side {

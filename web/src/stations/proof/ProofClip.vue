@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { channelsOf } from '@iron-hush/core/levels'
 import { type ProofRecord, trackKey } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
@@ -8,6 +9,7 @@ import { clipFacts, clipTexts } from '@iron-hush/core/words'
 import { useClipFiles } from '../../state/clip-files'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
+import ComparePanel from './ComparePanel.vue'
 import ClipWaves from './ClipWaves.vue'
 import LearntCeiling from './LearntCeiling.vue'
 import FindingList from './FindingList.vue'
@@ -22,6 +24,7 @@ const scene = useScene()
 const proofs = useProofs()
 const clipFiles = useClipFiles()
 const waves = useTemplateRef('waves')
+const comparing = ref(false)
 const measurement = computed(() => props.proof.measurement)
 const findings = computed(() => shownFindings(measurement.value))
 const tone = computed(() => measurement.value.channels.find((channel) => channel.tone)?.tone)
@@ -62,8 +65,16 @@ const runs = computed(() => {
         aria-label="Compared with"
         @update:model-value="proofs.change(proof, $event)"
       />
+      <Button
+        label="Compare"
+        severity="secondary"
+        size="small"
+        :aria-expanded="comparing"
+        @click="comparing = !comparing"
+      />
       <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>
     </header>
+    <ComparePanel v-if="comparing" :clips="proofs.list" :chosen="proof" @close="comparing = false" />
     <p v-if="clipTexts(measurement).length" class="facts">{{ clipTexts(measurement).join(' \u00b7 ') }}</p>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
     <FindingList v-if="findings.length" :findings @show="(range, finding) => waves?.show(range, finding)" />
@@ -96,8 +107,8 @@ const runs = computed(() => {
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
         <PlannedMeasured :channel :run="runs[index]" />
-        <WhatExplains v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
         <LearntCeiling v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
+        <WhatExplains v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
       </div>
     </section>
   </article>

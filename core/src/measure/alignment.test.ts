@@ -1,0 +1,50 @@
+import { describe, expect, it } from 'vitest'
+import { bytesSource, openClip, wavBytes } from '../media'
+import { amplifierNoise, mixed, roomNoise, speech } from '../signals'
+import { alignmentOf } from './alignment'
+
+const clipOf = (samples: Float32Array, rateHz: number) =>
+  openClip(bytesSource(wavBytes([samples], rateHz)), 'clip')
+const noise = (lengthS: number, rateHz: number, levelDbfs: number, seed: number) =>
+  mixed(
+    amplifierNoise({ lengthS, rateHz, levelDbfs, seed }),
+    roomNoise({ lengthS, rateHz, levelDbfs: levelDbfs + 6, seed: seed + 1 }),
+  )
+/** What one device records of a voice: from some moment on, softer, at its own rate, with its own noise. */
+function recording(fromS: number, lengthS: number, rateHz: number, gain: number, seed: number) {
+  const scene = speech({ lengthS: 30, rateHz: 96_000, seed: 7, levelDbfs: -26, pitchHz: 120 }).samples
+  const own = Float32Array.from({ length: Math.round(lengthS * rateHz) }, (_, index) => {
+    const at = (fromS + index / rateHz) * 96_000
+    const whole = Math.floor(at)
+    return gain * ((1 - at + whole) * (scene[whole] ?? 0) + (at - whole) * (scene[whole + 1] ?? 0))
+  })
+  return mixed(own, noise(lengthS, rateHz, -62, seed).subarray(0, own.length))
+}
+
+describe('two clips of one moment', () => {
+  it.each([
+    ['began later', 2.0313, 20, 48_000, 0.3],
+    ['began later and is short', 9.4017, 6, 44_100, 1.4],
+    ['is upside down', 1.25, 15, 48_000, -0.7],
+  ])('are laid beside each other where the second %s', async (_, fromS, lengthS, rateHz, gain) => {
+    const first = await clipOf(recording(0, 25, 48_000, 0.8, 3), 48_000)
+    const second = await clipOf(recording(fromS, lengthS, rateHz, gain, 11), rateHz)
+    const { offsetS, isSame } = await alignmentOf(first, 0, second, 0)
+    expect(isSame).toBe(true)
+    expect(Math.abs(offsetS - fromS)).toBeLessThan(0.0002)
+    const back = await alignmentOf(second, 0, first, 0)
+    expect(Math.abs(back.offsetS + fromS)).toBeLessThan(0.0002)
+  })
+  it('are told apart when they are of different moments', async () => {
+    const first = await clipOf(recording(0, 10, 48_000, 1, 3), 48_000)
+    const other = speech({ lengthS: 10, rateHz: 48_000, seed: 99, levelDbfs: -26, pitchHz: 190 }).samples
+    const second = await clipOf(mixed(other, noise(10, 48_000, -62, 5)), 48_000)
+    expect((await alignmentOf(first, 0, second, 0)).isSame).toBe(false)
+  })
+  it('are not the same sound when there is only noise', async () => {
+    const [first, second] = await Promise.all(
+      [1, 9].map((seed) => clipOf(noise(10, 48_000, -40, seed), 48_000)),
+    )
+    expect((await alignmentOf(first!, 0, second!, 0)).isSame).toBe(false)
+  })
+})

@@ -1,0 +1,171 @@
+import { type Clip } from '../media'
+import { transform } from './heard'
+
+/** Where a clip lies beside another one of the same sound. */
+export interface Alignment {
+  /** The second begins so much later than the first, s; negative: earlier. */
+  offsetS: number
+  /** How alike their levels run there, -1 to 1. */
+  likeness: number
+  /** Whether they are the same sound: if not, the offset means nothing. */
+  isSame: boolean
+}
+
+const stepS = 0.01
+/** Levels are looked at as they change within so many steps: how loud a clip is makes no difference. */
+const trendSteps = 100
+/** They are laid beside each other over at least so much. */
+const shortestOverlapS = 1.5
+/** From so alike on they are the same sound, when nothing else comes near. */
+const alikeFrom = 0.35
+const clearlyBest = 1.25
+/** Peaks nearer than this are one. */
+const peakS = 0.25
+const fineRateHz = 16_000
+const fineS = 4
+const fineReachS = 0.03
+
+/**
+ * Finds how two clips of the same moment lie beside each other, by their sound alone: how their levels rise and fall gives
+ * the place to a hundredth of a second, their waves around the loudest moment the rest. Reads each clip once, in order.
+ */
+export async function alignmentOf(
+  first: Clip,
+  firstChannel: number,
+  second: Clip,
+  secondChannel: number,
+): Promise<Alignment> {
+  const one = await changesIn(first, firstChannel)
+  const other = await changesIn(second, secondChannel)
+  const { lag, likeness, isClear } = bestLag(one, other)
+  const isSame = likeness >= alikeFrom && isClear
+  const coarseS = lag * stepS
+  if (!isSame) return { offsetS: 0, likeness, isSame }
+  const fineBy = await fine(first, firstChannel, second, secondChannel, coarseS, one)
+  return { offsetS: coarseS + fineBy, likeness, isSame }
+}
+
+/** Levels in steps, dB, without their slow changes. */
+async function changesIn(clip: Clip, channel: number): Promise<Float64Array> {
+  const frames = Math.round(stepS * clip.rateHz)
+  const levels: number[] = []
+  let [sum, count, last] = [0, 0, 0]
+  for await (const block of clip.blocks())
+    for (const sample of block[channel]!) {
+      // differences from sample to sample: rumble that one of them has counts for little
+      sum += (sample - last) ** 2
+      last = sample
+      if (++count < frames) continue
+      levels.push(10 * Math.log10(sum / frames + 1e-14))
+      sum = count = 0
+    }
+  const sums = new Float64Array(levels.length + 1)
+  levels.forEach((level, index) => (sums[index + 1] = sums[index]! + level))
+  return Float64Array.from(levels, (level, index) => {
+    const [from, to] = [Math.max(0, index - trendSteps), Math.min(levels.length, index + trendSteps + 1)]
+    return level - (sums[to]! - sums[from]!) / (to - from)
+  })
+}
+
+/** The lag, in steps, at which two runs of levels are most alike over what they have in common. */
+function bestLag(
+  one: Float64Array,
+  other: Float64Array,
+): { lag: number; likeness: number; isClear: boolean } {
+  const products = correlation(one, other)
+  const [squares, otherSquares] = [squaresUpTo(one), squaresUpTo(other)]
+  const shortest = Math.min(shortestOverlapS / stepS, one.length / 2, other.length / 2)
+  const alike = (lag: number): number => {
+    // the second begins `lag` steps after the first
+    const [from, to] = [Math.max(0, lag), Math.min(one.length, other.length + lag)]
+    if (to - from < shortest) return -1
+    const energy = (squares[to]! - squares[from]!) * (otherSquares[to - lag]! - otherSquares[from - lag]!)
+    // what overlaps little is alike by chance
+    return energy > 0 ? (products(lag) / Math.sqrt(energy)) * Math.min(1, (to - from) / (3 * shortest)) : -1
+  }
+  let [best, likeness] = [0, -1]
+  for (let lag = 1 - other.length; lag < one.length; lag++)
+    if (alike(lag) > likeness) [best, likeness] = [lag, alike(lag)]
+  let next = 0
+  for (let lag = 1 - other.length; lag < one.length; lag++)
+    if (Math.abs(lag - best) * stepS > peakS) next = Math.max(next, alike(lag))
+  return { lag: best, likeness, isClear: likeness > clearlyBest * next }
+}
+const squaresUpTo = (values: Float64Array): Float64Array => {
+  const sums = new Float64Array(values.length + 1)
+  values.forEach((value, index) => (sums[index + 1] = sums[index]! + value * value))
+  return sums
+}
+
+/** Sums of products of two series at any lag of the second, by their transforms. */
+function correlation(one: Float64Array, other: Float64Array): (lag: number) => number {
+  const size = 2 ** Math.ceil(Math.log2(one.length + other.length + 1))
+  const re = new Float64Array(size)
+  const im = new Float64Array(size)
+  re.set(one)
+  im.set(other)
+  transform(re, im)
+  const [outRe, outIm] = [new Float64Array(size), new Float64Array(size)]
+  for (let k = 0; k < size; k++) {
+    const mirror = (size - k) % size
+    // one transform for both: the first as real part, the second as imaginary
+    const [ar, ai] = [(re[k]! + re[mirror]!) / 2, (im[k]! - im[mirror]!) / 2]
+    const [br, bi] = [(im[k]! + im[mirror]!) / 2, (re[mirror]! - re[k]!) / 2]
+    outRe[k] = ar * br + ai * bi
+    outIm[k] = ar * bi - ai * br
+  }
+  transform(outRe, outIm)
+  return (lag) => outRe[(size + lag) % size]! / size
+}
+
+/** What is to be added to a coarse offset, s, by the waves around the loudest moment that both have. */
+async function fine(
+  first: Clip,
+  firstChannel: number,
+  second: Clip,
+  secondChannel: number,
+  offsetS: number,
+  changes: Float64Array,
+): Promise<number> {
+  const from = Math.max(0, offsetS)
+  const to = Math.min(first.frames / first.rateHz, offsetS + second.frames / second.rateHz)
+  const atS = Math.max(from, Math.min(loudestS(changes, from, to) - fineS / 2, to - fineS))
+  const one = await stretchOf(first, firstChannel, atS, fineS)
+  const other = await stretchOf(second, secondChannel, atS - offsetS, fineS)
+  const at = correlation(one, other)
+  const reach = Math.round(fineReachS * fineRateHz)
+  let best = 0
+  // the second may be upside down
+  for (let lag = -reach; lag <= reach; lag++) if (Math.abs(at(lag)) > Math.abs(at(best))) best = lag
+  const sign = Math.sign(at(best)) || 1
+  const [left, middle, right] = [sign * at(best - 1), sign * at(best), sign * at(best + 1)]
+  const curve = left - 2 * middle + right
+  return (best + (curve < 0 ? (0.5 * (left - right)) / curve : 0)) / fineRateHz
+}
+function loudestS(changes: Float64Array, fromS: number, toS: number): number {
+  let best = Math.floor(fromS / stepS)
+  for (let index = best; index < Math.min(changes.length, toS / stepS); index++)
+    if (changes[index]! > changes[best]!) best = index
+  return best * stepS
+}
+
+/** A stretch of a channel at one rate for all clips, without what is slower than speech. */
+async function stretchOf(clip: Clip, channel: number, fromS: number, lengthS: number): Promise<Float64Array> {
+  const from = Math.max(0, Math.floor(fromS * clip.rateHz))
+  const samples: number[] = []
+  for await (const block of clip.blocks({ from, to: from + Math.ceil(lengthS * clip.rateHz) + 2 }))
+    for (const sample of block[channel]!) samples.push(sample)
+  const out = new Float64Array(Math.floor(lengthS * fineRateHz))
+  let last = 0
+  for (let index = 0; index < out.length; index++) {
+    const at = (fromS + index / fineRateHz) * clip.rateHz - from
+    const whole = Math.floor(at)
+    const value =
+      whole < 0
+        ? 0
+        : (samples[whole] ?? 0) + (at - whole) * ((samples[whole + 1] ?? 0) - (samples[whole] ?? 0))
+    out[index] = value - last
+    last = value
+  }
+  return out
+}
