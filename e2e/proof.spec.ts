@@ -105,6 +105,17 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   ] as const)
     await expect(list.getByRole('button', { name })).toContainText(expected)
 
+  // hum is seen in its spectrum, gain that rises in the levels
+  await list.getByRole('button', { name: /C-0043/ }).click()
+  await page.getByRole('button', { name: 'Show spectrum' }).click()
+  const spectrum = page.getByRole('img', { name: /spectrum, .* with the mains of 50 Hz/ })
+  await expect(spectrum).toContainText('line: in sight')
+  await list.getByRole('button', { name: /C-0044/ }).click()
+  await page.getByRole('button', { name: 'Show levels' }).click()
+  await expect(page.getByRole('img', { name: /Channel 1: level from 0:00/ })).toContainText(
+    'noise in the pauses',
+  )
+
   // the clip whose first amplifier bent, from one place to the next
   await list.getByRole('button', { name: /C-0042/ }).click()
   const clip = page.getByRole('article', { name: 'camera C-0042.mov' })

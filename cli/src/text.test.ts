@@ -66,6 +66,8 @@ describe('what the terminal prints', () => {
           clipped: [],
           clippedMore: 0,
           worstPeak: [],
+          levelsDbfsA: [],
+          noiseBands: [],
           envelope: [],
         },
       ],

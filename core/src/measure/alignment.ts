@@ -1,5 +1,5 @@
 import { type Clip } from '../media'
-import { transform } from './heard'
+import { correlationOf, crossSpectrum } from './fourier'
 
 /** Where a clip lies beside another one of the same sound. */
 export interface Alignment {
@@ -97,26 +97,9 @@ const squaresUpTo = (values: Float64Array): Float64Array => {
   return sums
 }
 
-/** Sums of products of two series at any lag of the second, by their transforms. */
-function correlation(one: Float64Array, other: Float64Array): (lag: number) => number {
-  const size = 2 ** Math.ceil(Math.log2(one.length + other.length + 1))
-  const re = new Float64Array(size)
-  const im = new Float64Array(size)
-  re.set(one)
-  im.set(other)
-  transform(re, im)
-  const [outRe, outIm] = [new Float64Array(size), new Float64Array(size)]
-  for (let k = 0; k < size; k++) {
-    const mirror = (size - k) % size
-    // one transform for both: the first as real part, the second as imaginary
-    const [ar, ai] = [(re[k]! + re[mirror]!) / 2, (im[k]! - im[mirror]!) / 2]
-    const [br, bi] = [(im[k]! + im[mirror]!) / 2, (re[mirror]! - re[k]!) / 2]
-    outRe[k] = ar * br + ai * bi
-    outIm[k] = ar * bi - ai * br
-  }
-  transform(outRe, outIm)
-  return (lag) => outRe[(size + lag) % size]! / size
-}
+/** Sums of products of two series at any lag of the second. */
+const correlation = (one: Float64Array, other: Float64Array): ((lag: number) => number) =>
+  correlationOf(crossSpectrum(one, other, 2 ** Math.ceil(Math.log2(one.length + other.length + 1))))
 
 /** What is to be added to a coarse offset, s, by the waves around the loudest moment that both have. */
 async function fine(

@@ -3,7 +3,7 @@ import { amplitudeDb, powerDb, sineCrestDb } from '../units'
 import { AFilter } from './a-filter'
 import { FlatTops } from './flat-tops'
 import { LevelHistogram } from './level-histogram'
-import { LevelSeries } from './level-series'
+import { coarser, LevelSeries } from './level-series'
 import { TruePeak } from './true-peak'
 
 const stepS = 0.01
@@ -76,6 +76,11 @@ export class ChannelMeter {
     return { stepS: this.stepFrames / this.rateHz, weighted: this.steps.levels() }
   }
 
+  private slicedLevels(): ChannelMeasurement['levelsDbfsA'] {
+    const steps = Math.max(stepsInBlock, Math.ceil(this.steps.length / mostSlices))
+    return Array.from(coarser(this.steps.levels(), steps), (db) => Math.round((db + sineCrestDb) * 10) / 10)
+  }
+
   finish(): ChannelMeasurement {
     if (this.frame) this.envelope.push([this.low, this.high])
     const read = this.blocks.read()
@@ -97,6 +102,8 @@ export class ChannelMeter {
       clippedMore: more,
       worstPeak: [...this.worst],
       envelope: this.envelope,
+      levelsDbfsA: this.slicedLevels(),
+      noiseBands: [],
     }
   }
 

@@ -1,11 +1,15 @@
 import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
 import { ChannelFaults } from './channel-faults'
 import { ChannelMeter } from './channel-meter'
-import { LoudestExcerpts } from './excerpts'
+import { type Excerpt, Excerpts } from './excerpts'
 import { usualSpeechDbfs } from './level-histogram'
 import { LoudnessMeter } from './loudness'
 import { type Relation, relationOf } from './relation'
+import { thirdsOf } from './spectrum'
 import { toneIn } from './tone'
+import { powerDb } from '../units'
+
+type MeasuredBand = ChannelMeasurement['noiseBands'][number]
 
 /** Of sound without a word length the meters look as finely as at this one. */
 const finestBits = 24
@@ -22,7 +26,8 @@ export class ClipMeter {
   private readonly meters: ChannelMeter[]
   private readonly listeners: ChannelFaults[]
   private readonly loudness: LoudnessMeter
-  private readonly loudest: LoudestExcerpts
+  private readonly loudest: Excerpts
+  private readonly quietest: Excerpts
   private frames = 0
 
   /** @param frames length that the file promises */
@@ -36,7 +41,8 @@ export class ClipMeter {
     this.meters = all.map(() => new ChannelMeter(rateHz, bits || finestBits, frames))
     this.listeners = all.map(() => new ChannelFaults(rateHz))
     this.loudness = new LoudnessMeter(rateHz, channels)
-    this.loudest = new LoudestExcerpts(channels)
+    this.loudest = new Excerpts(channels)
+    this.quietest = new Excerpts(channels, 'quietest')
   }
 
   push(given: readonly Float32Array[]): void {
@@ -45,6 +51,7 @@ export class ClipMeter {
     this.listeners.forEach((listener, channel) => listener.push(block[channel]!))
     this.loudness.push(block)
     this.loudest.push(block)
+    this.quietest.push(block)
     this.frames += block[0]?.length ?? 0
   }
 
@@ -65,6 +72,7 @@ export class ClipMeter {
       return {
         ...measured,
         tone,
+        noiseBands: noiseBandsOf(this.quietest.excerpts, channel, this.rateHz),
         ...(pressed && {
           clipped: pressed.clipped,
           clippedMore: pressed.more,
@@ -78,6 +86,17 @@ export class ClipMeter {
     }
     return { channels, faults, loudness: this.loudness.finish() }
   }
+}
+
+/** What is left when nobody speaks, in thirds of an octave. */
+function noiseBandsOf(quietest: readonly Excerpt[], channel: number, rateHz: number): MeasuredBand[] {
+  const each = quietest.map(({ channels }) => thirdsOf(channels[channel]!, rateHz))
+  return (each[0] ?? []).map(({ hz }, band) => {
+    const db = powerDb(
+      each.reduce((sum, bands) => sum + 10 ** (bands[band]!.levelDbfs / 10), 0) / each.length,
+    )
+    return { hz: Math.round(hz), levelDbfs: Number.isFinite(db) ? Math.round(db * 10) / 10 : null }
+  })
 }
 
 const relationFault = (relation: Relation, channel: number, lengthS: number): ClipFault => {

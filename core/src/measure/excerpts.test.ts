@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { LoudestExcerpts } from './excerpts'
+import { Excerpts } from './excerpts'
 
-describe('the loudest excerpts', () => {
-  it('are kept with all channels and their place, however the blocks fall', () => {
+describe('excerpts', () => {
+  it('that are loudest are kept with all channels and their place, however the blocks fall', () => {
     const samples = Float32Array.from({ length: 1000 }, (_, index) => (Math.floor(index / 100) * 7) % 10)
-    const kept = new LoudestExcerpts(2, 100, 3)
+    const kept = new Excerpts(2, 'loudest', 100, 3)
     for (let from = 0; from < 1000; from += 33)
       kept.push([samples.subarray(from, from + 33), samples.subarray(from, from + 33).map((value) => -value)])
     // stretches hold 0 7 4 1 8 5 2 9 6 3
@@ -14,5 +14,10 @@ describe('the loudest excerpts', () => {
       [100, 7],
     ])
     expect(kept.excerpts[0]!.channels[1]!.every((value) => value === -9)).toBe(true)
+  })
+  it('that are quietest are kept, but for silence', () => {
+    const kept = new Excerpts(1, 'quietest', 10, 2)
+    for (const size of [5, 2, 0, 4, 1]) kept.push([new Float32Array(10).fill(size)])
+    expect(kept.excerpts.map(({ size }) => size)).toEqual([1, 2])
   })
 })

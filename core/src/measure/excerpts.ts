@@ -6,8 +6,8 @@ export interface Excerpt {
   size: number
 }
 
-/** Keeps the loudest stretches of a clip, all channels of each, so that costly looks need no second reading. */
-export class LoudestExcerpts {
+/** Keeps the loudest or the quietest stretches of a clip, all channels of each, so that costly looks need no second reading. */
+export class Excerpts {
   private readonly held: Float32Array[]
   private filled = 0
   private frame = 0
@@ -15,6 +15,7 @@ export class LoudestExcerpts {
 
   constructor(
     channels: number,
+    private readonly kept: 'loudest' | 'quietest' = 'loudest',
     private readonly length = 8192,
     private readonly most = 16,
   ) {
@@ -37,11 +38,14 @@ export class LoudestExcerpts {
     let size = 0
     for (const held of this.held)
       for (const sample of held) if (Math.abs(sample) > size) size = Math.abs(sample)
-    const quietest = this.excerpts.at(-1)
-    if (this.excerpts.length < this.most || size > quietest!.size) {
+    const rank = this.kept === 'loudest' ? size : -size
+    const rankOf = (excerpt: Excerpt) => (this.kept === 'loudest' ? excerpt.size : -excerpt.size)
+    // where nothing is there is nothing to look at
+    const isWanted = this.excerpts.length < this.most || rank > rankOf(this.excerpts.at(-1)!)
+    if (isWanted && size > 0) {
       if (this.excerpts.length === this.most) this.excerpts.pop()
       const excerpt = { frame: this.frame, channels: this.held.map((held) => held.slice()), size }
-      const at = this.excerpts.findIndex((each) => each.size < size)
+      const at = this.excerpts.findIndex((each) => rankOf(each) < rank)
       this.excerpts.splice(at < 0 ? this.excerpts.length : at, 0, excerpt)
     }
     this.frame += this.filled

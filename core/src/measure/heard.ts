@@ -1,12 +1,13 @@
 import { amplitudeDb, powerDb } from '../units'
 import { AFilter } from './a-filter'
+import { type Band, thirdsOf } from './spectrum'
 
 /** A sound as it is compared by ear: how loud it is, what is in it, how its wave runs. */
 export interface Heard {
   /** A-weighted level of what is not pause, dBFS as a sine; -Infinity for silence. */
   levelDbfsA: number
   /** Level in each third of an octave, dBFS as a sine, with its middle frequency. */
-  bands: { hz: number; levelDbfs: number }[]
+  bands: Band[]
   /** Lowest and highest sample of each of so many stretches. */
   envelope: [number, number][]
 }
@@ -14,13 +15,12 @@ export interface Heard {
 const blockS = 0.1
 /** Blocks this far under the loudest are pauses. */
 const pauseDb = 25
-const fftLength = 8192
 const stretches = 240
 
 export function heardIn(samples: Float32Array, rateHz: number): Heard {
   return {
     levelDbfsA: levelOf(samples, rateHz),
-    bands: bandsOf(samples, rateHz),
+    bands: thirdsOf(samples, rateHz),
     envelope: envelopeOf(samples),
   }
 }
@@ -43,39 +43,6 @@ function levelOf(samples: Float32Array, rateHz: number): number {
   return powerDb(2 * mean)
 }
 
-function bandsOf(samples: Float32Array, rateHz: number): Heard['bands'] {
-  const power = new Float64Array(fftLength / 2)
-  let count = 0
-  const re = new Float64Array(fftLength)
-  const im = new Float64Array(fftLength)
-  // a Hann window takes 3/8 of the power
-  for (let from = 0; from + fftLength <= samples.length; from += fftLength / 2) {
-    for (let index = 0; index < fftLength; index++) {
-      re[index] = samples[from + index]! * (0.5 - 0.5 * Math.cos((2 * Math.PI * index) / fftLength))
-      im[index] = 0
-    }
-    transform(re, im)
-    for (let bin = 1; bin < power.length; bin++) power[bin]! += re[bin]! ** 2 + im[bin]! ** 2
-    count++
-  }
-  const scale = count ? (2 * 2) / (0.375 * fftLength * fftLength * count) : 0
-  const bands: Heard['bands'] = []
-  for (let band = -16; band <= 13; band++) {
-    const hz = 1000 * 2 ** (band / 3)
-    const [low, high] = [hz / 2 ** (1 / 6), hz * 2 ** (1 / 6)].map((edge) => (edge * fftLength) / rateHz) as [
-      number,
-      number,
-    ]
-    if (high >= power.length) break
-    let sum = 0
-    // bins that lie across an edge count by the part that lies inside
-    for (let bin = Math.floor(low); bin <= Math.ceil(high); bin++)
-      sum += power[bin]! * Math.max(0, Math.min(bin + 0.5, high) - Math.max(bin - 0.5, low))
-    bands.push({ hz, levelDbfs: powerDb(sum * scale) })
-  }
-  return bands
-}
-
 function envelopeOf(samples: Float32Array): Heard['envelope'] {
   return Array.from({ length: stretches }, (_, stretch): [number, number] => {
     const from = Math.floor((stretch * samples.length) / stretches)
@@ -87,36 +54,6 @@ function envelopeOf(samples: Float32Array): Heard['envelope'] {
     }
     return [low, high]
   })
-}
-
-/** Fourier transform in place, of a length that is a power of two (Cooley and Tukey). */
-export function transform(re: Float64Array, im: Float64Array): void {
-  const size = re.length
-  for (let index = 1, mirrored = 0; index < size; index++) {
-    let bit = size >> 1
-    for (; mirrored & bit; bit >>= 1) mirrored ^= bit
-    mirrored ^= bit
-    if (index < mirrored) {
-      ;[re[index], re[mirrored]] = [re[mirrored]!, re[index]!]
-      ;[im[index], im[mirrored]] = [im[mirrored]!, im[index]!]
-    }
-  }
-  for (let length = 2; length <= size; length <<= 1) {
-    const angle = (-2 * Math.PI) / length
-    const half = length >> 1
-    for (let k = 0; k < half; k++) {
-      const [wr, wi] = [Math.cos(angle * k), Math.sin(angle * k)]
-      for (let start = k; start < size; start += length) {
-        const other = start + half
-        const tr = re[other]! * wr - im[other]! * wi
-        const ti = re[other]! * wi + im[other]! * wr
-        re[other] = re[start]! - tr
-        im[other] = im[start]! - ti
-        re[start]! += tr
-        im[start]! += ti
-      }
-    }
-  }
 }
 
 /** Gains that bring several sounds to the loudness of the softest, as factors; silence stays as it is. */

@@ -72,5 +72,7 @@ const cutAt = (ceilingDbfs: number) => ({
   ],
   clippedMore: 0,
   worstPeak: [],
+  levelsDbfsA: [],
+  noiseBands: [],
   envelope: [],
 })

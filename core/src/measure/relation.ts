@@ -1,6 +1,6 @@
 import { powerDb } from '../units'
 import type { Excerpt } from './excerpts'
-import { transform } from './heard'
+import { correlationOf, crossSpectrum } from './fourier'
 
 /** How two channels relate. */
 export interface Relation {
@@ -58,30 +58,17 @@ function likeness(
 ): { at: number; value: number; zero: number; opposite: number } {
   const length = excerpts[0]!.channels[first]!.length
   const size = 2 * length
-  const re = new Float64Array(size)
-  const im = new Float64Array(size)
-  const sumRe = new Float64Array(size)
-  const sumIm = new Float64Array(size)
+  const sum = { re: new Float64Array(size), im: new Float64Array(size) }
   for (const { channels } of excerpts) {
-    // one transform for both: the first as real part, the second as imaginary
-    re.fill(0)
-    im.fill(0)
-    re.set(channels[first]!)
-    im.set(channels[second]!)
-    transform(re, im)
+    const cross = crossSpectrum(channels[first]!, channels[second]!, size)
     for (let k = 0; k < size; k++) {
-      const mirror = (size - k) % size
-      const [ar, ai] = [(re[k]! + re[mirror]!) / 2, (im[k]! - im[mirror]!) / 2]
-      const [br, bi] = [(im[k]! + im[mirror]!) / 2, (re[mirror]! - re[k]!) / 2]
-      sumRe[k]! += ar * br + ai * bi
-      sumIm[k]! += ar * bi - ai * br
+      sum.re[k]! += cross.re[k]!
+      sum.im[k]! += cross.im[k]!
     }
   }
-  // back: the transform of the conjugate, and its conjugate
-  for (let k = 0; k < size; k++) sumIm[k] = -sumIm[k]!
-  transform(sumRe, sumIm)
-  const scale = 1 / size / Math.sqrt(Math.max(one * two, 1e-30))
-  const at = (delay: number) => sumRe[(delay + size) % size]! * scale
+  const products = correlationOf(sum)
+  const scale = 1 / Math.sqrt(Math.max(one * two, 1e-30))
+  const at = (delay: number) => products(-delay) * scale
   let best = 0
   for (let delay = -longest; delay <= longest; delay++)
     if (Math.abs(at(delay)) > Math.abs(at(best))) best = delay

@@ -1,7 +1,7 @@
 import type { Tone } from '../model'
 import { powerDb } from '../units'
 import type { Excerpt } from './excerpts'
-import { transform } from './heard'
+import { transform } from './fourier'
 
 /** Shares of the excerpts that hold it, and of the power that it has. */
 const mostOfTime = 0.7

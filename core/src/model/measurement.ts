@@ -82,6 +82,12 @@ export const ChannelMeasurement = z.strictObject({
     .array(z.tuple([z.number(), z.number()]))
     .max(2048)
     .describe('lowest and highest sample by equal slices'),
+  levelsDbfsA: z.array(level).max(2048).default([]).describe('A-weighted level by equal slices'),
+  noiseBands: z
+    .array(z.strictObject({ hz: z.number(), levelDbfs: level }))
+    .max(40)
+    .default([])
+    .describe('the quietest moments in thirds of an octave'),
 })
 export type ChannelMeasurement = z.infer<typeof ChannelMeasurement>
 

@@ -37,6 +37,8 @@ const channel = (more: Partial<ChannelMeasurement> = {}): ChannelMeasurement => 
   clipped: [],
   clippedMore: 0,
   worstPeak: [],
+  levelsDbfsA: [],
+  noiseBands: [],
   envelope: [],
   ...more,
 })

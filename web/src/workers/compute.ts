@@ -10,7 +10,7 @@ import {
   type Patch,
   Refusal,
 } from '@iron-hush/core/model'
-import type { Alignment, Drawn } from '@iron-hush/core/measure'
+import type { Alignment, Band, Drawn } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
@@ -86,6 +86,10 @@ export const startAligned = (one: ClipChannel, other: ClipChannel): Job<Alignmen
 /** A stretch of one channel, for comparing it by ear. */
 export const startChannelHeard = (of: ClipChannel, fromS: number, toS: number): Job<Rendered> =>
   job(async (api) => unwrap(await api.channelHeard(of, fromS, toS)))
+
+/** The spectrum of a stretch of one channel. */
+export const startLines = (of: ClipChannel, fromS: number, toS: number, points: number): Job<Band[]> =>
+  job(async (api) => unwrap(await api.lines(of, fromS, toS, points)))
 
 /** Makes the clips of the stand-in card, told one by one. */
 export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>

@@ -8,6 +8,7 @@ import {
   alignmentOf,
   drawnStretch,
   heardIn,
+  linesOf,
   measureClip,
   samplesOfStretch,
 } from '@iron-hush/core/measure'
@@ -137,6 +138,12 @@ const api = {
         known(second, 'the second clip'),
         other.channel,
       )
+    }),
+  /** The spectrum of a stretch of one channel: its lines, so many of them. */
+  lines: ({ file, name, channel }: ClipChannel, fromS: number, toS: number, points: number) =>
+    answered(async () => {
+      const { rateHz, channels } = await samplesOfStretch(fileSource(file), name, fromS, toS)
+      return linesOf(known(channels[channel], 'a channel of the clip'), rateHz, points)
     }),
   /** A stretch of one channel, with how it is heard. */
   channelHeard: ({ file, name, channel }: ClipChannel, fromS: number, toS: number): Promise<Told<Rendered>> =>

@@ -1,14 +1,17 @@
 <script setup lang="ts">
 import { useEventListener, watchDebounced } from '@vueuse/core'
-import { computed, shallowRef, useTemplateRef, watch } from 'vue'
-import type { Drawn } from '@iron-hush/core/measure'
+import { computed, onScopeDispose, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { Band, Drawn } from '@iron-hush/core/measure'
 import type { Measurement, TimeRange } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
-import { startDrawn } from '../../workers/compute'
+import SegmentedChoice from '../../parts/SegmentedChoice.vue'
+import { type Job, startDrawn, startLines } from '../../workers/compute'
 import { useClipPlayer } from './clip-player'
 import { useClipView } from './clip-view'
 import FindingLanes from './FindingLanes.vue'
 import type { ShownFinding } from '@iron-hush/core/report'
+import LevelStrip from './LevelStrip.vue'
+import SpectrumStrip from './SpectrumStrip.vue'
 import WaveStrip from './WaveStrip.vue'
 
 /** The waves of a clip with its findings under them: to look closer, move along and listen. */
@@ -51,6 +54,46 @@ const finerOf = (channel: number) => {
     return undefined
   return { fromS: read.fromS, toS: read.toS, envelope: read.envelopes[channel] }
 }
+
+type Shown = 'wave' | 'levels' | 'spectrum'
+const views: { id: Shown; name: string }[] = [
+  { id: 'wave', name: 'Wave' },
+  { id: 'levels', name: 'Levels' },
+  { id: 'spectrum', name: 'Spectrum' },
+]
+const shown = ref<Shown>('wave')
+const mainsHz = computed(() => {
+  const hum = findings.find(({ code }) => code === 'hum')
+  return hum?.code === 'hum' ? hum.figures.mainsHz : undefined
+})
+/** Spectra of what is in sight, of each channel; without the clip itself there is only that of the pauses. */
+const spectra = shallowRef<(Band[] | undefined)[]>([])
+const spectrumPoints = 480
+/** No longer than this is looked at together. */
+const longestS = 60
+let readSpectra: Job<Band[]>[] = []
+watchDebounced(
+  () => [shown.value, view.fromS.value, view.toS.value, file, measurement] as const,
+  async ([drawnAs, fromS, toS]) => {
+    for (const job of readSpectra) job.cancel()
+    if (drawnAs !== 'spectrum' || !file) return
+    const now = measurement.channels.map((_, channel) =>
+      startLines(
+        { id: '', file, name: measurement.clip, channel },
+        fromS,
+        Math.min(toS, fromS + longestS),
+        spectrumPoints,
+      ),
+    )
+    readSpectra = now
+    const read = await Promise.all(now.map(({ result }) => result.catch(() => undefined)))
+    if (readSpectra === now) spectra.value = read
+  },
+  { debounce: 120 },
+)
+onScopeDispose(() => {
+  for (const job of readSpectra) job.cancel()
+})
 
 const shareAt = (clientX: number): number => {
   const box = area.value?.getBoundingClientRect()
@@ -106,7 +149,7 @@ function listen(): void {
   if (player.playing.value) player.stop()
   else if (file) void player.play(file, measurement.clip, view.fromS.value, view.toS.value).catch(player.stop)
 }
-defineExpose({ show })
+defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
 </script>
 
 <template>
@@ -116,6 +159,7 @@ defineExpose({ show })
       <button type="button" :disabled="view.isWhole.value" @click="view.zoom(2)">Farther</button>
       <button type="button" :disabled="view.isWhole.value" @click="view.showAll()">Whole clip</button>
       <span class="figure quiet">{{ clock(view.fromS.value, 2) }} to {{ clock(view.toS.value, 2) }}</span>
+      <SegmentedChoice v-model="shown" class="shown" :options="views" label="What is drawn" />
       <span class="gap"></span>
       <template v-if="file">
         <button type="button" :aria-pressed="player.playing.value" @click="listen()">
@@ -139,7 +183,25 @@ defineExpose({ show })
     >
       <div v-for="(channel, index) in measurement.channels" :key="index" class="wave">
         <span v-if="measurement.channels.length > 1" class="number figure">{{ index + 1 }}</span>
+        <LevelStrip
+          v-if="shown === 'levels'"
+          :channel
+          :from-s="view.fromS.value"
+          :to-s="view.toS.value"
+          :length-s="measurement.lengthS"
+          :height="waveHeight"
+          :label="`Channel ${index + 1}`"
+        />
+        <SpectrumStrip
+          v-else-if="shown === 'spectrum'"
+          :channel
+          :lines="spectra[index]"
+          :mains-hz="mainsHz"
+          :height="waveHeight"
+          :label="`Channel ${index + 1}`"
+        />
         <WaveStrip
+          v-else
           :channel
           :from-s="view.fromS.value"
           :to-s="view.toS.value"
@@ -151,7 +213,7 @@ defineExpose({ show })
         />
       </div>
       <i
-        v-if="player.atS.value !== undefined"
+        v-if="player.atS.value !== undefined && shown !== 'spectrum'"
         class="cursor"
         :style="{
           left: `${((player.atS.value - view.fromS.value) / (view.toS.value - view.fromS.value)) * 100}%`,
@@ -184,6 +246,18 @@ defineExpose({ show })
 .bar button:disabled {
   opacity: 0.45;
   cursor: default;
+}
+.shown {
+  display: flex;
+  border: 1px solid var(--rule);
+}
+.shown :deep(button) {
+  border: 0;
+  background: none;
+}
+.shown :deep([aria-checked='true']) {
+  background: var(--ink);
+  color: var(--sheet);
 }
 .gap {
   flex: 1;

@@ -7,7 +7,17 @@ import type { ShownFinding } from '@iron-hush/core/report'
 
 /** What was found in a clip: a sentence each, how sure, and a way from one place to the next. */
 defineProps<{ findings: readonly ShownFinding[] }>()
-const emit = defineEmits<{ show: [range: TimeRange, finding: ShownFinding] }>()
+const emit = defineEmits<{
+  show: [range: TimeRange, finding: ShownFinding]
+  draw: [as: 'levels' | 'spectrum']
+}>()
+
+/** What is seen better than in the wave. */
+const drawnAs: Partial<Record<ShownFinding['code'], 'levels' | 'spectrum'>> = {
+  hum: 'spectrum',
+  wind: 'spectrum',
+  pumping: 'levels',
+}
 
 /** Which place of each finding was shown last. */
 const at = ref<Record<string, number>>({})
@@ -31,6 +41,14 @@ const marks = { dead: '\u25B2', harmful: '\u25B2', degraded: '\u25CF', note: '\u
         }}<small v-if="finding.confidence < 0.995" class="quiet"
           >Sure: {{ Math.round(finding.confidence * 100) }} %.</small
         >
+        <button
+          v-if="drawnAs[finding.code]"
+          type="button"
+          class="drawn"
+          @click="emit('draw', drawnAs[finding.code]!)"
+        >
+          {{ drawnAs[finding.code] === 'levels' ? 'Show levels' : 'Show spectrum' }}
+        </button>
       </p>
       <span v-if="finding.inPlaces" class="places">
         <button type="button" :aria-label="`Previous place: ${finding.word}`" @click="step(finding, -1)">
@@ -50,6 +68,13 @@ const marks = { dead: '\u25B2', harmful: '\u25B2', degraded: '\u25CF', note: '\u
 </template>
 
 <style scoped>
+.drawn {
+  border: 0;
+  background: none;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
 ul {
   list-style: none;
   margin: 0;

@@ -77,7 +77,12 @@ const runs = computed(() => {
     <ComparePanel v-if="comparing" :clips="proofs.list" :chosen="proof" @close="comparing = false" />
     <p v-if="clipTexts(measurement).length" class="facts">{{ clipTexts(measurement).join(' \u00b7 ') }}</p>
     <p v-for="remark in measurement.remarks" :key="remark" class="tone-ceiling">&#9650; {{ remark }}</p>
-    <FindingList v-if="findings.length" :findings @show="(range, finding) => waves?.show(range, finding)" />
+    <FindingList
+      v-if="findings.length"
+      :findings
+      @show="(range, finding) => waves?.show(range, finding)"
+      @draw="waves?.draw($event)"
+    />
     <p v-else-if="tone" class="finding">
       A test tone of <span class="figure">{{ tone.hz.toFixed(tone.hz < 100 ? 1 : 0) }} Hz</span> at
       <span class="figure">{{ signed(tone.levelDbfs) }} dBFS</span>, its harmonics

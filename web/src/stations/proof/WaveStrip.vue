@@ -110,26 +110,14 @@ const x = (seconds: number) => ((seconds - fromS) / spanS.value) * width.value
   </div>
 </template>
 
+<style scoped src="./strip.css"></style>
 <style scoped>
-.strip {
-  position: relative;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  overflow: hidden;
-}
-svg {
-  position: absolute;
-}
-text {
-  fill: var(--quiet);
-}
 .ceiling {
   fill: var(--iron);
   text-anchor: end;
   paint-order: stroke;
   stroke: var(--sheet);
   stroke-width: 3px;
-  font-size: var(--small);
 }
 .selected {
   fill: var(--iron);

@@ -14,6 +14,26 @@ export function outlineOf(
     )
   return `M${along(1).join(' L')} L${along(0).reverse().join(' L')} Z`
 }
+/** Values of equal slices as a line; broken where there is none. */
+export function lineOf(
+  values: readonly (number | null)[],
+  of: TimeRange,
+  x: (seconds: number) => number,
+  y: (value: number) => number,
+): string {
+  const sliceS = (of.toS - of.fromS) / values.length
+  let isOpen = false
+  return values
+    .flatMap((value, index) => {
+      const begins = !isOpen
+      isOpen = value !== null
+      if (value === null) return []
+      return [
+        `${begins ? 'M' : 'L'}${x(of.fromS + (index + 0.5) * sliceS).toFixed(1)} ${y(value).toFixed(1)}`,
+      ]
+    })
+    .join(' ')
+}
 /** Moments that are written under a wave, as far apart as their words need. */
 export function ticksOf(fromS: number, toS: number, width: number): number[] {
   const leastS = ((toS - fromS) * 70) / Math.max(1, width)

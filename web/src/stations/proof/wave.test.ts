@@ -22,6 +22,8 @@ describe('a wave', () => {
     clippedMore: 0,
     worstPeak: [0, 0.5, 1, 1, 1, 0.5, 0],
     envelope: Array.from({ length: 100 }, (): [number, number] => [-0.5, 0.5]),
+    levelsDbfsA: [],
+    noiseBands: [],
   }
   it('marks what is cut where it is', async () => {
     const wrapper = mount(WaveStrip, { props: { channel, lengthS: 10, toS: 10, label: 'Channel 1' } })
