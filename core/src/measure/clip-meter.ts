@@ -1,7 +1,7 @@
 import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
 import { ChannelFaults } from './channel-faults'
 import { ChannelMeter } from './channel-meter'
-import { type Excerpt, Excerpts } from './excerpts'
+import { type Excerpt, ExcerptKeeper } from './excerpts'
 import { usualSpeechDbfs } from './level-histogram'
 import { LoudnessMeter } from './loudness'
 import { type Relation, relationOf } from './relation'
@@ -26,37 +26,38 @@ export class ClipMeter {
   private readonly meters: ChannelMeter[]
   private readonly listeners: ChannelFaults[]
   private readonly loudness: LoudnessMeter
-  private readonly loudest: Excerpts
-  private readonly quietest: Excerpts
+  private readonly excerpts: ExcerptKeeper
   private frames = 0
 
-  /** @param frames length that the file promises */
+  /**
+   * @param frames length that the file promises
+   * @param isWhole samples are whole numbers in the file, so that each of them is a number
+   */
   constructor(
     channels: number,
     private readonly rateHz: number,
     bits: number,
     frames: number,
+    private readonly isWhole = false,
   ) {
     const all = Array.from({ length: channels })
     this.meters = all.map(() => new ChannelMeter(rateHz, bits || finestBits, frames))
     this.listeners = all.map(() => new ChannelFaults(rateHz))
     this.loudness = new LoudnessMeter(rateHz, channels)
-    this.loudest = new Excerpts(channels)
-    this.quietest = new Excerpts(channels, 'quietest')
+    this.excerpts = new ExcerptKeeper(channels)
   }
 
   push(given: readonly Float32Array[]): void {
-    const block = given.map(finite)
+    const block = this.isWhole ? given : given.map(finite)
     this.meters.forEach((meter, channel) => meter.push(block[channel]!))
     this.listeners.forEach((listener, channel) => listener.push(block[channel]!))
     this.loudness.push(block)
-    this.loudest.push(block)
-    this.quietest.push(block)
+    this.excerpts.push(block)
     this.frames += block[0]?.length ?? 0
   }
 
   finish(): Measured {
-    const { excerpts } = this.loudest
+    const { loudest: excerpts, quietest } = this.excerpts
     const lengthS = this.frames / this.rateHz
     const faults: ClipFault[] = []
     const channels = this.meters.map((meter, channel) => {
@@ -72,7 +73,7 @@ export class ClipMeter {
       return {
         ...measured,
         tone,
-        noiseBands: noiseBandsOf(this.quietest.excerpts, channel, this.rateHz),
+        noiseBands: noiseBandsOf(quietest, channel, this.rateHz),
         ...(pressed && {
           clipped: pressed.clipped,
           clippedMore: pressed.more,

@@ -6,16 +6,18 @@ export interface Excerpt {
   size: number
 }
 
-/** Keeps the loudest or the quietest stretches of a clip, all channels of each, so that costly looks need no second reading. */
-export class Excerpts {
+/** Keeps the loudest and the quietest stretches of a clip, all channels of each, so that costly looks need no second reading. */
+export class ExcerptKeeper {
   private readonly held: Float32Array[]
   private filled = 0
   private frame = 0
-  readonly excerpts: Excerpt[] = []
+  /** The loudest first. */
+  readonly loudest: Excerpt[] = []
+  /** The quietest first; digital silence is none. */
+  readonly quietest: Excerpt[] = []
 
   constructor(
     channels: number,
-    private readonly kept: 'loudest' | 'quietest' = 'loudest',
     private readonly length = 8192,
     private readonly most = 16,
   ) {
@@ -37,18 +39,23 @@ export class Excerpts {
   private close(): void {
     let size = 0
     for (const held of this.held)
-      for (const sample of held) if (Math.abs(sample) > size) size = Math.abs(sample)
-    const rank = this.kept === 'loudest' ? size : -size
-    const rankOf = (excerpt: Excerpt) => (this.kept === 'loudest' ? excerpt.size : -excerpt.size)
-    // where nothing is there is nothing to look at
-    const isWanted = this.excerpts.length < this.most || rank > rankOf(this.excerpts.at(-1)!)
-    if (isWanted && size > 0) {
-      if (this.excerpts.length === this.most) this.excerpts.pop()
-      const excerpt = { frame: this.frame, channels: this.held.map((held) => held.slice()), size }
-      const at = this.excerpts.findIndex((each) => rankOf(each) < rank)
-      this.excerpts.splice(at < 0 ? this.excerpts.length : at, 0, excerpt)
-    }
+      for (let index = 0; index < held.length; index++) {
+        const sample = held[index]!
+        if (sample > size) size = sample
+        else if (-sample > size) size = -sample
+      }
+    this.keep(this.loudest, size, (one, other) => one > other)
+    if (size > 0) this.keep(this.quietest, size, (one, other) => one < other)
     this.frame += this.filled
     this.filled = 0
+  }
+  private keep(kept: Excerpt[], size: number, isBefore: (one: number, other: number) => boolean): void {
+    if (kept.length === this.most) {
+      if (!isBefore(size, kept.at(-1)!.size)) return
+      kept.pop()
+    }
+    const at = kept.findIndex((each) => isBefore(size, each.size))
+    const channels = this.held.map((held) => held.slice())
+    kept.splice(at < 0 ? kept.length : at, 0, { frame: this.frame, channels, size })
   }
 }

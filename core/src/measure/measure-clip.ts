@@ -21,7 +21,7 @@ export async function measureClip(
   const clip = await openClip(source, name)
   const { channels, bits, rateHz, frames, container, codec } = clip
   const isWhole = codec === 'PCM' && bits > 0
-  const meter = new ClipMeter(channels, rateHz, isWhole ? bits : 0, frames)
+  const meter = new ClipMeter(channels, rateHz, isWhole ? bits : 0, frames, isWhole)
   let done = 0
   for await (const block of clip.blocks()) {
     if (watch.cancelled?.()) return undefined

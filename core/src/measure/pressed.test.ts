@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { bend, cutFlat, mixed, noise, sag } from '../signals'
 import { CrestCounter } from './crests'
-import { Excerpts } from './excerpts'
+import { ExcerptKeeper } from './excerpts'
 import { pressedOf } from './pressed'
 
 const rateHz = 48_000
@@ -15,12 +15,12 @@ const hiss = noise(-65, 6, rateHz, 1)
 function pressed(samples: Float32Array) {
   const heard = mixed(samples, hiss)
   const crests = new CrestCounter(rateHz)
-  const loudest = new Excerpts(1)
+  const excerpts = new ExcerptKeeper(1)
   for (let from = 0; from < heard.length; from += 5003) {
     crests.push(heard.subarray(from, from + 5003))
-    loudest.push([heard.subarray(from, from + 5003)])
+    excerpts.push([heard.subarray(from, from + 5003)])
   }
-  return pressedOf(crests, loudest.excerpts, 0, rateHz)
+  return pressedOf(crests, excerpts.loudest, 0, rateHz)
 }
 
 describe('crests under noise', () => {

@@ -3,6 +3,8 @@ import { FilterChain, highPass } from '../signals'
 import { LevelSeries, quantile } from './level-series'
 
 const hopS = 0.02
+/** Pitch is looked for in so many samples at a time: a third of a millisecond. */
+const samplesTogether = 4
 /** Listened to is what lies over this: voices have less of it, cloth as much as anywhere. */
 const fromHz = 1500
 /** Sound that crackles has rare large samples: the fourth power against the second; noise has 3. */
@@ -40,11 +42,14 @@ export class RustleMeter {
   private readonly lags: readonly [number, number]
 
   constructor(rateHz: number) {
-    this.hop = 2 * Math.round((hopS * rateHz) / 2)
+    this.hop = samplesTogether * Math.round((hopS * rateHz) / samplesTogether)
     this.hopS = this.hop / rateHz
     this.held = new Float64Array(2 * this.hop)
-    this.envelope = new Float64Array(this.hop)
-    this.lags = [Math.round((pitchS.from * rateHz) / 2), Math.round((pitchS.to * rateHz) / 2)]
+    this.envelope = new Float64Array(this.hop / 2)
+    this.lags = [
+      Math.round((pitchS.from * rateHz) / samplesTogether),
+      Math.round((pitchS.to * rateHz) / samplesTogether),
+    ]
     const highPassed = highPass(fromHz, rateHz)
     this.over = new FilterChain(highPassed, highPassed)
   }
@@ -101,7 +106,10 @@ export class RustleMeter {
     const { held, envelope, lags } = this
     let mean = 0
     for (let index = 0; index < envelope.length; index++) {
-      envelope[index] = Math.abs(held[2 * index]!) + Math.abs(held[2 * index + 1]!)
+      let sum = 0
+      for (let at = samplesTogether * index; at < samplesTogether * (index + 1); at++)
+        sum += Math.abs(held[at]!)
+      envelope[index] = sum
       mean += envelope[index]!
     }
     mean /= envelope.length

@@ -2,6 +2,8 @@ import { amplitudeDb } from '../units'
 
 /** Samples that one value between two samples is made from. */
 const tapsPerPhase = 24
+/** The last tap before the value. */
+const middle = tapsPerPhase / 2 - 1
 /** Samples that are passed over together where they are too small. */
 const stretch = 64
 
@@ -13,6 +15,8 @@ export class TruePeak {
   private readonly phases: Float64Array[]
   /** No value between samples is larger than the largest sample times this. */
   private readonly bound: number
+  /** What the two samples beside it can give of that. */
+  private readonly near: number
   private readonly held = new Float32Array(4096)
   private filled = 0
   private peak = 0
@@ -20,6 +24,7 @@ export class TruePeak {
   constructor(rateHz: number) {
     const factor = rateHz < 96_000 ? 4 : 2
     this.phases = Array.from({ length: factor - 1 }, (_, phase) => tapsBetween((phase + 1) / factor))
+    this.near = Math.max(...this.phases.map((taps) => Math.abs(taps[middle]!) + Math.abs(taps[middle + 1]!)))
     this.bound = Math.max(...this.phases.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)))
   }
 
@@ -67,13 +72,17 @@ export class TruePeak {
         if (size > highest) highest = size
       }
       if (highest * this.bound <= this.peak) continue
-      for (const taps of phases)
-        for (let at = from; at < to; at++) {
+      const far = highest * (this.bound - this.near)
+      for (let at = from; at < to; at++) {
+        const beside = Math.max(Math.abs(held[at + middle]!), Math.abs(held[at + middle + 1]!))
+        if (beside * this.near + far <= this.peak) continue
+        for (const taps of phases) {
           let sum = 0
           for (let tap = 0; tap < tapsPerPhase; tap++) sum += taps[tap]! * held[at + tap]!
           const size = Math.abs(sum)
           if (size > this.peak) this.peak = size
         }
+      }
     }
   }
 }

@@ -37,18 +37,23 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
     refuse(
       'it is cut off or damaged: its description of what it holds is missing. Copy it from the card again; a camera that lost power often mends such a clip itself.',
     )
-  const input = new Input({ source: sourceOf(source), formats: ALL_FORMATS })
+  const { input, check } = watched(source)
+  // a source that cannot be read any more says so itself
+  const asDamaged = (): never => {
+    check()
+    throw damaged()
+  }
   const container = await input.getFormat().then(
     ({ name: full }) => full,
     () => undefined,
   )
+  check()
   if (!container)
     throw refuse(
       'it does not begin like sound or video that is read here. Drop a WAV, AIFF, FLAC, MOV or MP4 from the recorder or camera.',
     )
-  const tracks = await input.getAudioTracks().catch(() => {
-    throw damaged()
-  })
+  const tracks = await input.getAudioTracks().catch(asDamaged)
+  check()
   if (tracks.length === 0 && (await input.getTracks()).length === 0) throw damaged()
   const [track] = tracks
   if (!track) throw refuse('it holds no sound. Was the camera set to record it?')
@@ -58,9 +63,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
       `its sound is ${codec ? (spoken[codec] ?? codec) : 'of a kind'} that cannot be decoded here. Open it on Proof in a browser, or export it with uncompressed sound.`,
     )
   const [, kind, bits, order] = pcm.exec(codec) ?? []
-  const lengthS = await track.computeDuration().catch(() => {
-    throw damaged()
-  })
+  const lengthS = await track.computeDuration().catch(asDamaged)
   const { sampleRate: rateHz, numberOfChannels: channels } = track
   return {
     container: shortName(container),
@@ -71,7 +74,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
     channels,
     frames: Math.max(1, Math.round(lengthS * rateHz)),
     remarks: tracks.length > 1 ? [`It has ${tracks.length} sound tracks; the first was read.`] : [],
-    blocks: (stretch) => blocksOf(track, damaged, stretch),
+    blocks: (stretch) => blocksOf(track, { asDamaged, check }, stretch),
   }
 }
 
@@ -113,16 +116,15 @@ const shortName = (full: string): string =>
 
 async function* blocksOf(
   track: InputAudioTrack,
-  damaged: () => Refusal,
+  { asDamaged, check }: { asDamaged: () => never; check: () => void },
   stretch?: FrameRange,
 ): AsyncGenerator<Float32Array[]> {
   const { sampleRate } = track
   const sink = new AudioSampleSink(track)
   const samples = stretch ? sink.samples(stretch.from / sampleRate, stretch.to / sampleRate) : sink.samples()
   for (;;) {
-    const { value, done } = await samples.next().catch(() => {
-      throw damaged()
-    })
+    const { value, done } = await samples.next().catch(asDamaged)
+    check()
     if (done || !value) return
     // what is decoded together reaches over both ends of a stretch
     const first = Math.round(value.timestamp * sampleRate)
@@ -138,9 +140,31 @@ async function* blocksOf(
   }
 }
 
-const sourceOf = (source: ByteSource): CustomSource =>
-  new CustomSource({
-    getSize: () => source.size,
-    read: (start, end) => source.read(start, end - start),
-    prefetchProfile: 'fileSystem',
+/**
+ * A file as the library reads it. It reads ahead, and what fails then nobody waits for: so a failure is kept, zeros stand
+ * in for what is missing, and whoever asks next is told.
+ */
+function watched(source: ByteSource): { input: Input; check: () => void } {
+  let failed: { error: unknown } | undefined
+  const input = new Input({
+    formats: ALL_FORMATS,
+    source: new CustomSource({
+      getSize: () => source.size,
+      async read(start, end) {
+        try {
+          return await source.read(start, end - start)
+        } catch (error) {
+          failed ??= { error }
+          return new Uint8Array(end - start)
+        }
+      },
+      prefetchProfile: 'fileSystem',
+    }),
   })
+  return {
+    input,
+    check() {
+      if (failed) throw failed.error
+    },
+  }
+}

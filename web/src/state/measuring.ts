@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, shallowRef } from 'vue'
+import { shallowRef } from 'vue'
 import { recordingOfClip } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
@@ -20,17 +20,23 @@ export interface WaitingClip {
   file: Blob
   /** How much of it is read, 0 to 1. */
   share: number
+  isBeingRead: boolean
 }
 
-/** Clips are read one after another, and go on being read when the station is left. */
+/** More at a time would wait for the card. */
+const mostAtOnce = 4
+const cores = globalThis.navigator?.hardwareConcurrency ?? 2
+const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))
+
+/** Clips are read a few at a time, and go on being read when the station is left. */
 export const useMeasuring = defineStore('measuring', () => {
   const scene = useScene()
   const proofs = useProofs()
   const notices = useNotices()
   const clipFiles = useClipFiles()
   const waiting = shallowRef<readonly WaitingClip[]>([])
-  const current = computed(() => waiting.value[0])
-  let reading: { id: string; stop: () => void } | undefined
+  /** How those that are being read are stopped, by id. */
+  const reading = new Map<string, () => void>()
 
   /** @param otherwise the recording of clips whose name says none: if not told, that of the run in hand */
   function add(files: Iterable<Blob & { name: string }>, otherwise = recordingInHand(scene)): void {
@@ -45,28 +51,32 @@ export const useMeasuring = defineStore('measuring', () => {
       recording: recordingOfClip(file.name, channels) ?? otherwise,
       file,
       share: 0,
+      isBeingRead: false,
     }))
     waiting.value = [...waiting.value, ...clips]
-    void readAll()
+    readOn()
   }
-  async function readAll(): Promise<void> {
-    if (reading) return
-    for (let clip = current.value; clip; clip = current.value) {
-      await read(clip)
-      drop(clip.id)
+  /** Reads what waits, as many at a time as there are cores. */
+  function readOn(): void {
+    for (const clip of waiting.value) {
+      if (reading.size >= atOnce) return
+      if (!reading.has(clip.id)) void read(clip).finally(readOn)
     }
-    reading = undefined
   }
-  async function read(clip: WaitingClip): Promise<void> {
-    const { result, stop: stopReading } = startReading(clip, (share) => {
-      waiting.value = waiting.value.map((each) => (each.id === clip.id ? { ...each, share } : each))
-    })
-    reading = { id: clip.id, stop: stopReading }
+  async function read({ id, ...clip }: WaitingClip): Promise<void> {
+    const change = (to: Partial<WaitingClip>) =>
+      (waiting.value = waiting.value.map((each) => (each.id === id ? { ...each, ...to } : each)))
+    const { result, stop: stopReading } = startReading(clip, (share) => change({ share }))
+    reading.set(id, stopReading)
+    change({ isBeingRead: true })
     try {
       const measured = await result
       if (measured) clipFiles.files.set(proofs.keep(measured, clip.recording, clip.scene).id, clip.file)
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error))
+    } finally {
+      reading.delete(id)
+      drop(id)
     }
   }
   function drop(id: string): void {
@@ -74,7 +84,8 @@ export const useMeasuring = defineStore('measuring', () => {
   }
   /** Stops one clip; the others go on. */
   function stop(id: string): void {
-    if (reading?.id === id) reading.stop()
+    const stopReading = reading.get(id)
+    if (stopReading) stopReading()
     else drop(id)
   }
 
@@ -86,7 +97,7 @@ export const useMeasuring = defineStore('measuring', () => {
 })
 
 /** Reads a clip; what was stopped comes to nothing. */
-function startReading({ file, name }: WaitingClip, progress: (share: number) => void) {
+function startReading({ file, name }: Pick<WaitingClip, 'file' | 'name'>, progress: (share: number) => void) {
   const job = startMeasure(file, name, progress)
   let stop: () => void = job.cancel
   const stopped = new Promise<undefined>((resolve) => {

@@ -31,7 +31,16 @@ import { levelsOfPatch } from '@iron-hush/core/levels'
 
 const fileSource = (file: Blob): ByteSource => ({
   size: file.size,
-  read: async (offset, length) => new Uint8Array(await file.slice(offset, offset + length).arrayBuffer()),
+  async read(offset, length) {
+    try {
+      return new Uint8Array(await file.slice(offset, offset + length).arrayBuffer())
+    } catch {
+      const name = 'name' in file && typeof file.name === 'string' ? file.name : 'The clip'
+      throw new Refusal(
+        `${name} cannot be read any more: it was moved or changed, or its card was taken out. Give it once more.`,
+      )
+    }
+  },
 })
 
 /** A refusal does not survive the way out of a worker as what it is: it goes as its sentence. */

@@ -18,7 +18,7 @@ const summaryOf = ({ measurement }: ProofRecord) => clipSummary(measurement, cli
 <template>
   <div>
     <ol v-if="measuring.waiting.length" class="waiting" aria-label="Clips being read">
-      <li v-for="(each, at) in measuring.waiting" :key="each.id">
+      <li v-for="each in measuring.waiting" :key="each.id">
         <b :title="each.name">{{ each.name }}</b>
         <span class="figure">{{ Math.round(each.share * 100) }} %</span>
         <Button
@@ -30,7 +30,7 @@ const summaryOf = ({ measurement }: ProofRecord) => clipSummary(measurement, cli
         />
         <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
         <small
-          >{{ at === 0 ? 'reading' : 'waiting'
+          >{{ each.isBeingRead ? 'reading' : 'waiting'
           }}{{ each.scene === scene.document?.id ? '' : `, for ${each.sceneName}` }}</small
         >
       </li>
