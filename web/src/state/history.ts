@@ -15,6 +15,8 @@ interface Performers {
 
 const mergeMs = 1000
 const most = 200
+/** All that is kept of a place, in letters of its JSON: it is written anew with every deed, and measurements are large. */
+const mostLetters = 1_000_000
 const empty: DeedLine = { past: [], future: [] }
 
 /** Where deeds belong. Undo takes back what was done at the place that is shown, and nothing that is out of sight. */
@@ -70,7 +72,7 @@ export const useHistory = defineStore('history', () => {
     const together =
       deed.merge && before?.merge === deed.merge && last.place === where && now - last.at < mergeMs
     const latest = together ? { ...deed, undo: before.undo } : deed
-    keep(where, { past: [...(together ? past.slice(0, -1) : past), latest].slice(-most), future: [] })
+    keep(where, { past: newest([...(together ? past.slice(0, -1) : past), latest]), future: [] })
     last = { place: where, at: now }
   }
   /** Does it, and notes it. */
@@ -95,6 +97,23 @@ export const useHistory = defineStore('history', () => {
 
   return { place, canUndo, canRedo, go, done, perform, undo, redo, carry }
 })
+
+const sizes = new WeakMap<Deed, number>()
+function sizeOf(deed: Deed): number {
+  const size = sizes.get(deed) ?? JSON.stringify(deed).length
+  sizes.set(deed, size)
+  return size
+}
+/** As many of the newest deeds as are kept; the last one always. */
+function newest(deeds: readonly Deed[]): Deed[] {
+  let [letters, from] = [0, deeds.length]
+  while (from > 0 && deeds.length - from < most) {
+    letters += sizeOf(deeds[from - 1]!)
+    if (letters > mostLetters && from < deeds.length) break
+    from--
+  }
+  return deeds.slice(from)
+}
 
 /** Who does the acts of each kind. */
 function usePerformers() {

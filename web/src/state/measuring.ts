@@ -89,11 +89,18 @@ export const useMeasuring = defineStore('measuring', () => {
     else drop(id)
   }
 
+  /** Stops every clip that is not measured yet. */
+  function stopAll(): void {
+    const running = [...reading.values()]
+    waiting.value = waiting.value.filter(({ id }) => reading.has(id))
+    for (const stopReading of running) stopReading()
+  }
+
   /** The clips of the stand-in card, for a first look; each is read as soon as it is made. */
   async function addCard(): Promise<void> {
     await startCard((name, bytes) => add([new File([bytes as Uint8Array<ArrayBuffer>], name)], '')).result
   }
-  return { waiting, add, stop, addCard }
+  return { waiting, add, stop, stopAll, addCard }
 })
 
 /** Reads a clip; what was stopped comes to nothing. */

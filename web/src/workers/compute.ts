@@ -23,17 +23,54 @@ export interface Job<T> {
   cancel: () => void
 }
 
-function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
+/** A worker and what it offers. */
+interface Hand {
+  worker: Worker
+  api: Remote<ComputeApi>
+}
+/** Workers that have done their work and wait a while for more: beginning one takes longer than many a job. */
+const idle: { hand: Hand; timer: ReturnType<typeof setTimeout> }[] = []
+const mostIdle = 3
+const idleMs = 15_000
+
+function beginHand(): Hand {
   const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
-  const api = wrap<ComputeApi>(worker)
+  return { worker, api: wrap<ComputeApi>(worker) }
+}
+function endHand({ worker, api }: Hand): void {
+  api[releaseProxy]()
+  worker.terminate()
+}
+function takeHand(): Hand {
+  const waiting = idle.pop()
+  if (!waiting) return beginHand()
+  clearTimeout(waiting.timer)
+  return waiting.hand
+}
+function putBack(hand: Hand): void {
+  if (idle.length >= mostIdle) return endHand(hand)
+  const timer = setTimeout(() => {
+    idle.splice(
+      idle.findIndex((each) => each.hand === hand),
+      1,
+    )
+    endHand(hand)
+  }, idleMs)
+  idle.push({ hand, timer })
+}
+
+function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
+  const hand = takeHand()
   let ended = false
-  const end = () => {
+  const once = (end: (hand: Hand) => void) => () => {
     if (ended) return
     ended = true
-    api[releaseProxy]()
-    worker.terminate()
+    end(hand)
   }
-  return { result: run(api).finally(end), cancel: end }
+  // what failed in a way that nobody foresaw may have left the worker in any state
+  const result = run(hand.api)
+  void result.then(once(putBack), once(endHand))
+  return { result, cancel: once(endHand) }
 }
 
 function unwrap<T>(answer: { value: T } | { refused: string }): T {

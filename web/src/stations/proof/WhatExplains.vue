@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, onScopeDispose, ref, toRaw, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, onScopeDispose, ref, toRaw } from 'vue'
 import type { Explanation } from '@iron-hush/core/advice'
 import type { Run } from '@iron-hush/core/levels'
 import type { ChannelMeasurement } from '@iron-hush/core/model'
@@ -19,7 +20,7 @@ const view = useView()
 const found = ref<Explanation[]>([])
 let job: Job<Explanation[]> | undefined
 
-watch(
+watchDebounced(
   [() => channel, () => run.id, () => scene.patch, () => gear.all],
   async () => {
     job?.cancel()
@@ -29,7 +30,8 @@ watch(
     const answer = await asking.result
     if (job === asking) found.value = answer
   },
-  { immediate: true },
+  // while many clips come in, those that only pass by are not asked about
+  { immediate: true, debounce: 400 },
 )
 onScopeDispose(() => job?.cancel())
 

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useMeasuring } from '../../state/measuring'
+import { useScene } from '../../state/scene'
+
+/** Clips that are being read, and those that wait their turn. */
+const measuring = useMeasuring()
+const scene = useScene()
+/** A whole card is not listed clip by clip. */
+const mostShown = 12
+const shown = computed(() => measuring.waiting.slice(0, mostShown))
+const further = computed(() => measuring.waiting.length - shown.value.length)
+</script>
+
+<template>
+  <ol v-if="measuring.waiting.length" class="waiting" aria-label="Clips being read">
+    <li v-for="each in shown" :key="each.id">
+      <b :title="each.name">{{ each.name }}</b>
+      <span class="figure">{{ Math.round(each.share * 100) }} %</span>
+      <button type="button" :aria-label="`Stop ${each.name}`" @click="measuring.stop(each.id)">Stop</button>
+      <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
+      <small
+        >{{ each.isBeingRead ? 'reading' : 'waiting'
+        }}{{ each.scene === scene.document?.id ? '' : `, for ${each.sceneName}` }}</small
+      >
+    </li>
+    <li v-if="further" class="further">
+      <span>and {{ further }} more</span>
+      <button type="button" @click="measuring.stopAll()">Stop all</button>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 1px 6px;
+  align-items: center;
+  padding: 8px 12px 8px 15px;
+  border-bottom: 1px solid var(--rule);
+}
+b {
+  font-stretch: 88%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+button {
+  border: 1px solid var(--rule);
+  border-radius: 2px;
+  background: var(--sheet);
+  padding: 2px 8px;
+  cursor: pointer;
+}
+.further {
+  grid-template-columns: minmax(0, 1fr) auto;
+}
+@media (max-width: 700px) {
+  button {
+    min-height: 44px;
+  }
+}
+small,
+progress {
+  grid-column: 1 / -1;
+}
+small {
+  font-size: var(--small);
+  font-stretch: 90%;
+  color: var(--quiet);
+  line-height: 1.25;
+}
+progress {
+  width: 100%;
+  accent-color: var(--brass);
+}
+</style>
