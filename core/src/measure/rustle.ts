@@ -24,6 +24,10 @@ const leastShare = 0.5
 /** After so much of it two in three are certain. */
 const sureAfterS = 0.12
 
+const none = -1
+const mostRepeats = 0.999
+const repeatsIn = (window: number): number => (window < 0 ? 1 : window % 1)
+
 /**
  * Finds rustling cloth and handling: crackles close together, without pitch, over more than a moment, also while somebody
  * speaks. Wants a rate of some 11 to 16 kHz.
@@ -37,7 +41,8 @@ export class RustleMeter {
   private readonly peaks = new Float64Array(20)
   private filled = 0
   private readonly over: FilterChain
-  private readonly windows: ({ crackles: number; repeats: number } | undefined)[] = []
+  /** Of each window how many crackles, and how far they repeat behind the point; none: -1. A number each, so that hours fit. */
+  private readonly windows: number[] = []
   private readonly levels = new LevelSeries()
   private readonly lags: readonly [number, number]
 
@@ -77,7 +82,7 @@ export class RustleMeter {
     this.levels.add(mean)
     const crackle = mean > 0 ? fourth / held.length / (mean * mean) : 0
     const is = crackle > crackling && mean > 1e-11
-    this.windows.push(is ? { crackles: this.apart(), repeats: this.repeating() } : undefined)
+    this.windows.push(is ? this.apart() + Math.min(mostRepeats, this.repeating()) : none)
   }
 
   /** How many crackles stand apart from each other: a consonant is one or two. */
@@ -135,21 +140,21 @@ export class RustleMeter {
     const limit = Math.max(quantile(levels, 0.2) + overUsualDb, speechDb - underSpeechDb)
     const stretches: { from: number; to: number; count: number; crackles: number }[] = []
     const isEdge = (index: number): boolean =>
-      (this.windows[index]?.repeats ?? 1) < 1.5 * repeats && levels[index]! >= limit
+      repeatsIn(this.windows[index] ?? none) < 1.5 * repeats && levels[index]! >= limit
     this.windows.forEach((window, index) => {
-      if (!window || window.repeats >= repeats || levels[index]! < limit) return
+      if (repeatsIn(window) >= repeats || levels[index]! < limit) return
       const last = stretches.at(-1)
       const to = isEdge(index + 1) ? index + 1 : index
       if (last && (index - last.to) * this.hopS < joinS) {
         last.to = to
         last.count++
-        last.crackles += window.crackles
+        last.crackles += Math.floor(window)
       } else
         stretches.push({
           from: isEdge(index - 1) ? index - 1 : index,
           to,
           count: 1,
-          crackles: window.crackles,
+          crackles: Math.floor(window),
         })
     })
     const real = stretches.flatMap(({ from, to, count, crackles }) => {
