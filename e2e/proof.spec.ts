@@ -154,6 +154,10 @@ test('Proof: two recordings are compared blind, by their sound in step; findings
   page,
 }) => {
   test.setTimeout(120_000)
+  await open(page, 'roll')
+  await page.getByRole('button', { name: /^Roll take/ }).click()
+  await page.getByRole('button', { name: /Aircraft/ }).click()
+  await page.getByRole('button', { name: 'End take' }).click()
   await open(page, 'proof')
   // what a second device made of the same moment: later, softer, with noise of its own
   const rateHz = 48_000
@@ -175,6 +179,9 @@ test('Proof: two recordings are compared blind, by their sound in step; findings
   const list = page.getByRole('list', { name: 'Clips of this scene' })
   await expect(list.getByRole('listitem')).toHaveCount(2)
   await list.getByRole('button', { name: /near/ }).click()
+  // the files were closed when the take ended, so they hold it, and what was marked in it
+  await expect(page.getByRole('combobox', { name: 'Take' })).toHaveText('Take 1')
+  await expect(page.getByRole('list', { name: 'Marked on Roll' })).toContainText('aircraft')
   await page.getByRole('button', { name: 'Compare', exact: true }).click()
   const panel = page.getByRole('region', { name: 'Compare' })
   await panel.getByRole('combobox', { name: 'Second' }).click()

@@ -207,6 +207,7 @@ describe('measurements', () => {
       id: id(),
       scene: scene.id,
       recording: 'camera.left',
+      take: { id: id(), number: 2, laterS: -1.5, by: 'time' },
       measuredAt: '2026-05-04T09:00:00.000Z',
       measurement: measured,
     }

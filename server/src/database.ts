@@ -75,6 +75,7 @@ export interface Tables {
     clip: string
     recording: string
     measured_at: Time
+    take: ColumnType<unknown, string | null, string | null>
     measurement: Json
     revision: number
     removed_at: Removed

@@ -6,6 +6,7 @@ import { formatTwo } from './migrations/format-two'
 import { lineage } from './migrations/lineage'
 import { notifications } from './migrations/notifications'
 import { shootRevisions } from './migrations/shoot-revisions'
+import { takeOfClip } from './migrations/take-of-clip'
 import { tombstones } from './migrations/tombstones'
 import { ownShoots } from './migrations/own-shoots'
 import { first } from './migrations/first'
@@ -21,6 +22,7 @@ const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [
   ['0007-devices', devices],
   ['0008-lineage', lineage],
   ['0009-shoot-revisions', shootRevisions],
+  ['0010-take-of-clip', takeOfClip],
 ]
 
 /** A database that this release cannot use; the message says what to do. */

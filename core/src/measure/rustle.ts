@@ -12,12 +12,13 @@ const crackling = 8
 /** Sound with a pitch repeats its bursts; what crackles does not. */
 const repeats = 0.4
 /** So many crackles stand apart within each window on average, each at least this share of the largest. */
-const fewestApart = 2.8
+const fewestApart = 2.6
 const softestShare = 0.2
 const pitchS = { from: 0.0035, to: 0.0125 } as const
 const underSpeechDb = 42
 const overUsualDb = 8
 const shortestS = 0.09
+const fewestWindows = 5
 const joinS = 0.09
 /** So much of a stretch crackles: a single beginning of a sound is none. */
 const leastShare = 0.5
@@ -161,7 +162,10 @@ export class RustleMeter {
       // a window is two steps long: the first crackle stands near the end of its window, the last near the beginning
       const [fromS, toS] = [(from + 1) * this.hopS, (to + 1.5) * this.hopS]
       const isRustle =
-        toS - fromS >= shortestS && count > leastShare * (to - from) && crackles >= fewestApart * count
+        toS - fromS >= shortestS &&
+        count >= fewestWindows &&
+        count > leastShare * (to - from) &&
+        crackles >= fewestApart * count
       return isRustle ? [{ fromS, toS, count }] : []
     })
     // the more of it crackles, the surer

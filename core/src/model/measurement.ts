@@ -109,11 +109,21 @@ export const Measurement = z.strictObject({
 })
 export type Measurement = z.infer<typeof Measurement>
 
+/** The take that a clip holds, and where in it the clip begins. */
+export const ClipTake = z.strictObject({
+  id: Uuid,
+  number: z.number().int().min(1).max(9999),
+  laterS: z.number().describe('the clip begins so much later than the take; negative: earlier'),
+  by: z.enum(['time', 'name', 'hand']).describe('what it was known by'),
+})
+export type ClipTake = z.infer<typeof ClipTake>
+
 /** A measurement kept with a scene, and the recording it is held against. */
 export const ProofRecord = z.strictObject({
   id: Uuid,
   scene: Uuid,
   recording: text(130).describe('`box.track` of the first channel of the clip; empty if not chosen'),
+  take: ClipTake.nullable().default(null),
   measuredAt: Moment,
   measurement: Measurement,
 })

@@ -168,12 +168,19 @@ const clicksAt = (overSpeechDb: number): Maker =>
       truth: { places: stretches(times, () => 0.001) },
     }
   })
+function underFullScale(samples: Float32Array): Float32Array {
+  const byDb = Math.min(0, -2 - peakDb(samples))
+  return samples.map((sample) => sample * amplitudeFromDb(byDb))
+}
 const pumpingBy = (releaseS: number): Maker =>
   spoken(
     'pumping',
     `release ${releaseS} s`,
     (sound, { rateHz }) => ({
-      sound: made.pump(sound, { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS }, rateHz),
+      // what comes after a pause must not be cut at full scale besides
+      sound: underFullScale(
+        made.pump(sound, { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS }, rateHz),
+      ),
       truth: { releaseS },
     }),
     // pauses in which the gain has time to come up

@@ -82,6 +82,7 @@ function fromRow(row: Selectable<Tables['proofs']>): Stored<ProofRecord> {
     id: row.id,
     scene: row.scene_id,
     recording: row.recording,
+    take: row.take,
     measuredAt: row.measured_at.toISOString(),
     measurement: row.measurement,
   }
@@ -94,6 +95,7 @@ async function write(db: Database, proof: ProofRecord, revision: number): Promis
     scene_id: proof.scene,
     clip: proof.measurement.clip,
     recording: proof.recording,
+    take: proof.take && JSON.stringify(proof.take),
     measured_at: proof.measuredAt,
     measurement: JSON.stringify(proof.measurement),
     revision,

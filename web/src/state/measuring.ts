@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
-import { recordingOfClip } from '@iron-hush/core/advice'
+import { recordingOfClip, takeOfClip } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
 import { trackKey } from '@iron-hush/core/model'
 import { newId } from '../sync/new-id'
@@ -9,6 +9,7 @@ import { useClipFiles } from './clip-files'
 import { useNotices } from './notices'
 import { useProofs } from './proofs'
 import { useScene } from './scene'
+import { useTakes } from './takes'
 
 /** A clip that is being read, or waits its turn. It belongs to the scene that was open when it was given. */
 export interface WaitingClip {
@@ -32,6 +33,7 @@ const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))
 export const useMeasuring = defineStore('measuring', () => {
   const scene = useScene()
   const proofs = useProofs()
+  const takes = useTakes()
   const notices = useNotices()
   const clipFiles = useClipFiles()
   const waiting = shallowRef<readonly WaitingClip[]>([])
@@ -71,7 +73,12 @@ export const useMeasuring = defineStore('measuring', () => {
     change({ isBeingRead: true })
     try {
       const measured = await result
-      if (measured) clipFiles.files.set(proofs.keep(measured, clip.recording, clip.scene).id, clip.file)
+      if (!measured) return
+      const { scene: of, recording, file } = clip
+      const lastModifiedMs = file instanceof File ? file.lastModified : undefined
+      const take =
+        scene.document?.id === of ? takeOfClip({ measurement: measured, lastModifiedMs }, takes.list) : null
+      clipFiles.files.set(proofs.keep(measured, { scene: of, recording, take }).id, file)
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error))
     } finally {

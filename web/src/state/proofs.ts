@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
 import { deleteProof, listProofs, putProof } from '@iron-hush/core/contract'
-import { type Measurement, ProofRecord } from '@iron-hush/core/model'
+import { type ClipTake, type Measurement, ProofRecord } from '@iron-hush/core/model'
 import type { DocumentKind } from '../sync/document-kind'
 import { useDocuments } from '../sync/documents'
 import { newId } from '../sync/new-id'
@@ -40,11 +40,10 @@ export const useProofs = defineStore('proofs', () => {
   const perform = (of: ProofRecord, name: string, redo: Act, undo: Act) =>
     history.perform(historyPlaces.proofs(of.scene), { name, redo: [redo], undo: [undo] })
   /** Keeps what was measured, with the scene that the clip was given for. */
-  function keep(measurement: Measurement, recording: string, of: string): ProofRecord {
+  function keep(measurement: Measurement, of: { recording: string; scene: string; take: ClipTake | null }) {
     const proof: ProofRecord = {
       id: newId(),
-      scene: of,
-      recording,
+      ...of,
       measuredAt: new Date().toISOString(),
       measurement,
     }
@@ -53,8 +52,10 @@ export const useProofs = defineStore('proofs', () => {
   }
   const change = (proof: ProofRecord, recording: string) =>
     perform(proof, 'the choice of recording', putAct({ ...proof, recording }), putAct(proof))
+  const changeTake = (proof: ProofRecord, take: ClipTake | null) =>
+    perform(proof, 'the choice of take', putAct({ ...proof, take }), putAct(proof))
   const forget = (proof: ProofRecord) =>
     perform(proof, `forgetting ${proof.measurement.clip}`, dropAct(proof), putAct(proof))
 
-  return { list, keep, change, forget }
+  return { list, keep, change, changeTake, forget }
 })

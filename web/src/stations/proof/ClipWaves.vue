@@ -15,9 +15,11 @@ import SpectrumStrip from './SpectrumStrip.vue'
 import WaveStrip from './WaveStrip.vue'
 
 /** The waves of a clip with its findings under them: to look closer, move along and listen. */
-const { measurement, findings, file } = defineProps<{
+const { measurement, findings, marks, file } = defineProps<{
   measurement: Measurement
   findings: readonly ShownFinding[]
+  /** What was marked on Roll. */
+  marks: readonly { atS: number; words: string }[]
   /** The clip itself, while it is at hand. */
   file: Blob | undefined
 }>()
@@ -220,7 +222,7 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
         }"
       ></i>
     </div>
-    <FindingLanes :findings :from-s="view.fromS.value" :to-s="view.toS.value" @show="show" />
+    <FindingLanes :findings :marks :from-s="view.fromS.value" :to-s="view.toS.value" @show="show" />
   </section>
 </template>
 

@@ -6,8 +6,10 @@ import { clock } from '@iron-hush/core/units'
 import type { ShownFinding } from '@iron-hush/core/report'
 
 /** Under the wave, a lane for everything that was found in places: by its word, each place a bar to press. */
-const { findings, fromS, toS } = defineProps<{
+const { findings, marks, fromS, toS } = defineProps<{
   findings: readonly ShownFinding[]
+  /** What was marked on Roll. */
+  marks: readonly { atS: number; words: string }[]
   fromS: number
   toS: number
 }>()
@@ -16,6 +18,7 @@ const frame = useTemplateRef('frame')
 const { width } = useElementSize(frame, { width: 900, height: 20 })
 const lanes = computed(() => findings.filter(({ inPlaces }) => inPlaces))
 const x = (seconds: number) => ((seconds - fromS) / (toS - fromS)) * width.value
+const seen = computed(() => marks.filter(({ atS }) => atS >= fromS && atS <= toS))
 const inSight = (ranges: readonly TimeRange[]) =>
   ranges.filter((range) => range.toS > fromS && range.fromS < toS)
 </script>
@@ -39,6 +42,17 @@ const inSight = (ranges: readonly TimeRange[]) =>
       ></button>
       <span>{{ finding.word }}{{ finding.about ? `, ${finding.about.toLowerCase()}` : '' }}</span>
     </div>
+    <div v-if="seen.length" class="lane" role="list" aria-label="Marked on Roll">
+      <i
+        v-for="mark in seen"
+        :key="mark.atS"
+        role="listitem"
+        :style="{ left: `${x(mark.atS)}px` }"
+        :title="`${mark.words} at ${clock(mark.atS, 1)}`"
+        >{{ mark.words }}</i
+      >
+      <span>marked on Roll</span>
+    </div>
   </div>
 </template>
 
@@ -46,6 +60,16 @@ const inSight = (ranges: readonly TimeRange[]) =>
 .lanes {
   display: grid;
   gap: 2px;
+}
+.lane i {
+  position: absolute;
+  border-left: 2px solid var(--brass);
+  padding-left: 3px;
+  font-style: normal;
+  font-size: var(--small);
+  font-stretch: 85%;
+  line-height: 12px;
+  white-space: nowrap;
 }
 .lane {
   position: relative;

@@ -9,12 +9,13 @@ import { clipFacts, clipTexts } from '@iron-hush/core/words'
 import { useClipFiles } from '../../state/clip-files'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
+import { useTakes } from '../../state/takes'
 import ComparePanel from './ComparePanel.vue'
 import ClipWaves from './ClipWaves.vue'
 import LearntCeiling from './LearntCeiling.vue'
 import FindingList from './FindingList.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
-import { shownFindings } from '@iron-hush/core/report'
+import { markName, shownFindings } from '@iron-hush/core/report'
 import WhatExplains from './WhatExplains.vue'
 import WorstPeak from './WorstPeak.vue'
 
@@ -34,6 +35,24 @@ const recordings = computed(() => [
   { id: '', name: 'no recording of the plan' },
   ...(scene.levels ? channelsOf(scene.levels).map(({ id, name }) => ({ id, name })) : []),
 ])
+
+const takes = useTakes()
+const takeChoices = computed(() => [
+  { id: '', name: 'no take' },
+  ...takes.list.map(({ id, number }) => ({ id, name: `Take ${number}` })),
+])
+function chooseTake(id: string): void {
+  const take = takes.list.find((each) => each.id === id)
+  proofs.changeTake(props.proof, take ? { id, number: take.number, laterS: 0, by: 'hand' } : null)
+}
+/** What was marked on Roll while this was recorded, in seconds of the clip. */
+const marks = computed(() => {
+  const { take } = props.proof
+  const found = takes.list.find(({ id }) => id === take?.id)
+  return (found?.marks ?? [])
+    .map(({ kind, atS, note }) => ({ atS: atS - take!.laterS, words: note || markName(kind) }))
+    .filter(({ atS }) => atS >= 0 && atS <= measurement.value.lengthS)
+})
 
 /** The run each channel of the clip is held against: the chosen recording, then the next tracks of the same box. */
 const runs = computed(() => {
@@ -65,6 +84,17 @@ const runs = computed(() => {
         aria-label="Compared with"
         @update:model-value="proofs.change(proof, $event)"
       />
+      <Select
+        v-if="takes.list.length"
+        :model-value="proof.take?.id ?? ''"
+        :options="takeChoices"
+        option-label="name"
+        option-value="id"
+        size="small"
+        aria-label="Take"
+        :title="proof.take && proof.take.by !== 'hand' ? `known by its ${proof.take.by}` : undefined"
+        @update:model-value="chooseTake($event)"
+      />
       <Button
         label="Compare"
         severity="secondary"
@@ -93,7 +123,7 @@ const runs = computed(() => {
       automatic gain, channels that are silent, upside down or late. Not looked for: echo, distortion in a
       codec, what is said. Listen to it once.
     </p>
-    <ClipWaves ref="waves" :measurement :findings :file="clipFiles.files.get(proof.id)" />
+    <ClipWaves ref="waves" :measurement :findings :marks :file="clipFiles.files.get(proof.id)" />
     <p v-if="measurement.loudness" class="facts">
       Loudness {{ lufs(measurement.loudness.integratedLufs) }} LUFS, range
       {{ lufs(measurement.loudness.rangeLu) }} LU, loudest 3 s
