@@ -1,6 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { expect } from '@playwright/test'
-import { z } from 'zod'
 import { MeasureAnswer } from '@iron-hush/core/model'
 import { wavBytes } from '@iron-hush/core/media'
 import { amplifierNoise, mixed, speech, talkingClip } from '@iron-hush/core/signals'
@@ -212,7 +211,7 @@ test('Proof: two recordings are compared blind, by their sound in step; findings
     return readFileSync(await file.path())
   }
   expect((await written('A table of the findings')).toString()).toContain('near.wav,,clean')
-  const data = z.array(MeasureAnswer).parse(JSON.parse((await written('All figures')).toString()))
+  const data = MeasureAnswer.array().parse(JSON.parse((await written('All figures')).toString()))
   expect(new Set(data.map(({ clip }) => clip))).toEqual(new Set(['near.wav', 'far.wav']))
   expect((await written('One page')).subarray(0, 5).toString()).toBe('%PDF-')
   for (const name of ['near.wav', 'far.wav']) {

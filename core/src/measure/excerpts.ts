@@ -50,8 +50,9 @@ export class ExcerptKeeper {
     this.filled = 0
   }
   private keep(kept: Excerpt[], size: number, isBefore: (one: number, other: number) => boolean): void {
-    if (kept.length === this.most) {
-      if (!isBefore(size, kept.at(-1)!.size)) return
+    const last = kept.at(-1)
+    if (last && kept.length === this.most) {
+      if (!isBefore(size, last.size)) return
       kept.pop()
     }
     const at = kept.findIndex((each) => isBefore(size, each.size))

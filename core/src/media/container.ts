@@ -6,13 +6,15 @@ import {
   type InputAudioTrack,
   type MetadataTags,
 } from 'mediabunny'
-import { clean, Refusal, type StreamFacts } from '../model'
+import { cutToName, Refusal, type StreamFacts } from '../model'
 import type { ByteSource } from './byte-source'
 import type { Clip, FrameRange } from './clip'
 import './flac-decoder'
 import { movFacts } from './mov-facts'
 import { letters } from './riff-chunks'
 
+/** No more of a text is kept. */
+const longestText = 1000
 /** Word lengths of sound that is not compressed, by the names of the library. */
 const pcm = /^pcm-([suf])(\d+)(be)?$/
 const spoken: Record<string, string> = {
@@ -97,9 +99,7 @@ async function streamOf(
     ['description', tags.description],
     ['comment', tags.comment],
     ['written by', tags.artist],
-  ].flatMap(([label, said]) =>
-    said ? [{ label: label!, text: [...clean(said)].slice(0, 500).join('') }] : [],
-  )
+  ].flatMap(([label, said]) => (said ? [{ label: label!, text: cutToName(said, longestText) }] : []))
   return {
     ...(order && { byteOrder: order === 'be' ? ('big-endian' as const) : ('little-endian' as const) }),
     ...(channels === 1 && { layout: 'mono' as const }),

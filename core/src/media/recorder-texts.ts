@@ -1,4 +1,4 @@
-import { clean, type StreamFacts } from '../model'
+import { clean, cutToName, type StreamFacts } from '../model'
 import { clock } from '../units'
 import { viewOf } from './riff-chunks'
 
@@ -13,7 +13,7 @@ const textIn = (bytes: Uint8Array, from: number, count: number): string => {
   const end = part.indexOf(0)
   return shown(decoder.decode(end < 0 ? part : part.subarray(0, end)))
 }
-const shown = (text: string): string => [...clean(text).trim()].slice(0, longestShown / 2).join('')
+const shown = (text: string): string => (clean(text).trim() ? cutToName(text, longestShown) : '')
 
 const daySeconds = 86_400
 

@@ -58,7 +58,7 @@ describe('what a file says beside its sound', () => {
   })
 })
 
-const ascii = (text: string) => [...text].map((letter) => letter.charCodeAt(0))
+const ascii = (text: string) => [...new TextEncoder().encode(text)]
 const u16 = (value: number) => [value >> 8, value & 255]
 const u32 = (value: number) => [...u16(value >>> 16), ...u16(value & 0xffff)]
 const atom = (type: string, ...body: readonly number[][]): number[] => {

@@ -4,7 +4,7 @@ import { clipFacts, clipSummary } from '../words'
 import { csv } from './csv'
 import { type ShownFinding, shownFindings } from './shown-findings'
 
-const places = (measurement: Measurement, { ranges, inPlaces }: ShownFinding) =>
+const rangesOf = (measurement: Measurement, { ranges, inPlaces }: ShownFinding) =>
   inPlaces ? ranges : [{ fromS: 0, toS: measurement.lengthS }]
 
 /** Time of day by the time code of the file, to the tenth of a second; empty where it has none. */
@@ -32,7 +32,7 @@ export function findingsCsv(measurements: readonly Measurement[]): string {
       if (findings.length === 0)
         return [[measurement.clip, '', 'clean', '', 0, thousandths(measurement.lengthS), '', '', '', '', '']]
       return findings.flatMap((finding) =>
-        places(measurement, finding).map(({ fromS, toS }) => [
+        rangesOf(measurement, finding).map(({ fromS, toS }) => [
           measurement.clip,
           finding.subject.channel ?? '',
           finding.word,
