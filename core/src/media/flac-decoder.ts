@@ -13,10 +13,17 @@ class Flac extends CustomAudioDecoder {
     await this.decoder.ready
   }
   override async decode(packet: EncodedPacket): Promise<void> {
-    const { channelData, samplesDecoded, sampleRate, errors } = await this.decoder.decodeFrames([packet.data])
-    if (errors.length || !samplesDecoded) throw new Refusal('a frame of it cannot be decoded')
+    const found = await this.decoder.decodeFrames([packet.data])
+    const { channelData, samplesDecoded, sampleRate, bitDepth, errors } = found
+    // what is thrown here nobody waits for
+    if (errors.length || !samplesDecoded) return this.onError(new Refusal('a frame of it cannot be decoded'))
     const data = new Float32Array(channelData.length * samplesDecoded)
-    channelData.forEach((samples, channel) => data.set(samples, channel * samplesDecoded))
+    // the decoder makes the largest sample 1; for us, as for WAV, that is one step more
+    const scale = 1 - 1 / 2 ** (bitDepth - 1)
+    channelData.forEach((samples, channel) => {
+      for (let index = 0; index < samplesDecoded; index++)
+        data[channel * samplesDecoded + index] = samples[index]! * scale
+    })
     this.onSample(
       new AudioSample({
         data,

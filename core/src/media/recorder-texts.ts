@@ -1,17 +1,17 @@
 import { clean, cutToName, type StreamFacts } from '../model'
 import { clock } from '../units'
 import { viewOf } from './riff-chunks'
+import { bytesText } from './text-bytes'
 
 /** Largest piece of text that is read. */
 export const longestText = 1 << 15
 const longestShown = 1000
 
-const decoder = new TextDecoder()
 /** Text up to the first zero, without what a database cannot hold. */
 const textIn = (bytes: Uint8Array, from: number, count: number): string => {
   const part = bytes.subarray(from, from + count)
   const end = part.indexOf(0)
-  return shown(decoder.decode(end < 0 ? part : part.subarray(0, end)))
+  return shown(bytesText(end < 0 ? part : part.subarray(0, end)))
 }
 const shown = (text: string): string => (clean(text).trim() ? cutToName(text, longestShown) : '')
 
@@ -59,7 +59,7 @@ const plainOf = (xml: string): string =>
 
 /** What stands in an iXML chunk: scene, take, note, and the names of the tracks. Only plain elements are read. */
 export function ixmlTexts(bytes: Uint8Array): StreamFacts['texts'] {
-  const xml = decoder.decode(bytes)
+  const xml = bytesText(bytes)
   const inside = (name: string, within: string): string =>
     plainOf(new RegExp(`<${name}>([^]*?)</${name}>`).exec(within)?.[1] ?? '')
   const tracks = [...xml.matchAll(/<TRACK>([^]*?)<\/TRACK>/g)].flatMap(

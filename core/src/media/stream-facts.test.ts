@@ -52,6 +52,17 @@ describe('what a file says beside its sound', () => {
     const odd = ixmlChunk('<SCENE>never ends <TRACK><NAME>&#xFFFFFFF;&#0;<')
     expect((await streamOf(wavBytes([tone], rateHz, 24, 'integer', [odd]))).texts).toEqual([])
   })
+  it('is read in UTF-8, and in Latin-1 where it is none', async () => {
+    const texts = { writtenBy: '', date: '', time: '', startS: 0 }
+    const described = async (chunk: Uint8Array) =>
+      (await streamOf(wavBytes([tone], rateHz, 24, 'integer', [chunk]))).texts[0]!.text
+    expect(await described(broadcastChunk({ ...texts, description: 'Glocke läutet ♪' }, rateHz))).toBe(
+      'Glocke läutet ♪',
+    )
+    const old = broadcastChunk({ ...texts, description: 'Gl.cke' }, rateHz)
+    old[10] = 0xf6
+    expect(await described(old)).toBe('Glöcke')
+  })
   it('is the order of bytes', async () => {
     expect((await streamOf(await movBytes([tone], rateHz, 'pcm-s16be'))).byteOrder).toBe('big-endian')
     expect((await streamOf(await movBytes([tone], rateHz, 'pcm-s24'))).byteOrder).toBe('little-endian')

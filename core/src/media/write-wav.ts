@@ -1,3 +1,4 @@
+import { textBytes } from './text-bytes'
 import type { SampleFormat } from './wav-header'
 
 /** What a recorder writes into a file beside the sound (EBU Tech 3285). */
@@ -21,7 +22,7 @@ export interface WavLayout {
 
 function chunk(id: string, body: Uint8Array): Uint8Array {
   const bytes = new Uint8Array(8 + body.length + (body.length % 2))
-  bytes.set(new TextEncoder().encode(id))
+  bytes.set(textBytes(id))
   new DataView(bytes.buffer).setUint32(4, body.length, true)
   bytes.set(body, 8)
   return bytes
@@ -34,7 +35,7 @@ export function broadcastChunk(
 ) {
   const body = new Uint8Array(602)
   const put = (offset: number, most: number, text: string) =>
-    body.set(new TextEncoder().encode(text).subarray(0, most), offset)
+    body.set(textBytes(text).subarray(0, most), offset)
   put(0, 256, description)
   put(256, 32, writtenBy)
   put(320, 10, date)
@@ -45,10 +46,7 @@ export function broadcastChunk(
 }
 /** An iXML chunk, of elements given as XML. */
 export const ixmlChunk = (elements: string): Uint8Array =>
-  chunk(
-    'iXML',
-    new TextEncoder().encode(`<?xml version="1.0" encoding="UTF-8"?><BWFXML>${elements}</BWFXML>`),
-  )
+  chunk('iXML', textBytes(`<?xml version="1.0" encoding="UTF-8"?><BWFXML>${elements}</BWFXML>`))
 
 /** The 44 bytes in front of so many frames; more where chunks stand before the samples. */
 export function wavHead(
