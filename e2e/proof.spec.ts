@@ -142,11 +142,18 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   await clip.getByRole('button', { name: 'Stop' }).click()
   await accessible(page)
 
-  // what was measured outlives a reload; the sound stays on the card
+  // what was measured outlives a reload; the sound stays on the card, unless it is kept
+  await list.getByRole('button', { name: /F-0131/ }).click()
+  await page.getByLabel('keep the sound in this browser').check()
+  await list.getByRole('button', { name: /C-0042/ }).click()
   await settled(page)
   await page.reload()
   await expect(list.getByRole('listitem')).toHaveCount(7)
   await expect(page.getByText('Drop the clip again to look closer and to listen.')).toBeVisible()
+  await list.getByRole('button', { name: /F-0131/ }).click()
+  await expect(page.getByLabel('keep the sound in this browser')).toBeChecked()
+  await page.getByRole('button', { name: 'Listen from here' }).click()
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
 })
 
 test('Proof: two recordings are compared blind, by their sound in step; findings go out as a table, data and a page', async ({

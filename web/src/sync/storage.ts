@@ -20,6 +20,7 @@ class Tables extends Dexie {
   declare documents: Table<unknown, [string, string]>
   declare histories: Table<{ place: string; line: unknown }, string>
   declare aside: Table<{ id: string; aside: unknown }, string>
+  declare clips: Table<{ id: string; file: Blob }, string>
   constructor() {
     super('iron-hush')
     this.version(1).stores({ parcels: 'id', documents: '[kind+id], [kind+scope]' })
@@ -32,6 +33,7 @@ class Tables extends Dexie {
     })
     this.version(3).stores({ histories: 'place' })
     this.version(4).stores({ aside: 'id' })
+    this.version(5).stores({ clips: 'id' })
   }
 }
 
@@ -126,6 +128,17 @@ export class Storage {
   }
   removeAside(id: string): void {
     this.write(() => this.tables.aside.delete(id))
+  }
+
+  /** Sound that a person keeps here; rejects where the browser has no room for it. */
+  async keepClip(id: string, file: Blob): Promise<void> {
+    await this.tables.clips.put({ id, file })
+  }
+  async clips(): Promise<{ id: string; file: Blob }[]> {
+    return this.tables.clips.toArray().catch(() => [])
+  }
+  removeClip(id: string): void {
+    this.write(() => this.tables.clips.delete(id))
   }
 
   /** Resolves when everything written so far is stored, or was refused. */

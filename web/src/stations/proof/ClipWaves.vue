@@ -1,17 +1,19 @@
 <script setup lang="ts">
-import { useEventListener, watchDebounced } from '@vueuse/core'
-import { computed, onScopeDispose, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import type { Band, Drawn } from '@iron-hush/core/measure'
+import { watchDebounced } from '@vueuse/core'
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { Drawn } from '@iron-hush/core/measure'
 import type { Measurement, TimeRange } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
-import { type Job, startDrawn, startLines } from '../../workers/compute'
+import { startDrawn } from '../../workers/compute'
 import { useClipPlayer } from './clip-player'
+import { useClipSpectra } from './clip-spectra'
 import { useClipView } from './clip-view'
 import FindingLanes from './FindingLanes.vue'
 import type { ShownFinding } from '@iron-hush/core/report'
 import LevelStrip from './LevelStrip.vue'
 import SpectrumStrip from './SpectrumStrip.vue'
+import { useWaveGestures } from './wave-gestures'
 import WaveStrip from './WaveStrip.vue'
 
 /** The waves of a clip with its findings under them: to look closer, move along and listen. */
@@ -68,80 +70,12 @@ const mainsHz = computed(() => {
   const hum = findings.find(({ code }) => code === 'hum')
   return hum?.code === 'hum' ? hum.figures.mainsHz : undefined
 })
-/** Spectra of what is in sight, of each channel; without the clip itself there is only that of the pauses. */
-const spectra = shallowRef<(Band[] | undefined)[]>([])
-const spectrumPoints = 480
-/** No longer than this is looked at together. */
-const longestS = 60
-let readSpectra: Job<Band[]>[] = []
-watchDebounced(
-  () => [shown.value, view.fromS.value, view.toS.value, file, measurement] as const,
-  async ([drawnAs, fromS, toS]) => {
-    for (const job of readSpectra) job.cancel()
-    if (drawnAs !== 'spectrum' || !file) return
-    const now = measurement.channels.map((_, channel) =>
-      startLines(
-        { id: '', file, name: measurement.clip, channel },
-        fromS,
-        Math.min(toS, fromS + longestS),
-        spectrumPoints,
-      ),
-    )
-    readSpectra = now
-    const read = await Promise.all(now.map(({ result }) => result.catch(() => undefined)))
-    if (readSpectra === now) spectra.value = read
-  },
-  { debounce: 120 },
+const spectra = useClipSpectra(
+  () => shown.value === 'spectrum',
+  () => ({ file, measurement, fromS: view.fromS.value, toS: view.toS.value }),
 )
-onScopeDispose(() => {
-  for (const job of readSpectra) job.cancel()
-})
 
-const shareAt = (clientX: number): number => {
-  const box = area.value?.getBoundingClientRect()
-  return box ? Math.min(1, Math.max(0, (clientX - box.left) / box.width)) : 0.5
-}
-function wheel(event: WheelEvent): void {
-  // a wheel that is not meant for the wave scrolls the page: along with Ctrl or sideways it is
-  if (event.ctrlKey) view.zoom(event.deltaY > 0 ? 1.25 : 0.8, shareAt(event.clientX))
-  else if (Math.abs(event.deltaX) > Math.abs(event.deltaY)) view.pan(event.deltaX / 1000)
-  else return
-  event.preventDefault()
-}
-useEventListener(area, 'wheel', wheel, { passive: false })
-
-/** Pulling moves along; two fingers look closer. */
-const touches = new Map<number, number>()
-function down(event: PointerEvent): void {
-  touches.set(event.pointerId, event.clientX)
-  area.value?.setPointerCapture(event.pointerId)
-}
-function move(event: PointerEvent): void {
-  const before = touches.get(event.pointerId)
-  const box = area.value?.getBoundingClientRect()
-  if (before === undefined || !box) return
-  const [other] = [...touches].filter(([id]) => id !== event.pointerId)
-  touches.set(event.pointerId, event.clientX)
-  if (!other) return view.pan((before - event.clientX) / box.width)
-  const [was, is] = [Math.abs(before - other[1]), Math.abs(event.clientX - other[1])]
-  if (was > 8 && is > 8) view.zoom(was / is, shareAt((event.clientX + other[1]) / 2))
-}
-const up = (event: PointerEvent) => touches.delete(event.pointerId)
-
-function key(event: KeyboardEvent): void {
-  const acts: Record<string, () => void> = {
-    '+': () => view.zoom(0.5),
-    '-': () => view.zoom(2),
-    '0': () => view.showAll(),
-    ArrowLeft: () => view.pan(-0.2),
-    ArrowRight: () => view.pan(0.2),
-  }
-  const act = acts[event.key]
-  if (!act || event.ctrlKey || event.metaKey || event.altKey) return
-  event.preventDefault()
-  event.stopPropagation()
-  act()
-}
+const { down, move, up, key } = useWaveGestures(area, view)
 
 function show(range: TimeRange, finding: ShownFinding): void {
   selected.value = { range, finding }

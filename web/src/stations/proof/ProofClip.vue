@@ -26,6 +26,15 @@ const proofs = useProofs()
 const clipFiles = useClipFiles()
 const waves = useTemplateRef('waves')
 const comparing = ref(false)
+function keep(event: Event): void {
+  const { id } = props.proof
+  if ((event.target as HTMLInputElement).checked) void clipFiles.keepSound(id)
+  else clipFiles.dropSound(id)
+}
+function forget(): void {
+  clipFiles.dropSound(props.proof.id)
+  proofs.forget(props.proof)
+}
 const measurement = computed(() => props.proof.measurement)
 const findings = computed(() => shownFindings(measurement.value))
 const tone = computed(() => measurement.value.channels.find((channel) => channel.tone)?.tone)
@@ -102,7 +111,7 @@ const runs = computed(() => {
         :aria-expanded="comparing"
         @click="comparing = !comparing"
       />
-      <button type="button" class="forget" @click="proofs.forget(proof)">Forget</button>
+      <button type="button" class="forget" @click="forget()">Forget</button>
     </header>
     <ComparePanel v-if="comparing" :clips="proofs.list" :chosen="proof" @close="comparing = false" />
     <p v-if="clipTexts(measurement).length" class="facts">{{ clipTexts(measurement).join(' \u00b7 ') }}</p>
@@ -123,6 +132,10 @@ const runs = computed(() => {
       automatic gain, channels that are silent, upside down or late. Not looked for: echo, distortion in a
       codec, what is said. Listen to it once.
     </p>
+    <label v-if="clipFiles.files.has(proof.id)" class="keep"
+      ><input type="checkbox" :checked="clipFiles.kept.has(proof.id)" @change="keep($event)" /> keep the sound
+      in this browser</label
+    >
     <ClipWaves ref="waves" :measurement :findings :marks :file="clipFiles.files.get(proof.id)" />
     <p v-if="measurement.loudness" class="facts">
       Loudness {{ lufs(measurement.loudness.integratedLufs) }} LUFS, range
@@ -177,6 +190,13 @@ h3 {
   flex: 1;
   color: var(--quiet);
   font-size: var(--body);
+}
+.keep {
+  font-size: var(--small);
+  color: var(--quiet);
+  display: flex;
+  gap: 5px;
+  align-items: center;
 }
 .forget {
   border: 0;

@@ -45,8 +45,10 @@ function picked(event: Event): void {
     <div class="station-head">
       <h1>Proof</h1>
       <SceneSelect />
-      <span class="what" title="Clips are read here and stay here; only what was measured is kept."
-        >Clips are read here and stay here; only what was measured is kept.</span
+      <span
+        class="what"
+        title="Clips are read here and stay here; only what was measured is kept, unless you keep the sound."
+        >Clips are read here and stay here; only what was measured is kept, unless you keep the sound.</span
       >
       <input
         ref="picker"

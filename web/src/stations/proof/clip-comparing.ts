@@ -11,19 +11,9 @@ import type { Rendered } from '../../workers/listening'
 const lengthS = 12
 const startVolumeDb = -30
 
-/** Two channels of clips, laid beside each other by their sound and heard in turn at one loudness. */
-export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel] | undefined) {
-  const player = usePlayer()
-  const alignment = shallowRef<Alignment>()
-  /** The second begins so much later than the first, s; set by hand where the sound does not tell. */
-  const offsetS = ref(0)
-  /** Where it is listened to, in the first. */
-  const atS = ref(0)
-  const heardSides = shallowRef<readonly [Rendered, Rendered]>()
+/** Jobs of which only the latest count: beginning some ends those before them. */
+function useOneWork() {
   const working = ref(false)
-  const side = ref(0)
-  const volumeDb = ref(startVolumeDb)
-  const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
   let jobs: Job<unknown>[] = []
 
   function cancel(): void {
@@ -48,7 +38,22 @@ export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel
       if (jobs === next) working.value = false
     }
   }
+  return { working, run, cancel }
+}
 
+/** Two channels of clips, laid beside each other by their sound and heard in turn at one loudness. */
+export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel] | undefined) {
+  const player = usePlayer()
+  const alignment = shallowRef<Alignment>()
+  /** The second begins so much later than the first, s; set by hand where the sound does not tell. */
+  const offsetS = ref(0)
+  /** Where it is listened to, in the first. */
+  const atS = ref(0)
+  const heardSides = shallowRef<readonly [Rendered, Rendered]>()
+  const { working, run, cancel } = useOneWork()
+  const side = ref(0)
+  const volumeDb = ref(startVolumeDb)
+  const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
   async function align(): Promise<void> {
     const both = sides()
     player.stop()
