@@ -81,6 +81,11 @@ export class ChannelMeter {
     return Array.from(coarser(this.steps.levels(), steps), (db) => Math.round((db + sineCrestDb) * 10) / 10)
   }
 
+  /** What can be told before the end: the highest sample, and how many crests are cut at full scale. */
+  soFar(): { peakDbfs: number; cut: number } {
+    return { peakDbfs: amplitudeDb(this.peak), cut: this.tops.atFullScale }
+  }
+
   finish(): ChannelMeasurement {
     if (this.frame) this.envelope.push([this.low, this.high])
     const read = this.blocks.read()

@@ -21,6 +21,12 @@ export interface Measured {
   loudness: Loudness
 }
 
+/** What is known of a clip while it is being read: its highest peak, and how many crests are cut at full scale. */
+export interface SoFar {
+  peakDbfs: number
+  cut: number
+}
+
 /** Measures all channels of a clip in one pass, and looks for what is wrong in them. */
 export class ClipMeter {
   private readonly meters: ChannelMeter[]
@@ -54,6 +60,15 @@ export class ClipMeter {
     this.loudness.push(block)
     this.excerpts.push(block)
     this.frames += block[0]?.length ?? 0
+  }
+
+  /** What can be told of all channels together before the end. */
+  soFar(): SoFar {
+    const each = this.meters.map((meter) => meter.soFar())
+    return {
+      peakDbfs: Math.max(...each.map(({ peakDbfs }) => peakDbfs)),
+      cut: each.reduce((sum, { cut }) => sum + cut, 0),
+    }
   }
 
   finish(): Measured {

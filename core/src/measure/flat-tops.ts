@@ -87,6 +87,11 @@ export class FlatTops {
     if (tops.length && tops[0]!.level < Math.min(size - 1.5 * this.step, fullScale)) tops.length = 0
   }
 
+  /** In how many places crests are cut at full scale, of what was heard so far: nothing that comes later takes that back. */
+  get atFullScale(): number {
+    return this.tops.reduce((sum, side) => sum + side.filter(({ level }) => level >= fullScale).length, 0)
+  }
+
   /** Ranges in order of time; tops close together, of either side, are one. */
   finish(): { clipped: ClipRange[]; more: number } {
     if (this.length >= fewestSamples && Math.abs(this.level) >= 1 - this.step) this.examine(0)

@@ -1,10 +1,10 @@
 import { cutToName, type Measurement } from '../model'
 import { type ByteSource, openClip } from '../media'
-import { ClipMeter } from './clip-meter'
+import { ClipMeter, type SoFar } from './clip-meter'
 
 interface Watch {
-  /** Told the share that is done, 0 to 1. */
-  progress?: (share: number) => void
+  /** Told the share that is done, 0 to 1, and what is known by then. */
+  progress?: (share: number, soFar: SoFar) => void
   /** Asked between blocks; when it says true, measuring ends with undefined. */
   cancelled?: () => boolean
 }
@@ -27,7 +27,7 @@ export async function measureClip(
     if (watch.cancelled?.()) return undefined
     meter.push(block)
     done += block[0]!.length
-    watch.progress?.(Math.min(1, done / frames))
+    watch.progress?.(Math.min(1, done / frames), meter.soFar())
   }
   return {
     format: 'iron-hush/measurement',

@@ -191,4 +191,18 @@ describe('long files', () => {
     expect(seen.length).toBeGreaterThan(1)
     expect(seen).toEqual(seen.map((_, index) => Math.min(1, (index + 1) * seen[0]!)))
   })
+  it('tells while it reads what nothing that comes later takes back', async () => {
+    const loud = tone(100, 3, 4, rateHz).map((sample, index) =>
+      index < 2 * rateHz ? Math.max(-1, Math.min(1, sample)) : 0.01 * sample,
+    )
+    const seen: { share: number; peakDbfs: number; cut: number }[] = []
+    await measureClip(bytesSource(wavBytes([loud], rateHz)), 'clip.wav', {
+      progress: (share, soFar) => seen.push({ share, ...soFar }),
+    })
+    const half = seen.find(({ share }) => share > 0.3)!
+    expect(half.share).toBeLessThan(0.75)
+    expect(half.peakDbfs).toBeCloseTo(0, 1)
+    expect(half.cut).toBeGreaterThan(50)
+    expect(seen.at(-1)!.cut).toBeGreaterThanOrEqual(half.cut)
+  })
 })

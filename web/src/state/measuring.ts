@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 import { recordingOfClip, takeOfClip } from '@iron-hush/core/advice'
 import { channelsOf } from '@iron-hush/core/levels'
+import type { SoFar } from '@iron-hush/core/measure'
 import { trackKey } from '@iron-hush/core/model'
 import { newId } from '../sync/new-id'
 import { startCard, startMeasure } from '../workers/compute'
@@ -21,6 +22,8 @@ export interface WaitingClip {
   file: Blob
   /** How much of it is read, 0 to 1. */
   share: number
+  /** What is known by then. */
+  soFar: SoFar | undefined
   isBeingRead: boolean
 }
 
@@ -53,6 +56,7 @@ export const useMeasuring = defineStore('measuring', () => {
       recording: recordingOfClip(file.name, channels) ?? otherwise,
       file,
       share: 0,
+      soFar: undefined,
       isBeingRead: false,
     }))
     waiting.value = [...waiting.value, ...clips]
@@ -68,7 +72,7 @@ export const useMeasuring = defineStore('measuring', () => {
   async function read({ id, ...clip }: WaitingClip): Promise<void> {
     const change = (to: Partial<WaitingClip>) =>
       (waiting.value = waiting.value.map((each) => (each.id === id ? { ...each, ...to } : each)))
-    const { result, stop: stopReading } = startReading(clip, (share) => change({ share }))
+    const { result, stop: stopReading } = startReading(clip, (share, soFar) => change({ share, soFar }))
     reading.set(id, stopReading)
     change({ isBeingRead: true })
     try {
@@ -111,7 +115,10 @@ export const useMeasuring = defineStore('measuring', () => {
 })
 
 /** Reads a clip; what was stopped comes to nothing. */
-function startReading({ file, name }: Pick<WaitingClip, 'file' | 'name'>, progress: (share: number) => void) {
+function startReading(
+  { file, name }: Pick<WaitingClip, 'file' | 'name'>,
+  progress: (share: number, soFar: SoFar) => void,
+) {
   const job = startMeasure(file, name, progress)
   let stop: () => void = job.cancel
   const stopped = new Promise<undefined>((resolve) => {

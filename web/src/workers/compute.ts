@@ -10,7 +10,7 @@ import {
   type Patch,
   Refusal,
 } from '@iron-hush/core/model'
-import type { Alignment, Band, Drawn } from '@iron-hush/core/measure'
+import type { Alignment, Band, Drawn, SoFar } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
@@ -97,8 +97,11 @@ export const startSafer = (
   seed: number,
 ): Job<SaferPlan | undefined> => job((api) => api.safer(toRaw(patch), gear.map(toRaw), limit, draws, seed))
 
-export const startMeasure = (file: Blob, name: string, progress: (share: number) => void): Job<Measurement> =>
-  job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
+export const startMeasure = (
+  file: Blob,
+  name: string,
+  progress: (share: number, soFar: SoFar) => void,
+): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
 
 /** A stretch of a clip, for drawing it. */
 export const startDrawn = (

@@ -11,6 +11,7 @@ import {
   linesOf,
   measureClip,
   samplesOfStretch,
+  type SoFar,
 } from '@iron-hush/core/measure'
 import {
   type ChannelMeasurement,
@@ -111,13 +112,17 @@ const api = {
         sides.map(({ samples }) => samples.buffer),
       )
     }),
-  measure: (file: Blob, name: string, progress: (share: number) => void): Promise<Told<Measurement>> =>
+  measure: (
+    file: Blob,
+    name: string,
+    progress: (share: number, soFar: SoFar) => void,
+  ): Promise<Told<Measurement>> =>
     answered(async () => {
       let shown = 0
-      const watch = (share: number) => {
+      const watch = (share: number, soFar: SoFar) => {
         if (share - shown < 0.01 && share < 1) return
         shown = share
-        progress(share)
+        progress(share, soFar)
       }
       return known(
         await measureClip(fileSource(file), name, { progress: watch }),

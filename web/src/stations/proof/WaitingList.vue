@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { SoFar } from '@iron-hush/core/measure'
+import { signed } from '@iron-hush/core/units'
 import { useMeasuring } from '../../state/measuring'
 import { useScene } from '../../state/scene'
 
@@ -8,6 +10,11 @@ const measuring = useMeasuring()
 const scene = useScene()
 /** A whole card is not listed clip by clip. */
 const mostShown = 12
+function heardSoFar(soFar: SoFar | undefined): string {
+  if (!soFar || !Number.isFinite(soFar.peakDbfs)) return 'reading'
+  if (soFar.cut) return `reading; cut at full scale ${soFar.cut} times so far`
+  return `reading; peaks ${signed(soFar.peakDbfs)} dBFS so far`
+}
 const shown = computed(() => measuring.waiting.slice(0, mostShown))
 const further = computed(() => measuring.waiting.length - shown.value.length)
 </script>
@@ -20,7 +27,7 @@ const further = computed(() => measuring.waiting.length - shown.value.length)
       <button type="button" :aria-label="`Stop ${each.name}`" @click="measuring.stop(each.id)">Stop</button>
       <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
       <small
-        >{{ each.isBeingRead ? 'reading' : 'waiting'
+        >{{ each.isBeingRead ? heardSoFar(each.soFar) : 'waiting'
         }}{{ each.scene === scene.document?.id ? '' : `, for ${each.sceneName}` }}</small
       >
     </li>
