@@ -52,7 +52,18 @@ const above = {
     'advice',
   ],
   words: ['units', 'model', 'findings', 'acoustics', 'levels', 'balance', 'advice', 'measure', 'plan'],
-  report: ['units', 'model', 'findings', 'circuit', 'radio', 'levels', 'balance', 'measure', 'words'],
+  report: [
+    'units',
+    'model',
+    'findings',
+    'circuit',
+    'radio',
+    'levels',
+    'balance',
+    'advice',
+    'measure',
+    'words',
+  ],
 }
 
 module.exports = {

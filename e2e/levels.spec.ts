@@ -209,7 +209,7 @@ test('Levels: what it would sound like, now against proposed, at one loudness an
   await listen.getByRole('checkbox', { name: 'blind' }).check()
   for (let heard = 0; heard < 5; heard++)
     await listen.getByRole('button', { name: 'I prefer this one' }).click()
-  await expect(listen).toContainText(/5 heard: now \d, proposed \d/)
+  await expect(listen).toContainText(/5 heard: \d for now, \d for proposed; /)
   const silent = wavBytes([new Float32Array(96_000)], 96_000)
   await listen
     .getByLabel('Your own WAV')

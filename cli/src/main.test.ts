@@ -254,6 +254,36 @@ describe('hush', () => {
     expect(both.code).toBe(1)
     expect(both.out).toMatch(/a\.wav: WAV.*b\.WAV: WAV/s)
   })
+  it('measure: beside the plan of a scene, with what explains the difference; as a table', async () => {
+    const bench = path.join(scenes, '1-the-founder-at-the-bench.json')
+    const clip = {
+      typicalDbfs: -44,
+      noiseDbfsA: -70,
+      loudestPeakDbfs: -22,
+      lengthS: 10,
+      rateHz: 48000,
+      seed: 1,
+    }
+    const recorded = file('recorder 7.wav', wavBytes([talkingClip(clip)], 48000))
+    const { code, out } = await hush('measure', recorded, '--against', bench, '--json')
+    expect(code).toBe(0)
+    const [beside] = MeasureAnswer.parse(JSON.parse(out)).against
+    expect(beside).toMatchObject({ channel: 1, recording: 'Recorder, track 1', source: 'founder' })
+    const noise = beside!.figures.find(({ figure }) => figure === 'noise in the pauses')!
+    expect(noise.differenceDb).toBeCloseTo(noise.measured! - noise.planned!, 6)
+    // as loud as planned, and twelve decibels noisier: the fans
+    expect(beside!.explanations[0]!.what).toMatch(/Noise of the place \(fans\) at 4\d dB\(A\), not at 34/)
+    const other = await hush(
+      'measure',
+      file('x.wav', wavBytes([talkingClip(clip)], 48000)),
+      '--against',
+      bench,
+    )
+    expect(other.code).toBe(2)
+    expect(other.err).toMatch(/its name says no recording of The founder at the bench.*recorder\.1/)
+    const table = await hush('measure', recorded, '--csv')
+    expect(table.out).toContain('recorder 7.wav,,clean,')
+  })
   it('reads the example of the docs, which stands alone', async () => {
     const { code, out } = await hush('levels', example, '--json')
     expect(code).toBe(0)

@@ -52,6 +52,7 @@ describe('what the terminal prints', () => {
       faults: [],
       remarks: ['The file is cut off.'],
       findings: [],
+      against: [],
       channels: [
         {
           peakDbfs: null,

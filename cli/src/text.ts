@@ -73,6 +73,14 @@ export function measureText(answer: MeasureAnswer): string {
         `  channel ${index + 1}: peak ${db(channel.peakDbfs)} dBFS at ${clock(channel.peakAtS, 1)}, RMS ${db(channel.rmsDbfs)}, speech ${db(channel.speechDbfsA)} dBFS(A), noise ${db(channel.noiseDbfsA)} dBFS(A)${channel.pauses ? '' : ' (no pauses found)'}`,
     ),
     ...findingLines(answer.findings),
+    ...answer.against.flatMap(({ channel, recording, source, figures, explanations }) => [
+      `  channel ${channel} beside ${recording}, ${source}:`,
+      ...figures.map(
+        ({ figure, unit, planned, measured, differenceDb }) =>
+          `    ${figure}: planned ${db(planned)}, measured ${db(measured)} ${unit}, ${differenceDb !== null && differenceDb > 0 ? '+' : ''}${db(differenceDb)} dB`,
+      ),
+      ...explanations.map(({ what, likelihood }) => `    ${Math.round(likelihood * 100)} %  ${what}`),
+    ]),
   ].join('\n')
 }
 

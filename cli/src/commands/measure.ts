@@ -1,7 +1,9 @@
 import { type MeasureAnswer, known, Refusal } from '@iron-hush/core/model'
+import { recordingOfClip } from '@iron-hush/core/advice'
+import { channelsOf, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureClip } from '@iron-hush/core/measure'
-import { findingsCsv, measureAnswer } from '@iron-hush/core/report'
-import { clipsUnder, fileSource, nameOf } from '../input'
+import { findingsCsv, measureAnswer, type PlanOfClip } from '@iron-hush/core/report'
+import { clipsUnder, fileSource, nameOf, readPatch } from '../input'
 import type { Options } from '../options'
 import { measureText } from '../text'
 import type { Shell } from '../shell'
@@ -12,13 +14,19 @@ export function measureCommand(shell: Shell): void {
     .command('measure <clips...>')
     .description('what was really recorded, and what is wrong in it; of a folder everything that holds sound')
     .option('--json', 'print the published JSON form: of several clips a list')
+    .option(
+      '--against <patch.json>',
+      'hold it against the plan of a scene, and say what explains the difference',
+    )
+    .option('--recording <box.track>', 'which recording of the scene it is; left out: by its name')
     .option('--csv', 'print a table: a line for each place of each finding')
-    .action(async (given: string[], options: Options & { csv?: boolean }) => {
+    .action(async (given: string[], options: MeasureOptions) => {
       const files = await clipsUnder(given)
+      const plan = await planFor(options)
       const answers: MeasureAnswer[] = []
       let refused = false
       for (const file of files) {
-        const answer = await measured(shell, file).catch((error: unknown) => {
+        const answer = await measured(shell, file, plan).catch((error: unknown) => {
           // of several one is told of, and the others go on
           if (files.length === 1 || !(error instanceof Refusal)) throw error
           shell.say.error(error.message)
@@ -36,12 +44,44 @@ export function measureCommand(shell: Shell): void {
     })
 }
 
-async function measured(shell: Shell, file: string): Promise<MeasureAnswer> {
+interface MeasureOptions extends Options {
+  csv?: boolean
+  against?: string
+  recording?: string
+}
+type PlanFor = (clip: string) => PlanOfClip | undefined
+
+/** The scene that clips are held against, and which of its recordings each is. */
+async function planFor({ against, recording, shelf: shelfFile }: MeasureOptions): Promise<PlanFor> {
+  if (against === undefined) {
+    if (recording !== undefined)
+      throw new Refusal(
+        '--recording says which recording of a scene a clip is: give the scene with --against.',
+      )
+    return () => undefined
+  }
+  const { patch, shelf } = await readPatch(against, shelfFile)
+  const channels = channelsOf(levelsOfPatch(patch, shelf))
+  const known = channels.map(({ id, name }) => `${id} (${name})`).join('; ')
+  if (recording !== undefined && !channels.some(({ id }) => id === recording))
+    throw new Refusal(`"${recording}" is no recording of ${patch.name}. There are: ${known}.`)
+  return (clip) => {
+    const found = recording ?? recordingOfClip(clip, channels)
+    if (found === undefined)
+      throw new Refusal(
+        `${clip}: its name says no recording of ${patch.name}. Give one with --recording: ${known}.`,
+      )
+    return { patch, shelf, recording: found }
+  }
+}
+
+async function measured(shell: Shell, file: string, plan: PlanFor): Promise<MeasureAnswer> {
+  const against = plan(nameOf(file))
   const source = await fileSource(file)
   const progress = shell.progress(`reading ${nameOf(file)}`)
   try {
     const found = await measureClip(source, nameOf(file), { progress: progress.at })
-    return measureAnswer(known(found, 'a measurement that nobody cancels'))
+    return measureAnswer(known(found, 'a measurement that nobody cancels'), against)
   } finally {
     progress.done()
     await source.close()

@@ -28,6 +28,20 @@ export interface RecordedChannel {
 /** Under this beside the loudest, a source is not worth a word in what a channel holds. */
 const worthDb = 40
 
+/**
+ * The run that each channel of a clip is held against: that of a recording, then those of the next tracks of the same box.
+ * Empty where the recording is none of this scene.
+ */
+export function runsOfClip(levels: Levels, recording: string, count: number): (Run | undefined)[] {
+  const channels = channelsOf(levels)
+  const first = channels.findIndex(({ id }) => id === recording)
+  if (first < 0) return []
+  const tracks = channels.slice(first).filter(({ box }) => box === channels[first]!.box)
+  return Array.from({ length: count }, (_, index) =>
+    levels.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
+  )
+}
+
 /** The recorded channels of a scene, each once; what a radio records inside itself comes last. */
 export function channelsOf(levels: Levels): RecordedChannel[] {
   const channels = new Map<string, { channel: RecordedChannel; runs: Run[] }>()

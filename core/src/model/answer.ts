@@ -191,7 +191,30 @@ export const BalanceAnswer = z.strictObject({
 export type BalanceAnswer = z.infer<typeof BalanceAnswer>
 
 /** What `hush measure --json` prints. */
-export const MeasureAnswer = z.strictObject({ ...Measurement.shape, findings: z.array(FindingAnswer) })
+export const MeasureAnswer = z.strictObject({
+  ...Measurement.shape,
+  findings: z.array(FindingAnswer),
+  against: z
+    .array(
+      z.strictObject({
+        channel: z.number().int().min(1),
+        recording: z.string(),
+        source: z.string(),
+        figures: z.array(
+          z.strictObject({
+            figure: z.string(),
+            unit: z.string(),
+            planned: decibel,
+            measured: decibel,
+            differenceDb: decibel,
+          }),
+        ),
+        explanations: z.array(z.strictObject({ what: z.string(), likelihood: z.number().min(0).max(1) })),
+      }),
+    )
+    .default([])
+    .describe('each channel beside the plan of a scene, where one was given'),
+})
 export type MeasureAnswer = z.infer<typeof MeasureAnswer>
 
 const LinkFindingAnswer = z.strictObject({

@@ -9,8 +9,18 @@ import {
 } from '../balance'
 import { leakageDb, type WiredLink, wiringFindings } from '../circuit'
 import type { Finding, LevelFinding } from '../findings'
-import { channelsOf, findingsOf, type Levels, type Moments, monoLosses, type Run } from '../levels'
-import { clipFindings } from '../measure'
+import { explanationsOf } from '../advice'
+import {
+  channelsOf,
+  findingsOf,
+  type Levels,
+  levelsOfPatch,
+  type Moments,
+  monoLosses,
+  type Run,
+  runsOfClip,
+} from '../levels'
+import { clipFindings, compareWithRun } from '../measure'
 import {
   type BalanceAnswer,
   type LevelsAnswer,
@@ -20,6 +30,7 @@ import {
   type Patch,
   type WiringAnswer,
   known,
+  type Shelf,
 } from '../model'
 import {
   circuitWords,
@@ -30,6 +41,7 @@ import {
   whereWords,
   assumptionWords,
   reasonWords,
+  explanationWords,
 } from '../words'
 
 const finite = (db: number): number | null => (Number.isFinite(db) ? db : null)
@@ -155,11 +167,52 @@ export function balanceAnswer(patch: Patch, found: Balance, prices: readonly Pri
   }
 }
 
-export const measureAnswer = (measurement: Measurement): MeasureAnswer => ({
+/** The plan that a clip is held against. */
+export interface PlanOfClip {
+  patch: Patch
+  shelf: Shelf
+  /** `box.track` of its first channel. */
+  recording: string
+}
+
+function againstPlan(
+  { channels }: Measurement,
+  { patch, shelf, recording }: PlanOfClip,
+): MeasureAnswer['against'] {
+  const levels = levelsOfPatch(patch, shelf)
+  return runsOfClip(levels, recording, channels.length).flatMap((run, index) => {
+    const measured = channels[index]
+    if (!run || !measured) return []
+    return [
+      {
+        channel: index + 1,
+        recording: `${run.end.boxName}, ${run.end.name}`,
+        source: run.source.name,
+        figures: compareWithRun(measured, run).map(
+          ({ figure, unit, predicted, measured: value, differenceDb }) => ({
+            figure,
+            unit,
+            planned: finite(predicted),
+            measured: value,
+            differenceDb: differenceDb === null ? null : finite(differenceDb),
+          }),
+        ),
+        explanations: explanationsOf(measured, run, patch, shelf).map(({ cause, belief }) => ({
+          what: explanationWords(cause, (metres) => `${metres} m`),
+          likelihood: Math.round(belief * 100) / 100,
+        })),
+      },
+    ]
+  })
+}
+
+/** @param plan the scene that the clip was recorded in */
+export const measureAnswer = (measurement: Measurement, plan?: PlanOfClip): MeasureAnswer => ({
   ...measurement,
   findings: clipFindings(measurement).map((finding) =>
     published(finding, `channel ${finding.subject.channel}`, clipWords(finding)),
   ),
+  against: plan ? againstPlan(measurement, plan) : [],
 })
 
 /** The wiring of a patch in the published form. */

@@ -32,6 +32,7 @@ interface Hand {
 const idle: { hand: Hand; timer: ReturnType<typeof setTimeout> }[] = []
 const mostIdle = 3
 const idleMs = 15_000
+const arrivesMs = 2000
 
 function beginHand(): Hand {
   const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
@@ -48,14 +49,17 @@ function takeHand(): Hand {
   return waiting.hand
 }
 function putBack(hand: Hand): void {
-  if (idle.length >= mostIdle) return endHand(hand)
-  const timer = setTimeout(() => {
-    idle.splice(
-      idle.findIndex((each) => each.hand === hand),
-      1,
-    )
-    endHand(hand)
-  }, idleMs)
+  // what it told last may still be on its way, so it is not ended at once
+  const timer = setTimeout(
+    () => {
+      idle.splice(
+        idle.findIndex((each) => each.hand === hand),
+        1,
+      )
+      endHand(hand)
+    },
+    idle.length < mostIdle ? idleMs : arrivesMs,
+  )
   idle.push({ hand, timer })
 }
 

@@ -23,7 +23,11 @@ const items = [
     label: 'All figures (JSON)',
     command: () =>
       download(
-        JSON.stringify(props.measurements.map(measureAnswer), null, 2),
+        JSON.stringify(
+          props.measurements.map((each) => measureAnswer(each)),
+          null,
+          2,
+        ),
         `${fileName()}.json`,
         'application/json',
       ),

@@ -2,8 +2,8 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref, useTemplateRef } from 'vue'
-import { channelsOf } from '@iron-hush/core/levels'
-import { type ProofRecord, trackKey } from '@iron-hush/core/model'
+import { channelsOf, runsOfClip } from '@iron-hush/core/levels'
+import type { ProofRecord } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { clipFacts, clipTexts } from '@iron-hush/core/words'
 import { useClipFiles } from '../../state/clip-files'
@@ -64,17 +64,11 @@ const marks = computed(() => {
 })
 
 /** The run each channel of the clip is held against: the chosen recording, then the next tracks of the same box. */
-const runs = computed(() => {
-  if (!props.proof.recording || !scene.levels) return []
-  const channels = channelsOf(scene.levels)
-  const first = channels.findIndex(({ id }) => id === props.proof.recording)
-  if (first < 0) return []
-  const box = channels[first]!.box
-  const tracks = channels.slice(first).filter((channel) => channel.box === box)
-  return measurement.value.channels.map((_, index) =>
-    scene.levels?.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
-  )
-})
+const runs = computed(() =>
+  props.proof.recording && scene.levels
+    ? runsOfClip(scene.levels, props.proof.recording, measurement.value.channels.length)
+    : [],
+)
 </script>
 
 <template>
