@@ -62,14 +62,14 @@ async function planFor({ against, recording, shelf: shelfFile }: MeasureOptions)
   }
   const { patch, shelf } = await readPatch(against, shelfFile)
   const channels = channelsOf(levelsOfPatch(patch, shelf))
-  const known = channels.map(({ id, name }) => `${id} (${name})`).join('; ')
+  const offered = channels.map(({ id, name }) => `${id} (${name})`).join('; ')
   if (recording !== undefined && !channels.some(({ id }) => id === recording))
-    throw new Refusal(`"${recording}" is no recording of ${patch.name}. There are: ${known}.`)
+    throw new Refusal(`"${recording}" is no recording of ${patch.name}. There are: ${offered}.`)
   return (clip) => {
     const found = recording ?? recordingOfClip(clip, channels)
     if (found === undefined)
       throw new Refusal(
-        `${clip}: its name says no recording of ${patch.name}. Give one with --recording: ${known}.`,
+        `${clip}: its name says no recording of ${patch.name}. Give one with --recording: ${offered}.`,
       )
     return { patch, shelf, recording: found }
   }

@@ -102,6 +102,7 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
           {{ player.playing.value ? 'Stop' : 'Listen from here' }}
         </button>
         <label><input v-model="player.looped.value" type="checkbox" /> over and over</label>
+        <slot></slot>
       </template>
       <span v-else class="quiet">Drop the clip again to look closer and to listen.</span>
     </div>

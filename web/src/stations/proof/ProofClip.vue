@@ -126,11 +126,12 @@ const runs = computed(() =>
       automatic gain, channels that are silent, upside down or late. Not looked for: echo, distortion in a
       codec, what is said. Listen to it once.
     </p>
-    <label v-if="clipFiles.files.has(proof.id)" class="keep"
-      ><input type="checkbox" :checked="clipFiles.kept.has(proof.id)" @change="keep($event)" /> keep the sound
-      in this browser</label
-    >
-    <ClipWaves ref="waves" :measurement :findings :marks :file="clipFiles.files.get(proof.id)" />
+    <ClipWaves ref="waves" :measurement :findings :marks :file="clipFiles.files.get(proof.id)">
+      <label
+        ><input type="checkbox" :checked="clipFiles.kept.has(proof.id)" @change="keep($event)" /> keep the
+        sound in this browser</label
+      >
+    </ClipWaves>
     <p v-if="measurement.loudness" class="facts">
       Loudness {{ lufs(measurement.loudness.integratedLufs) }} LUFS, range
       {{ lufs(measurement.loudness.rangeLu) }} LU, loudest 3 s
@@ -184,13 +185,6 @@ h3 {
   flex: 1;
   color: var(--quiet);
   font-size: var(--body);
-}
-.keep {
-  font-size: var(--small);
-  color: var(--quiet);
-  display: flex;
-  gap: 5px;
-  align-items: center;
 }
 .forget {
   border: 0;
