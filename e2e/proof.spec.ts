@@ -136,6 +136,12 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   await clip.getByRole('button', { name: 'Accept', exact: true }).first().click()
   await expect(lesson).toHaveCount(0)
   await expect(verdict(page)).not.toHaveText(verdictBefore!)
+  // undone where it was done, and no clip with it
+  await page.keyboard.press('Control+z')
+  await expect(verdict(page)).toHaveText(verdictBefore!)
+  await expect(list.getByRole('listitem')).toHaveCount(7)
+  await page.keyboard.press('Control+y')
+  await expect(verdict(page)).not.toHaveText(verdictBefore!)
 
   await clip.getByRole('button', { name: 'Listen from here' }).click()
   await expect(clip.getByRole('button', { name: 'Stop' })).toBeVisible()

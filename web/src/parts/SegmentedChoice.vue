@@ -2,11 +2,13 @@
 import { useTemplateRef } from 'vue'
 
 /** One of a few, side by side. Arrow keys choose the next, as in any group of radio buttons or list of tabs. */
-const { options, label, tabs } = defineProps<{
+const { options, label, tabs, framed } = defineProps<{
   options: readonly O[]
   label: string
   /** What is chosen is a page of its own, not a setting. */
   tabs?: boolean
+  /** In a frame of its own, as of sounds of which one is heard. */
+  framed?: boolean
 }>()
 const chosen = defineModel<T | undefined>({ required: true })
 const buttons = useTemplateRef('buttons')
@@ -24,6 +26,7 @@ function go(to: number): void {
 <template>
   <div
     class="segments"
+    :class="{ framed }"
     :role="tabs ? 'tablist' : 'radiogroup'"
     :aria-label="label"
     @keydown.left.prevent.stop="step(-1)"
@@ -48,3 +51,21 @@ function go(to: number): void {
     </button>
   </div>
 </template>
+
+<style scoped>
+.framed {
+  display: flex;
+  border: 1px solid var(--ink);
+  border-radius: 2px;
+}
+.framed button {
+  border: 0;
+  background: none;
+  padding: 4px 12px;
+  cursor: pointer;
+}
+.framed [aria-checked='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
+</style>

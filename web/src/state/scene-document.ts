@@ -2,13 +2,13 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, type Ref, shallowRef } from 'vue'
 import { editScene, readScene, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, type Edit, inverseOf } from '@iron-hush/core/edits'
-import { Refusal, type Shelf } from '@iron-hush/core/model'
+import { type Gear, known, Refusal, type Shelf } from '@iron-hush/core/model'
 import { ask, type Refused } from '../sync/ask'
 import { newId } from '../sync/new-id'
 import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
 import { idOfPlace, type Parcel } from '../sync/parcel'
-import { editActs } from './deed'
+import { type Deed, editActs } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 import { useSceneConflict } from './scene-conflict'
@@ -53,6 +53,12 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
     history.done(historyPlaces.scene(now.id), { name, merge, undo: editActs(back), redo: editActs(edits) })
     return true
   }
+  /** What does edits and what takes them back, for a deed that is undone elsewhere than where the scene is drawn. */
+  function actsOf(edits: Edit[], withGear: readonly Gear[] = []): Pick<Deed, 'redo' | 'undo'> {
+    const now = known(document.value, 'an open scene')
+    const all = new Map([...shelf.value, ...withGear.map((thing) => [thing.id, thing] as const)])
+    return { redo: editActs(edits), undo: editActs(inverseOf(now.patch, edits, all)) }
+  }
   function perform(edits: Edit[], turning = false): boolean {
     if (!document.value || !tryLocally(edits)) return false
     outbox.post(placeOf(document.value.id), { do: 'edit', change: newId(), edits }, turning)
@@ -74,7 +80,7 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
   })
 
   const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
-  return { document, patch, conflict, open, carry, change, refresh, ...choice }
+  return { document, patch, conflict, open, carry, change, actsOf, refresh, ...choice }
 }
 
 /** Applies edits to what is on the screen. False, with a notice, when they are refused. */

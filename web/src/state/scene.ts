@@ -36,7 +36,7 @@ export const useScene = defineStore('scene', () => {
     await router.push({ name: route.name ?? 'levels', params: { ...route.params, scene: id } })
   }
 
-  const { keepMine, keepTheirs, refresh } = edited
+  const { actsOf, keepMine, keepTheirs, refresh } = edited
   return {
     shoots,
     document,
@@ -47,6 +47,7 @@ export const useScene = defineStore('scene', () => {
     carry,
     open,
     change,
+    actsOf,
     flush: () => useOutbox().flush(),
     keepMine,
     keepTheirs,

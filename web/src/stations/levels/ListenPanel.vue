@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import Slider from 'primevue/slider'
 import { computed } from 'vue'
 import { readClip } from './own-clip'
 import { differencesOf } from '@iron-hush/core/report'
 import { wavBytes } from '@iron-hush/core/media'
-import { decibels, signed } from '@iron-hush/core/units'
+import { signed } from '@iron-hush/core/units'
 import BlindChoice from '../../parts/BlindChoice.vue'
 import DifferenceTable from '../../parts/DifferenceTable.vue'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
+import VolumeSlider from '../../parts/VolumeSlider.vue'
 import { download } from '../../state/download'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -99,7 +99,7 @@ useReturnFocus()
         <SegmentedChoice
           v-if="names.length > 1"
           v-model="side"
-          class="sides"
+          framed
           :options="names"
           label="What is heard"
         />
@@ -143,12 +143,7 @@ useReturnFocus()
       </template>
     </div>
     <div class="row">
-      <span class="caution">Start low: hearing loss is permanent.</span>
-      <label class="volume"
-        >Volume
-        <Slider v-model="volumeDb" :min="-60" :max="0" aria-label="Volume in dB" class="slider" />
-        <span class="figure">{{ decibels(volumeDb) }}</span></label
-      >
+      <VolumeSlider v-model="volumeDb" />
       <span v-if="shown" class="quiet"
         >recorded at <span class="figure">{{ signed(shown.levelDbfsA) }} dBFS(A)</span>, played at one
         loudness</span
@@ -176,36 +171,10 @@ useReturnFocus()
   align-items: center;
   gap: 10px;
 }
-.sides {
-  display: flex;
-  border: 1px solid var(--ink);
-  border-radius: 2px;
-}
-.sides :deep(button) {
-  border: 0;
-  background: none;
-  padding: 4px 12px;
-  cursor: pointer;
-}
-.sides :deep([aria-checked='true']) {
-  background: var(--ink);
-  color: var(--sheet);
-}
 .radio {
   display: flex;
   gap: 6px;
   align-items: center;
-}
-.volume {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-.slider {
-  width: 160px;
-}
-.caution {
-  font-weight: 600;
 }
 .own {
   position: relative;

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import Slider from 'primevue/slider'
 import { computed, ref } from 'vue'
 import type { ProofRecord } from '@iron-hush/core/model'
-import { decibels, signed } from '@iron-hush/core/units'
+import { signed } from '@iron-hush/core/units'
 import BlindChoice from '../../parts/BlindChoice.vue'
 import NumberField from '../../parts/NumberField.vue'
 import { useReturnFocus } from '../../parts/return-focus'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
+import VolumeSlider from '../../parts/VolumeSlider.vue'
 import { useClipFiles } from '../../state/clip-files'
 import type { ClipChannel } from '../../workers/compute.worker'
 import { useClipComparing } from './clip-comparing'
@@ -66,6 +66,7 @@ const names = computed(() =>
 )
 const lies = computed(() => {
   if (!alignment.value) return ''
+  if (offsetS.value !== alignment.value.offsetS) return 'Laid beside each other by hand.'
   if (!alignment.value.isSame) return 'They do not hold the same sound: each is heard from its own beginning.'
   const by = alignment.value.offsetS
   if (Math.abs(by) < 0.0005) return 'They run together.'
@@ -109,14 +110,9 @@ useReturnFocus()
           :disabled="!heardSides"
           @click="playing ? comparing.stop() : comparing.play()"
         />
-        <SegmentedChoice v-model="side" class="sides" :options="names" label="What is heard" />
+        <SegmentedChoice v-model="side" framed :options="names" label="What is heard" />
         <BlindChoice v-model="blind" :names="labels" :tally @prefer="comparing.prefer()" />
-        <span class="caution">Start low: hearing loss is permanent.</span>
-        <label class="volume"
-          >Volume
-          <Slider v-model="volumeDb" :min="-60" :max="0" aria-label="Volume in dB" class="slider" />
-          <span class="figure">{{ decibels(volumeDb) }}</span></label
-        >
+        <VolumeSlider v-model="volumeDb" />
       </div>
       <p class="row">
         <span v-if="working" role="status">Reading both</span>
@@ -173,32 +169,6 @@ useReturnFocus()
   flex-wrap: wrap;
   align-items: center;
   gap: 6px 12px;
-}
-.sides {
-  display: flex;
-  border: 1px solid var(--ink);
-  border-radius: 2px;
-}
-.sides :deep(button) {
-  border: 0;
-  background: none;
-  padding: 4px 12px;
-  cursor: pointer;
-}
-.sides :deep([aria-checked='true']) {
-  background: var(--ink);
-  color: var(--sheet);
-}
-.caution {
-  font-weight: 600;
-}
-.volume {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-}
-.slider {
-  width: 120px;
 }
 .link {
   margin-left: auto;

@@ -4,16 +4,24 @@ import { computed } from 'vue'
 import { isMyCopy, myCopyOf } from '@iron-hush/core/advice'
 import type { Run } from '@iron-hush/core/levels'
 import { learntCeiling, withLearntCeiling } from '@iron-hush/core/measure'
-import { type ChannelMeasurement, known } from '@iron-hush/core/model'
+import { type ChannelMeasurement, type Gear, known } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
+import type { Act } from '../../state/deed'
 import { useGear } from '../../state/gear'
+import { historyPlaces, useHistory } from '../../state/history'
 import { useScene } from '../../state/scene'
 import { newId } from '../../sync/new-id'
 
 /** What a clip teaches of a box: where a stage really overloads. Taken into one's own copy of it, which the scene then uses. */
-const { channel, run, clip } = defineProps<{ channel: ChannelMeasurement; run: Run; clip: string }>()
+const { channel, run, clip, sceneId } = defineProps<{
+  channel: ChannelMeasurement
+  run: Run
+  clip: string
+  sceneId: string
+}>()
 const scene = useScene()
 const gear = useGear()
+const history = useHistory()
 
 /** Of the copy that is made if what was learnt is accepted. */
 const unique = newId()
@@ -32,11 +40,13 @@ function accept(): void {
   const from = known(learnt.value, 'what was learnt')
   const next = known(better.value, 'the thing it goes into')
   const name = `a ceiling learnt from ${clip}`
-  if (gear.of(next.id)) gear.change(next, name)
-  else {
-    gear.add(next, name)
-    scene.change([{ kind: 'swap', part: from.part, gear: next.id }], name)
-  }
+  const before = gear.of(next.id)
+  const put = (content: Gear): Act => ({ do: 'put', kind: 'gear', content })
+  const swap = before
+    ? { redo: [], undo: [put(before)] }
+    : scene.actsOf([{ kind: 'swap', part: from.part, gear: next.id }], [next])
+  // undone where it was done; a copy that was made stays on the shelf, for it may be used elsewhere by then
+  history.perform(historyPlaces.proofs(sceneId), { name, redo: [put(next), ...swap.redo], undo: swap.undo })
 }
 </script>
 
@@ -50,7 +60,7 @@ function accept(): void {
         >{{
           gear.of(better.id) ? `Goes into ${better.name}.` : `Makes ${better.name}, and the scene uses it.`
         }}
-        Undo on Levels and on Gear takes it back.</small
+        Undo takes it back.</small
       >
     </p>
     <Button label="Accept" size="small" severity="secondary" @click="accept()" />

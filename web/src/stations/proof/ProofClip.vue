@@ -150,8 +150,20 @@ const runs = computed(() =>
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
         <PlannedMeasured :channel :run="runs[index]" />
-        <LearntCeiling v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
-        <WhatExplains v-if="runs[index]" :channel :run="runs[index]!" :clip="measurement.clip" />
+        <LearntCeiling
+          v-if="runs[index]"
+          :channel
+          :run="runs[index]!"
+          :clip="measurement.clip"
+          :scene-id="proof.scene"
+        />
+        <WhatExplains
+          v-if="runs[index]"
+          :channel
+          :run="runs[index]!"
+          :clip="measurement.clip"
+          :scene-id="proof.scene"
+        />
       </div>
     </section>
   </article>

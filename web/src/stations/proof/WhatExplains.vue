@@ -7,13 +7,19 @@ import type { Run } from '@iron-hush/core/levels'
 import type { ChannelMeasurement } from '@iron-hush/core/model'
 import { explanationWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
+import { historyPlaces, useHistory } from '../../state/history'
 import { distance } from '../../state/lengths'
 import { useScene } from '../../state/scene'
 import { useView } from '../../state/view'
 import { type Job, startExplanations } from '../../workers/compute'
 
 /** Which assumptions of the plan may be off, the likeliest first; each goes into the plan with one click. */
-const { channel, run, clip } = defineProps<{ channel: ChannelMeasurement; run: Run; clip: string }>()
+const { channel, run, clip, sceneId } = defineProps<{
+  channel: ChannelMeasurement
+  run: Run
+  clip: string
+  sceneId: string
+}>()
 const scene = useScene()
 const gear = useGear()
 const view = useView()
@@ -36,7 +42,13 @@ watchDebounced(
 onScopeDispose(() => job?.cancel())
 
 const words = ({ cause }: Explanation) => explanationWords(cause, (metres) => distance(metres, view.imperial))
-const accept = ({ edits }: Explanation) => scene.change(edits.map(toRaw), `what explains ${clip}`)
+const history = useHistory()
+/** Undone where it was done: the undo of another station would take back something else. */
+const accept = ({ edits }: Explanation) =>
+  history.perform(historyPlaces.proofs(sceneId), {
+    name: `what explains ${clip}`,
+    ...scene.actsOf(edits.map(toRaw)),
+  })
 const percent = (share: number) => `${Math.round(share * 100)} %`
 const elsePercent = computed(() => percent(1 - found.value.reduce((sum, { belief }) => sum + belief, 0)))
 /** Two of them are nearly as good when nothing but the clip is known. */
