@@ -5,6 +5,7 @@ import {
   type BodyOf,
   deleteGear,
   deleteProof,
+  deleteScene,
   deleteShoot,
   deleteTake,
   editScene,
@@ -44,8 +45,12 @@ export async function asShipped(address: string): Promise<void> {
   for (const { id } of shoots.filter(({ demo: shipped }) => !shipped)) await ask(deleteShoot, { id })
   const all = shoots.filter(({ demo: shipped }) => shipped).flatMap((shoot) => shoot.scenes)
   for (const [index, { id }] of all.entries()) {
+    const shipped = scenes[index]
+    if (!shipped) {
+      await ask(deleteScene, { id })
+      continue
+    }
     const { revision, patch } = await ask(readScene, { id })
-    const shipped = scenes[index]!
     const { boxes, links, brief, plan, name, note } = shipped
     if (JSON.stringify(patch) !== JSON.stringify(shipped))
       await ask(editScene, {
@@ -59,6 +64,11 @@ export async function asShipped(address: string): Promise<void> {
             { kind: 'change plan', to: plan },
             { kind: 'rename', name },
             { kind: 'note', note },
+            ...patch.lineUp.map((reading) => ({
+              kind: 'keep reading' as const,
+              id: reading.id,
+              reading: null,
+            })),
           ],
         },
       })

@@ -5,7 +5,7 @@ import { faults } from './faults'
 import { renameAll } from './long-names'
 import { open } from './steps'
 
-const stations = ['brief', 'patch', 'levels', 'proof', 'roll', 'gear']
+const stations = ['brief', 'patch', 'levels', 'line-up', 'proof', 'roll', 'gear']
 const sizes = [
   { width: 390, height: 844, targetPx: 44 },
   { width: 768, height: 1024, targetPx: 20 },
@@ -35,6 +35,8 @@ for (const station of stations)
     await page.waitForTimeout(500)
     expect(await faultsAt(page)).toEqual([])
     await page.evaluate(() => document.documentElement.classList.add('night'))
+    // colours take a moment to change, on a slow machine a long one
+    await page.waitForTimeout(500)
     const { violations } = await new AxeBuilder({ page }).withRules(['color-contrast']).analyze()
     expect(violations.flatMap(({ nodes }) => nodes.map(({ html }) => html))).toEqual([])
   })

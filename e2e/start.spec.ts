@@ -23,6 +23,7 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
     /Brief/,
     /Patch/,
     /Levels/,
+    /Line-up/,
     /Proof/,
     /Roll/,
   ])

@@ -60,7 +60,7 @@ describe('a backup', { timeout: 120_000 }, () => {
 
   it('says what is in it, and is restored beside what is there, which is kept', async () => {
     const { header, before } = await restore(file, home)
-    expect(header.counts).toMatchObject({ shoots: 1, scenes: 7, takes: 0 })
+    expect(header.counts).toMatchObject({ shoots: 1, scenes: 8, takes: 0 })
     expect(settingsOf(home).database).not.toBe(before)
     const after = await startDatabase(home)
     const restored = await noteIn(after.url)
@@ -121,7 +121,7 @@ describe('a backup', { timeout: 120_000 }, () => {
     ])
     await expect(
       restore(path.join(folder, 'daily-2026-06-09.hush-backup'), path.join(scratch, 'daily')),
-    ).resolves.toMatchObject({ scenes: 7 })
+    ).resolves.toMatchObject({ scenes: 8 })
     expect(existsSync(path.join(folder, 'daily-2026-06-02.hush-backup'))).toBe(false)
   })
 })

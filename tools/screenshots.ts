@@ -73,6 +73,29 @@ await shoot('link', 'patch', 5, async (page) => {
   await page.getByRole('button', { name: 'Find a way' }).click()
   await page.waitForTimeout(2500)
 })
+await shoot('line-up', 'line-up', 2, async (page) => {
+  const current = page.locator('li.open')
+  for (const button of [
+    'Seen, as planned',
+    'Seen, as planned',
+    'Seen, as planned',
+    'Read its meter',
+    '',
+    ...Array(5).fill('Record a clip'),
+  ]) {
+    const before = (await current.locator('.title').textContent()) ?? ''
+    if (button) await current.getByRole('button', { name: button }).click()
+    else {
+      await current.getByRole('spinbutton').fill('-30')
+      await page.keyboard.press('Enter')
+    }
+    await page.waitForFunction(
+      (title) => document.querySelector('li.open .title')?.textContent !== title,
+      before,
+    )
+  }
+  await page.waitForTimeout(3000)
+})
 await shoot('proof', 'proof', 2, async (page) => {
   await page.getByRole('button', { name: 'Measure the stand-in card' }).click()
   const clips = page.getByRole('list', { name: 'Clips of this scene' }).getByRole('button')

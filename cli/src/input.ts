@@ -12,12 +12,15 @@ import {
   Refusal,
   type Shelf,
   ShelfFile,
+  type StandIn,
+  StandInFile,
   shelfFor,
   shelfOf,
   gearOf,
 } from '@iron-hush/core/model'
 
 const ownShelf = fileURLToPath(new URL('../../demo/shelf.json', import.meta.url))
+const ownStandIns = fileURLToPath(new URL('../../demo/stand-ins.json', import.meta.url))
 const largestPatchBytes = 20e6
 
 /** What a file is called in a sentence; `-` is standard input. */
@@ -29,7 +32,8 @@ async function standardInput(): Promise<Buffer> {
   return Buffer.concat(parts)
 }
 
-async function textOf(file: string): Promise<string> {
+/** The text of a file that people write, of a size that they do. */
+export async function textOf(file: string): Promise<string> {
   const name = nameOf(file)
   if (file === '-') return (await standardInput()).toString('utf8')
   const size = await stat(file).then(
@@ -57,6 +61,10 @@ export async function readPatch(file: string, shelfFile?: string): Promise<{ pat
   refuseBadPatch(patch, shelf, nameOf(file))
   return { patch, shelf }
 }
+
+/** The stand-in devices that ship. */
+export const readStandIns = async (): Promise<StandIn[]> =>
+  parseJson(StandInFile, await textOf(ownStandIns), 'The stand-in devices').devices
 
 /** A patch of nothing but two things of the shelf, named as `thing.port` each, standing ready to be joined. */
 export async function twoThings(

@@ -4,8 +4,16 @@ import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it, vi } from 'vitest'
 import { wavBytes } from '@iron-hush/core/media'
-import { BalanceAnswer, LevelsAnswer, MeasureAnswer, OddsAnswer, WiringAnswer } from '@iron-hush/core/model'
-import { talkingClip } from '@iron-hush/core/signals'
+import {
+  BalanceAnswer,
+  LevelsAnswer,
+  LineUpAnswer,
+  MeasureAnswer,
+  OddsAnswer,
+  TrialAnswer,
+  WiringAnswer,
+} from '@iron-hush/core/model'
+import { talkingClip, tone } from '@iron-hush/core/signals'
 import { readPatch } from './input'
 import { main } from './main'
 import { renderFiles } from './render-files'
@@ -284,6 +292,65 @@ describe('hush', () => {
     const table = await hush('measure', recorded, '--csv')
     expect(table.out).toContain('recorder 7.wav,,clean,')
   })
+  it('line-up: lists the steps, and with readings says what they mean and what is learnt', async () => {
+    const steps = await hush('line-up', tuning, '--json')
+    expect(steps.code).toBe(0)
+    const { steps: before } = LineUpAnswer.parse(JSON.parse(steps.out))
+    expect(before.map(({ kind }) => kind)).toEqual(
+      expect.arrayContaining(['settle', 'scratch', 'send', 'tone', 'overload', 'floor', 'voice', 'listen']),
+    )
+    const readingsFile = path.join(scratch, 'readings.json')
+    const write = (readings: object[]) =>
+      writeFileSync(readingsFile, JSON.stringify({ format: 'iron-hush/readings', version: 2, readings }))
+    // the tone at -30 dBFS on the recorder; a clip of it lies beside the file
+    writeFileSync(path.join(scratch, 'at 18.wav'), wavBytes([tone(997, -4, 3, 48_000)], 48_000))
+    write([
+      { step: 'settle boom', seen: true },
+      { step: 'scratch boom', moved: ['recorder.1', 'recorder.safety', 'camera.left'] },
+      { step: 'tone camera level 1', levelDbfs: -41 },
+      { step: 'tone camera level 11', levelDbfs: -19.5 },
+      { step: 'tone camera level 18', clip: 'at 18.wav' },
+    ])
+    const read = await hush('line-up', tuning, '--readings', readingsFile, '--json')
+    const answer = LineUpAnswer.parse(JSON.parse(read.out))
+    expect(answer.steps.filter(({ answered }) => answered)).toHaveLength(5)
+    expect(answer.learnt[0]).toMatchObject({ box: 'camera', figures: [{ name: 'Record level' }] })
+    expect(answer.balance!.changes.some(({ box }) => box === 'camera')).toBe(true)
+    expect(answer.steps.find(({ id }) => id === 'tone camera level 1')!.findings[0]!.what).toMatch(
+      /amplifies 14\.\d dB less/,
+    )
+    const plain = await hush('line-up', tuning, '--readings', readingsFile)
+    expect(plain.out).toMatch(/Learnt of camera\n {2}Record level: its law as read/)
+
+    write([{ step: 'tone camera gain 1', levelDbfs: -41 }])
+    const refused = await hush('line-up', tuning, '--readings', readingsFile)
+    expect(refused.code).toBe(2)
+    expect(refused.err).toMatch(/"tone camera gain 1" is no step of this line-up\. There are: settle boom/)
+    write([{ step: 'settle boom' }])
+    expect((await hush('line-up', tuning, '--readings', readingsFile)).err).toMatch(
+      /give one of seen, levelDbfs/,
+    )
+  })
+  it(
+    'trial: finds the setting of the ride with a stand-in in at most five clips',
+    { timeout: 60_000 },
+    async () => {
+      const ride = path.join(scenes, '8-the-ride.json')
+      const { code, out } = await hush('trial', ride, '--device', 'unmarked', '--json')
+      expect(code).toBe(0)
+      const answer = TrialAnswer.parse(JSON.parse(out))
+      expect(answer.clips.length).toBeGreaterThan(0)
+      expect(answer.clips.length).toBeLessThanOrEqual(5)
+      expect(answer.use.map(({ box }) => box)).toEqual(['receiver', 'camera'])
+      expect(answer.clips.at(-1)).toMatchObject({ overloads: false, set: answer.use })
+      expect((await hush('trial', ride, '--device', 'ghost')).err).toMatch(
+        /"ghost" is no stand-in of this scene\. There are: swapped-pair \(receiver\), unmarked \(camera\)/,
+      )
+      expect((await hush('trial', ride, '--device', 'unmarked', '--run', 'none')).err).toMatch(
+        /cannot be tried/,
+      )
+    },
+  )
   it('reads the example of the docs, which stands alone', async () => {
     const { code, out } = await hush('levels', example, '--json')
     expect(code).toBe(0)

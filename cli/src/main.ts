@@ -5,10 +5,12 @@ import { curesCommand } from './commands/cures'
 import { kitsCommand } from './commands/kits'
 import { findWayCommand } from './commands/find-way'
 import { levelsCommand } from './commands/levels'
+import { lineUpCommand } from './commands/line-up'
 import { measureCommand } from './commands/measure'
 import { oddsCommand } from './commands/odds'
 import { planCommand } from './commands/plan'
 import { renderCommand } from './commands/render'
+import { trialCommand } from './commands/trial'
 import { wiringCommand } from './commands/wiring'
 import { completion } from './completion'
 import { Shell } from './shell'
@@ -25,6 +27,8 @@ const commands = [
   findWayCommand,
   adviseCommand,
   measureCommand,
+  lineUpCommand,
+  trialCommand,
 ]
 
 /**

@@ -4,8 +4,10 @@ import {
   type BalanceAnswer,
   type FindingAnswer,
   type LevelsAnswer,
+  type LineUpAnswer,
   type MeasureAnswer,
   type OddsAnswer,
+  type TrialAnswer,
   type WiringAnswer,
   controlKey,
 } from '@iron-hush/core/model'
@@ -149,3 +151,38 @@ export const saferText = ({
 /** A cure as a line. */
 export const cureText = ({ change, price, fits, before, after, clears }: Cure): string =>
   `${fits ? 'cures' : 'nearer'}  ${cureWords(change)}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: ${clears ? `speech-to-noise of ${clears.name} ${db(clears.beforeDb)} -> ${db(clears.afterDb)} dB, of the worst ` : 'speech-to-noise of the worst '}${db(worstRatioDb(before))} -> ${db(worstRatioDb(after))} dB, headroom ${db(after.headroomDb)} dB`
+
+export function lineUpText({ patch, steps, learnt, balance }: LineUpAnswer): string {
+  const rows = steps.flatMap(({ id, title, expected, read, answered, findings }, index) => [
+    `${answered ? '  \u2713' : String(index + 1).padStart(3)}  ${title}`,
+    `     ${read ?? expected}   [${id}]`,
+    ...findings.map(({ what, why, remedy }) => `     ${[what, why, remedy].filter(Boolean).join(' ')}`),
+  ])
+  const figures = learnt.flatMap(({ box, figures: all }) => [
+    '',
+    `Learnt of ${box}`,
+    ...all.map(({ what }) => `  ${what}`),
+  ])
+  const asks = balance && [
+    '',
+    balance.changes.length
+      ? `With these figures Balance asks for ${balance.changes.map(({ box, name }) => `${box}: ${name}`).join('; ')}.`
+      : 'The settings of the plan hold with these figures.',
+    ...(balance.fits ? [] : ['No settings meet every demand of the plan.']),
+  ]
+  return [patch, '', ...rows, ...figures, ...(asks ?? [])].join('\n')
+}
+
+const settingLine = (set: readonly { box: string; control: string; name: string }[]): string =>
+  set.map(({ box, control, name }) => `${box}.${control} ${name}`).join(', ')
+
+export function trialText({ patch, run, device, clips, use, regretDb }: TrialAnswer): string {
+  return [
+    `${patch}: ${run}, recorded by the stand-in ${device}`,
+    ...clips.map(
+      ({ set, speechToNoiseDb, overloads }, index) =>
+        `  clip ${index + 1}: ${settingLine(set)}   speech-to-noise ${db(speechToNoiseDb)} dB${overloads ? ', it overloads' : ''}`,
+    ),
+    `Use ${settingLine(use)}. Another setting may be ${db(regretDb)} dB better on the average.`,
+  ].join('\n')
+}

@@ -72,19 +72,25 @@ async function insert(db: Database, { gear, scenes }: Demo): Promise<void> {
 
 /**
  * Gives gear of the demo that is stored as it once shipped the fields that it has come by since (how a microphone is
- * used, what a camera's picture usually is). What was changed by hand otherwise stays as it is.
+ * used, what a camera's picture usually is, what marks its meter has). What was changed by hand otherwise stays as it is.
  */
 export async function completeDemoGear(db: Database, folder = demoFolder): Promise<number> {
   let completed = 0
-  for (const { mount, picture, ...shipped } of readDemo(folder).gear) {
-    if (!mount && !picture) continue
+  for (const { mount, picture, meter, ...shipped } of readDemo(folder).gear) {
+    if (!mount && !picture && !meter) continue
     const row = await db.selectFrom('gear').select('document').where('id', '=', shipped.id).executeTakeFirst()
     const { success, data } = Gear.safeParse(row?.document)
     // how many are owned is everybody's own
-    if (!success || !sameContent({ ...data, owned: 0 }, { ...shipped, owned: 0 })) continue
-    const document = JSON.stringify({ ...data, mount, picture })
+    if (!success || isComplete(data, { mount, picture, meter })) continue
+    const { mount: _mount, picture: _picture, meter: _meter, ...stored } = data
+    if (!sameContent({ ...stored, owned: 0 }, { ...shipped, owned: 0 })) continue
+    const document = JSON.stringify({ ...data, mount, picture, meter })
     await db.updateTable('gear').set({ document }).where('id', '=', shipped.id).execute()
     completed++
   }
   return completed
 }
+
+/** Whether a thing has every field that it has come by since. */
+const isComplete = (thing: Gear, fields: Partial<Gear>): boolean =>
+  Object.entries(fields).every(([field, value]) => value === undefined || field in thing)

@@ -5,11 +5,12 @@ const stations = {
   brief: () => import('./stations/brief/BriefStation.vue'),
   patch: () => import('./stations/patch/PatchStation.vue'),
   levels: () => import('./stations/levels/LevelsStation.vue'),
+  'line-up': () => import('./stations/lineup/LineUpStation.vue'),
   proof: () => import('./stations/proof/ProofStation.vue'),
   roll: () => import('./stations/roll/RollStation.vue'),
   gear: () => import('./stations/gear/GearStation.vue'),
 }
-const ofScene = ['brief', 'patch', 'levels', 'proof', 'roll', 'gear'] as const
+const ofScene = ['brief', 'patch', 'levels', 'line-up', 'proof', 'roll', 'gear'] as const
 
 export const router = createRouter({
   history: createWebHistory(),

@@ -1,5 +1,5 @@
 import { type Brief, lastOf } from '../model'
-import { aWeightingDb, powerFromDb } from '../units'
+import { aWeightingDb, powerDb, powerFromDb } from '../units'
 
 export type NoiseSpectrum = Brief['noises'][number]['spectrum']
 
@@ -17,6 +17,10 @@ function colourPower(spectrum: NoiseSpectrum, hz: number): number {
   const [up, down] = [(hz / highPassHz) ** 2, (hz / lowPassHz) ** 2]
   return (up / (1 + up)) * (1 / (1 + down))
 }
+
+/** Level of a class of noise in a third of an octave, dB, relative. */
+export const noiseThirdDb = (spectrum: NoiseSpectrum, hz: number): number =>
+  powerDb(colourPower(spectrum, hz) * hz)
 
 /** Power that a low-cut of second order (Butterworth) lets through. */
 const lowCutPower = (cornerHz: number, hz: number): number => {

@@ -17,8 +17,25 @@ const refusal = (attempt: () => unknown): string => {
   return ''
 }
 
+const readingId = '00000000-0000-7000-8000-000000000001'
+const keep: Edit = {
+  kind: 'keep reading',
+  id: readingId,
+  reading: {
+    id: readingId,
+    at: '2026-03-14T12:00:00.000Z',
+    step: 'settle boom',
+    basis: 'x',
+    result: { kind: 'seen' },
+    gear: {},
+    settings: {},
+    playedDbfs: null,
+  },
+}
+
 describe('edits', () => {
   const edits: Edit[] = [
+    keep,
     { kind: 'set control', part: 'recorder', control: 'gain-1', position: 41 },
     { kind: 'lock control', part: 'camera', control: 'level', locked: true },
     { kind: 'change brief', to: { wind: 'gusts' } },
@@ -77,6 +94,7 @@ describe('edits', () => {
       { kind: 'lock control', part: 'recorder', control: 'gain-2', locked: true },
       { kind: 'disconnect', link: 'ears' },
       { kind: 'change plan', to: { ...bench.plan, marginDb: 6 } },
+      keep,
     ]
     const mine: Edit[] = [
       { kind: 'swap', part: 'camera', gear: 'fennimore-old-reflex' },
@@ -98,7 +116,7 @@ describe('edits', () => {
         )
         tried++
       }
-    expect(tried).toBe(24)
+    expect(tried).toBe(28)
   })
   it('is replayed as it was meant, whatever the shelf holds by then', () => {
     fc.assert(

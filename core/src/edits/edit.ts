@@ -9,6 +9,7 @@ import { disconnect } from './disconnect'
 import type { EditKind } from './edit-kind'
 import { feedBox } from './feed-box'
 import { insertPiece } from './insert-piece'
+import { keepReading } from './keep-reading'
 import { lockControl } from './lock-control'
 import { placeBox } from './place-box'
 import { removeBox } from './remove-box'
@@ -27,6 +28,7 @@ const kinds = [
   changePlan,
   rename,
   setNote,
+  keepReading,
   addBox,
   removeBox,
   placeBox,
@@ -49,6 +51,7 @@ export const Edit = z.discriminatedUnion('kind', [
   changePlan.schema,
   rename.schema,
   setNote.schema,
+  keepReading.schema,
   addBox.schema,
   removeBox.schema,
   placeBox.schema,

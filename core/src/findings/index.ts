@@ -1,6 +1,7 @@
 export * from './finding'
 export * from './circuit'
 export * from './levels'
+export * from './line-up'
 export * from './clips'
 export * from './cautions'
 export * from './reasons'

@@ -44,6 +44,8 @@ export const FullScaleDbu = figureIn(-60, 40, 'dBu of the sine that reads 0 dBFS
 export const SensitivityDbvPa = figureIn(-90, 10, 'dBV at 94 dB SPL (1 Pa)')
 export const EarSensitivity = figureIn(60, 160, 'dB SPL at 1 V')
 export const Ohm = figureIn(0, 10_000_000, 'ohm')
+export const MarkDbfs = figureIn(-120, 12, 'dBFS at which a mark of the meter is reached')
+export const AnyFigure = figureIn(-1e7, 1e7, 'in the unit of its field')
 export const DynamicRangeDb = figureIn(20, 160, 'dB')
 
 /** The value of a figure; `typical` stands in for `unknown`. */

@@ -2,10 +2,10 @@ import { z } from 'zod'
 import { Sensor } from './brief'
 import { Connector } from './connector'
 import { Control } from './control'
-import { FullScaleDbu, NoiseDbfs, Ohm } from './figure'
+import { AnyFigure, FullScaleDbu, MarkDbfs, NoiseDbfs, Ohm } from './figure'
 import { formatVersion } from './format-version'
-import { Stage } from './stage'
-import { Id, Name, Note, SchemaLine, line } from './text'
+import { Amount, CeilingShape, Stage } from './stage'
+import { Id, Moment, Name, Note, SchemaLine, line, text, Uuid } from './text'
 
 export const GearKind = z.enum([
   'microphone',
@@ -261,6 +261,38 @@ export type RadioSet = z.infer<typeof RadioSet>
 export const Mount = z.enum(['worn', 'hand', 'boom', 'camera', 'table'])
 export type Mount = z.infer<typeof Mount>
 
+/** A meter that shows marks, not numbers, lowest first. */
+const Meter = z.strictObject({
+  marks: z
+    .array(z.strictObject({ id: Id, name: Name, atDbfs: MarkDbfs }))
+    .min(1)
+    .max(12),
+})
+
+/** What a figure, a law or a shape may be before and after it was learnt; null: it was not given. */
+export const LearntValue = z.union([AnyFigure, Amount, CeilingShape, z.null()])
+export type LearntValue = z.infer<typeof LearntValue>
+
+/** Where a figure of a thing stands: in a stage of a strip, or at a mark of its meter. */
+export const FigurePlace = z.union([
+  z.strictObject({ strip: Id, stage: z.number().int().min(0).max(39), field: text(40) }),
+  z.strictObject({ mark: Id }),
+])
+export type FigurePlace = z.infer<typeof FigurePlace>
+
+/** A figure that was learnt on the real box: when, from what, and what stood there before. */
+export const LearntFigure = z.strictObject({
+  id: Uuid,
+  at: Moment,
+  places: z.array(FigurePlace).min(1).max(64).describe('alike in every channel of the thing'),
+  name: text(130).describe('what it is a figure of'),
+  source: text(400).describe('the readings or clips that it comes from'),
+  before: LearntValue,
+  after: LearntValue,
+  toleranceDb: z.number().min(0).max(200).optional().describe('of a law, where it is least sure'),
+})
+export type LearntFigure = z.infer<typeof LearntFigure>
+
 /** A thing on the shelf. Devices have ports and strips; cables, adapters and pads are `passive`. */
 export const Gear = z.strictObject({
   id: Id,
@@ -275,6 +307,12 @@ export const Gear = z.strictObject({
     .optional()
     .describe('stands for a thing that is not known yet, with figures typical of its kind; never proposed'),
   copyOf: Id.optional().describe('the thing of which this is a copy of one’s own, to take what is learnt'),
+  learnt: z
+    .array(LearntFigure)
+    .max(400)
+    .optional()
+    .describe('figures that were learnt on the real thing, oldest first'),
+  meter: Meter.optional().describe('a meter without numbers; left out: it reads in dBFS'),
   controls: z.array(Control).max(64).default([]),
   ports: z.array(Port).max(64).default([]),
   strips: z.array(Strip).max(64).default([]),

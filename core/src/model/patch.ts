@@ -3,6 +3,7 @@ import { Brief, Cover } from './brief'
 import { Position } from './control'
 import { formatVersion } from './format-version'
 import { Gear } from './gear'
+import { LineUpReading } from './line-up'
 import { Id, Name, Note, SchemaLine } from './text'
 
 const Settings = z.record(Id, Position)
@@ -84,6 +85,11 @@ export const Patch = z.strictObject({
   boxes: z.array(Box).max(40),
   links: z.array(Link).max(80),
   plan: Plan.prefault({}),
+  lineUp: z
+    .array(LineUpReading)
+    .max(1000)
+    .default([])
+    .describe('steps of the line-up that were done, with what was read'),
 })
 export type Patch = z.infer<typeof Patch>
 export type PatchInput = z.input<typeof Patch>

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { LineUpAnswer, ReadingsFile, TrialAnswer } from './line-up-answer'
+import { StandInFile } from './stand-in'
 import { BalanceAnswer, LevelsAnswer, MeasureAnswer, OddsAnswer, WiringAnswer } from './answer'
 import { Brief, Source } from './brief'
 import { Connector } from './connector'
@@ -17,6 +19,10 @@ const published = {
   measure: [MeasureAnswer, 'output'],
   odds: [OddsAnswer, 'output'],
   wiring: [WiringAnswer, 'output'],
+  'line-up': [LineUpAnswer, 'output'],
+  trial: [TrialAnswer, 'output'],
+  readings: [ReadingsFile, 'input'],
+  'stand-ins': [StandInFile, 'input'],
 } as const satisfies Record<string, readonly [z.ZodType, 'input' | 'output']>
 
 /** What stands under a name of its own among the definitions. */

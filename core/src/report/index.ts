@@ -1,3 +1,4 @@
+export * from './line-up-answer'
 export * from './csv'
 export * from './sound-report'
 export * from './answers'

@@ -48,6 +48,10 @@ export function useStationStates() {
     const harmful = harmfulIn(scene.findings)
     return harmful ? needs(harmful) : recorded.value.length ? settledOr(scene.findings) : nothing
   })
+  const lineUp = computed(() => {
+    const readings = new Set(scene.patch?.lineUp.map(({ step }) => step)).size
+    return readings ? inProgress(`${readings} read`) : nothing
+  })
   const proof = computed(() => {
     const faulty = proofs.list.filter(({ measurement }) => harmfulIn(clipFindings(measurement))).length
     // a clip without findings is measured, not proved: not everything can be heard by a program
@@ -68,6 +72,7 @@ export function useStationStates() {
           brief: brief.value,
           patch: patch.value,
           levels: levels.value,
+          'line-up': lineUp.value,
           proof: proof.value,
           roll: roll.value,
         }

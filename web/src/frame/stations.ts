@@ -2,6 +2,7 @@ const inOrder = [
   { name: 'brief', title: 'Brief' },
   { name: 'patch', title: 'Patch' },
   { name: 'levels', title: 'Levels' },
+  { name: 'line-up', title: 'Line-up' },
   { name: 'proof', title: 'Proof' },
   { name: 'roll', title: 'Roll' },
 ] as const

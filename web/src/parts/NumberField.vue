@@ -19,6 +19,8 @@ const props = withDefaults(
     empty?: boolean
     /** Stands by itself in a form, not in a sentence. */
     boxed?: boolean
+    /** Every number typed is one of its own: the field is empty again after it. */
+    entry?: boolean
     placeholder?: string
     disabled?: boolean
   }>(),
@@ -62,8 +64,12 @@ function take(): void {
 function put(value: number): void {
   refused.value = ''
   // what the owner refuses stays in sight; what it takes comes back as the new value
-  if (value !== props.modelValue) emit('update:modelValue', value)
-  else text.value = shown()
+  if (value === props.modelValue) text.value = shown()
+  else {
+    // before it is told, for leaving the field would tell it once more
+    if (props.entry) text.value = shown()
+    emit('update:modelValue', value)
+  }
 }
 const stepBy = (steps: number) =>
   put(rounded(Math.min(props.max, Math.max(props.min, (props.modelValue ?? 0) + steps * props.step))))

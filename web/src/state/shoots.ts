@@ -139,7 +139,8 @@ function sceneActions(perform: Perform) {
     perform(`renaming ${name}`, [asking('renameScene', id, to)], [asking('renameScene', id, name)])
   async function copyScene(shoot: Shoot, { id, name }: SceneSummary): Promise<void> {
     const patch = await patchOf(id)
-    await makeScene(shoot.id, { ...patch, name: cutToName(`${name}, copy`) })
+    // what was lined up was that scene; figures that were learnt are on the shelf
+    await makeScene(shoot.id, { ...patch, name: cutToName(`${name}, copy`), lineUp: [] })
   }
   function move(from: Shoot, { id, name }: SceneSummary, to: { shoot: string; position: number }) {
     const before = { shoot: from.id, position: from.scenes.findIndex((each) => each.id === id) }

@@ -14,6 +14,15 @@ export const useView = defineStore('view', () => {
   const night = useLocalStorage('iron-hush.night', matchMedia('(prefers-color-scheme: dark)').matches)
   const imperial = useLocalStorage('iron-hush.imperial', false)
   const letterPaper = useLocalStorage('iron-hush.letter', printsOnLetter(navigator.language))
+  /** Sound pressure of a full-scale sine at each microphone of this device that was calibrated, dB SPL by its id. */
+  const earsDbSpl = useLocalStorage<Record<string, number>>('iron-hush.ears', {})
+  /** What the output of this device gives at full scale, dBu; null: not known. */
+  const outputDbu = useLocalStorage<number | null>('iron-hush.output', null, {
+    serializer: {
+      read: (text) => (text === '' ? null : Number(text)),
+      write: (value) => (value === null ? '' : String(value)),
+    },
+  })
   /** What stands open over the station. */
   const open = ref<Panel>()
   /** The term that is explained. */
@@ -26,5 +35,5 @@ export const useView = defineStore('view', () => {
     term.value = name
     open.value = 'terms'
   }
-  return { night, imperial, letterPaper, open, dialog, term, toggle, explain }
+  return { night, imperial, letterPaper, earsDbSpl, outputDbu, open, dialog, term, toggle, explain }
 })

@@ -155,6 +155,7 @@ describe('the frame', () => {
       'Brief',
       'Patch',
       'Levels',
+      'Line-up',
       'Proof',
       'Roll',
     ])
@@ -401,7 +402,7 @@ describe('Proof', () => {
     const article = app.get('article')
     expect(article.text()).toMatch(/made\.wav/)
     expect(article.findAll('table tbody tr')).toHaveLength(4)
-    expect(server.proofs.size).toBe(1)
+    await vi.waitFor(() => expect(server.proofs.size).toBe(1), 10_000)
     await article
       .findAll('button')
       .find((each) => each.text() === 'Forget')!
@@ -411,6 +412,44 @@ describe('Proof', () => {
     useHistory().undo()
     await settle()
     expect(server.proofs.size).toBe(1)
+  })
+})
+
+describe('Line-up', () => {
+  it('keeps what was seen and read in the scene, says what it means, and undo takes it back', async () => {
+    const app = await open('line-up')
+    const steps = () => app.findAll('.steps > li')
+    const count = steps().length
+    expect(count).toBeGreaterThan(10)
+    expect(app.get('.what').text()).toMatch(new RegExp(`^0 of ${count} done`))
+    const touch = (label: string) =>
+      app
+        .get('li.open')
+        .findAll('button')
+        .find((each) => each.text() === label)!
+        .trigger('click')
+    await touch('Seen, as planned')
+    await settle()
+    expect(steps()[0]!.text()).toMatch(/As planned/)
+    expect(useScene().patch!.lineUp).toHaveLength(1)
+    // a level that is far from what the plan expects
+    await steps()
+      .find((each) => /record level 20 of 31, tone at .* read/.test(each.text()))!
+      .get('.head')
+      .trigger('click')
+    await settle()
+    const field = app.get('li.open input[role=spinbutton]')
+    await field.setValue('-20')
+    await field.trigger('change')
+    await settle()
+    const read = steps().find((each) => /record level 20 of 31, tone at .* read/.test(each.text()))!
+    expect(read.text()).toMatch(/amplifies 1\d\.\d dB less here/)
+    expect(app.get('.changes').text()).toMatch(/Record level: its law as read/)
+    expect(app.findAll('.law .point')).toHaveLength(1)
+    useHistory().undo()
+    await settle()
+    expect(useScene().patch!.lineUp).toHaveLength(1)
+    expect(app.findAll('.law .point')).toHaveLength(0)
   })
 })
 

@@ -4,15 +4,20 @@ import type { Way, WaySearch } from '@iron-hush/core/circuit'
 import type { Balance, Cure, Odds, SaferPlan, SchoolSettings } from '@iron-hush/core/balance'
 import {
   type ChannelMeasurement,
+  type ClipReading,
   type Gear,
   type Link,
   type Measurement,
   type Patch,
   Refusal,
+  type StandIn,
 } from '@iron-hush/core/model'
 import type { Alignment, Band, Drawn, SoFar } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
+import type { DeviceClip, MeterShows, RecordRequest } from '@iron-hush/core/devices'
+import type { LineUpStep, Reverberation, RoomNoise } from '@iron-hush/core/lineup'
+import type { TestSignal } from '@iron-hush/core/signals'
 import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
 import type { ClipChannel, ComputeApi } from './compute.worker'
 import type { Listening, Rendered } from './listening'
@@ -134,6 +139,48 @@ export const startChannelHeard = (of: ClipChannel, fromS: number, toS: number): 
 /** The spectrum of a stretch of one channel. */
 export const startLines = (of: ClipChannel, fromS: number, toS: number, points: number): Job<Band[]> =>
   job(async (api) => unwrap(await api.lines(of, fromS, toS, points)))
+
+/** A scene with the stand-ins that its boxes have. */
+export interface SimulatedScene {
+  patch: Patch
+  gear: readonly Gear[]
+  devices: readonly StandIn[]
+}
+const simulated = ({ patch, gear, devices }: SimulatedScene) =>
+  [toRaw(patch), gear.map(toRaw), devices] as const
+
+/** What a stand-in records of a scene, as a WAV. */
+export const startStandInClip = (
+  scene: SimulatedScene,
+  request: RecordRequest & { seed: number },
+): Job<DeviceClip> => job(async (api) => unwrap(await api.recordStandIn(...simulated(scene), request)))
+
+/** What the meters of a stand-in show. */
+export const startStandInMeters = (scene: SimulatedScene, request: RecordRequest): Job<MeterShows[]> =>
+  job(async (api) => unwrap(await api.standInMeters(...simulated(scene), request)))
+
+/** The level of the tone at which a mark of a stand-in lights. */
+export const startStandInMark = (scene: SimulatedScene, request: RecordRequest, mark: string): Job<number> =>
+  job(async (api) => unwrap(await api.standInMark(...simulated(scene), request, mark)))
+
+/** What a clip shows that was recorded for a step of the line-up. */
+export const startClipReading = (
+  file: Blob,
+  name: string,
+  channel: number,
+  step: Pick<LineUpStep, 'expect'>,
+): Job<ClipReading> => job(async (api) => unwrap(await api.clipReading(file, name, channel, step)))
+
+/** What a clap says of a room, and ten seconds without speech; undefined where too little is heard. */
+export const startReverberation = (samples: Float32Array, rateHz: number): Job<Reverberation | undefined> =>
+  job((api) => api.reverberation(samples, rateHz))
+export const startRoomNoise = (samples: Float32Array, rateHz: number): Job<RoomNoise | undefined> =>
+  job((api) => api.roomNoise(samples, rateHz))
+
+/** The samples of a test signal, and the same as a WAV file. */
+export const startSignal = (signal: TestSignal, rateHz: number): Job<Float32Array> =>
+  job((api) => api.signal(signal, rateHz))
+export const startSignalFile = (signal: TestSignal): Job<Uint8Array> => job((api) => api.signalFile(signal))
 
 /** Makes the clips of the stand-in card, told one by one. */
 export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>

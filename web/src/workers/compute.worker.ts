@@ -2,7 +2,7 @@ import { expose, transfer } from 'comlink'
 import Papa from 'papaparse'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
-import { type ByteSource, openClip } from '@iron-hush/core/media'
+import { type ByteSource, openClip, wavBytes } from '@iron-hush/core/media'
 import {
   type Alignment,
   alignmentOf,
@@ -20,12 +20,16 @@ import {
   type Measurement,
   type Patch,
   Refusal,
+  type StandIn,
   shelfOf,
   known,
 } from '@iron-hush/core/model'
 import { type KitOption, kitOptions, planScene, type Question, suggestScene } from '@iron-hush/core/plan'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { standInCard } from '@iron-hush/core/card'
+import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/devices'
+import { clipReadingOf, type LineUpStep, reverberationOf, roomNoiseOf } from '@iron-hush/core/lineup'
+import { testSignal, type TestSignal } from '@iron-hush/core/signals'
 import { type Listening, type Rendered, renderTrack } from './listening'
 import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
 import { levelsOfPatch } from '@iron-hush/core/levels'
@@ -63,6 +67,7 @@ export interface ClipChannel {
   name: string
   channel: number
 }
+const signalRateHz = 48_000
 const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(0, -fromS) * rateHz)
 
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
@@ -170,6 +175,43 @@ const api = {
       samples.set(stretch.subarray(0, samples.length - offset), offset)
       return transfer({ samples, rateHz, heard: heardIn(samples, rateHz) }, [samples.buffer])
     }),
+  /** What a stand-in records of a scene, as a WAV. */
+  recordStandIn: (
+    patch: Patch,
+    gear: Gear[],
+    devices: readonly StandIn[],
+    { seed, ...request }: RecordRequest & { seed: number },
+  ) =>
+    answered(async () => {
+      const clip = await standInDevice(patch, shelfOf(gear), devices, request.box, seed).record(request)
+      return transfer(clip, [clip.bytes.buffer])
+    }),
+  /** What the meters of a stand-in show. */
+  standInMeters: (patch: Patch, gear: Gear[], devices: readonly StandIn[], request: RecordRequest) =>
+    answered(() => standInDevice(patch, shelfOf(gear), devices, request.box).readMeters(request)),
+  /** The level of the tone at which a mark of a stand-in lights. */
+  standInMark: (
+    patch: Patch,
+    gear: Gear[],
+    devices: readonly StandIn[],
+    request: RecordRequest,
+    mark: string,
+  ) => answered(() => markLevel(standInDevice(patch, shelfOf(gear), devices, request.box), request, mark)),
+  /** What a clip shows that was recorded for a step of the line-up. */
+  clipReading: (file: Blob, name: string, channel: number, step: Pick<LineUpStep, 'expect'>) =>
+    answered(() => clipReadingOf(fileSource(file), name, channel, step)),
+  /** What a clap says of a room, and ten seconds without speech. */
+  reverberation: (samples: Float32Array, rateHz: number) => reverberationOf(samples, rateHz),
+  roomNoise: (samples: Float32Array, rateHz: number) => roomNoiseOf(samples, rateHz),
+  signal: (signal: TestSignal, rateHz: number) => {
+    const samples = testSignal(signal, rateHz)
+    return transfer(samples, [samples.buffer])
+  },
+  /** The same as the bytes of a WAV file. */
+  signalFile: (signal: TestSignal) => {
+    const bytes = wavBytes([testSignal(signal, signalRateHz)], signalRateHz, 24)
+    return transfer(bytes, [bytes.buffer])
+  },
   card: async (made: (name: string, bytes: Uint8Array) => void | Promise<void>): Promise<void> => {
     // each has arrived before the work counts as done
     for (const { name, bytes } of standInCard) await made(name, await bytes())

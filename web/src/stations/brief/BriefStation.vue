@@ -15,6 +15,7 @@ import BriefPurpose from './BriefPurpose.vue'
 import { useBriefChanges } from './changing'
 import PlanDrawing from './PlanDrawing.vue'
 import RankedPlaces from './RankedPlaces.vue'
+import RoomSurvey from './RoomSurvey.vue'
 
 const scene = useScene()
 const view = useView()
@@ -61,6 +62,7 @@ const { acoustic, change } = changes
         <AfterPaint :frames="2">
           <BriefPurpose />
           <BriefParts />
+          <RoomSurvey :brief @change="change" />
           <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
         </AfterPaint>
         <p v-if="reach" class="quiet">{{ reachWords(reach, shownDistance) }}</p>

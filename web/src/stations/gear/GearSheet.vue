@@ -9,6 +9,7 @@ import FigurePanel from './FigurePanel.vue'
 import FigureButton from './FigureButton.vue'
 import EverythingPanel from './EverythingPanel.vue'
 import GearHead from './GearHead.vue'
+import LearntFigures from './LearntFigures.vue'
 import { isUnder, positionsWords } from './figures'
 import PortContacts from './PortContacts.vue'
 
@@ -53,6 +54,10 @@ const partCount = computed(() =>
       @close="selected = undefined"
     />
 
+    <template v-if="thing.learnt?.length">
+      <h3>Learnt on the real box</h3>
+      <LearntFigures :thing />
+    </template>
     <template v-if="thing.strips.length">
       <h3>Stages <span class="quiet hint">touch a figure to change it</span></h3>
       <div v-for="(strip, at) in thing.strips" :key="strip.id" class="strip">

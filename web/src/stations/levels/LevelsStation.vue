@@ -9,6 +9,7 @@ import ChainRow from './ChainRow.vue'
 import { useChainColumns } from './chain-columns'
 import KitPanel from './KitPanel.vue'
 import LevelMap from './LevelMap.vue'
+import BetterFigures from '../../parts/BetterFigures.vue'
 import LevelsHead from './LevelsHead.vue'
 import { useOdds } from './odds'
 import ProposalPanel from './ProposalPanel.vue'
@@ -132,6 +133,7 @@ useShortcuts({
         <template #meanwhile><div></div></template>
       </AfterPaint>
       <div class="result" :class="{ proposed: proposal }">
+        <BetterFigures />
         <AfterPaint :frames="2"
           ><RunFacts
             :run

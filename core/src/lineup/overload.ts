@@ -1,0 +1,102 @@
+import { trackKey, lastOf } from '../model'
+import { basisOfWay } from './basis'
+import { type Bench, sentDbuOf, standingBox, standsAt, stripsBetween, type ToneWay } from './bench'
+import { keyOf, type LevelControl, levelControls } from './level-control'
+import { type Draft, type Setting, settingOf } from './step'
+
+/** Over the ceiling that the tone shall meet, dB. */
+const overCeilingDb = 8
+/** The tone is sent so high as a rule, and a cut crest read so high at most, dBFS. */
+const sentDbfs = -6
+const cutReadsDbfs = -10
+/** A ceiling that shows lower than this in the file is lost in the hiss of the box. */
+const leastReadDbfs = -40
+const noPositions: ReadonlySet<number> = new Set()
+
+/** A hot tone with the record level low: whether the first amplifier overloads behind a meter that shows nothing. */
+export function overloadStep(
+  bench: Bench,
+  way: ToneWay,
+  control: LevelControl,
+  readPositions: ReadonlySet<number>,
+): Draft[] {
+  const { run, sender } = way
+  if (sender === undefined) return []
+  const hidden = hiddenCeiling(bench, way, control, readPositions)
+  if (!hidden) return []
+  const from = run.points[sender]!
+  const wantedDbfs = hidden.atSourceDb + from.gainFromSourceDb + overCeilingDb
+  const box = run.end.box
+  const standing = standingBox(bench, from.part)
+  // where the tone cannot be sent that hot as the sender stands, its output goes up
+  const output = levelControls(standing.gear, stripsBetween(way, from.part)).at(-1)
+  const short = wantedDbfs - sentDbfs
+  const set: Setting[] = []
+  let outDbu = sentDbuOf(way)
+  let levelDbfs = Math.min(sentDbfs, Math.round(wantedDbfs))
+  if (short > 0 && output) {
+    const stands = output.positions.indexOf(standsAt(standing, output.control))
+    const at = output.gainsDb.findIndex((gain) => gain >= output.gainsDb[Math.max(0, stands)]! + short)
+    const to = at < 0 ? output.positions.length - 1 : at
+    set.push(settingOf(bench, from.part, output.control.id, output.positions[to]!))
+    const raised = output.gainsDb[to]! - output.gainsDb[Math.max(0, stands)]!
+    levelDbfs = Math.min(0, Math.round(wantedDbfs - raised))
+    if (outDbu !== undefined) outDbu += raised
+  }
+  const position = control.positions[hidden.position]!
+  set.push(settingOf(bench, box, control.control.id, position))
+  return [
+    {
+      id: `overload ${box}`,
+      basis: basisOfWay(bench, way),
+      kind: 'overload',
+      box,
+      boxName: standingBox(bench, box).name,
+      set,
+      expect: { kind: 'shape', track: trackKey(run.end), ceilingDbfs: hidden.inFileDbfs },
+      play: {
+        kind: 'tone',
+        levelDbfs,
+        from: from.part,
+        ...(outDbu !== undefined && { outDbu: levelDbfs + outDbu }),
+      },
+      run: run.id,
+      why: 'overload may hide',
+    },
+  ]
+}
+
+/** The ceiling in front of the level control, and a position at which it would show well under full scale. */
+export function hiddenCeiling(
+  bench: Bench,
+  way: ToneWay,
+  control: LevelControl,
+  readPositions: ReadonlySet<number> = noPositions,
+) {
+  const { run, entry } = way
+  const turned = run.points.findIndex(
+    ({ controls }, index) => index >= entry && controls.includes(keyOf(run.end.box, control)),
+  )
+  const front = run.points
+    .slice(entry, turned)
+    .flatMap((point) => point.ceilings.map((ceiling) => ({ point, ...ceiling })))
+    .filter(({ point }) => point.kind === 'gain')
+    .sort((one, other) => one.atSourceDb - other.atSourceDb)[0]
+  if (!front || turned < 0) return undefined
+  const planned = control.positions.indexOf(standsAt(standingBox(bench, run.end.box), control.control))
+  const inFile = (position: number) =>
+    front.atSourceDb +
+    lastOf(run.points).gainFromSourceDb +
+    control.gainsDb[position]! -
+    control.gainsDb[Math.max(0, planned)]!
+  // a quarter of the scale or less, and never the silent end
+  const most = Math.max(1, Math.floor((control.positions.length - 1) / 4))
+  let position = most
+  while (position > 1 && inFile(position) > cutReadsDbfs) position--
+  // where the gain was read the ceiling is as sure as the clip, so that such a position comes first
+  const read = [...readPositions].filter(
+    (each) => each > 0 && each <= position && inFile(each) > leastReadDbfs,
+  )
+  if (read.length) position = Math.max(...read)
+  return { ...front, position, inFileDbfs: inFile(position) }
+}

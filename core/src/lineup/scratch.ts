@@ -1,0 +1,169 @@
+import type { DeadCause, DoubleCause, LineUpFinding } from '../findings'
+import type { Run } from '../levels'
+import { trackKey } from '../model'
+import { basisOf } from './basis'
+import { type Bench, boxesFrom, identityOf, standingBox, standsAt } from './bench'
+import type { Draft, LineUpStep } from './step'
+
+/** So far under the loudest of its recordings, a microphone does not move a channel to speak of, dB. */
+const movesDb = 26
+
+/** The recordings that a microphone moves as the chain is planned, and its runs to them. Inside a radio nobody sees one move. */
+function movedBy({ levels }: Bench, microphone: string): Run[] {
+  const runs = levels.runs.filter(
+    ({ entry, end, stop }) =>
+      entry.part === microphone && end.kind === 'recording' && !stop && end.gearKind !== 'radio',
+  )
+  const loudest = Math.max(...runs.map(({ byEntry }) => byEntry.db))
+  const tracks = new Map<string, Run>()
+  for (const run of runs) if (run.byEntry.db > loudest - movesDb) tracks.set(trackKey(run.end), run)
+  return [...tracks.values()]
+}
+
+/** Everything that sound enters by. */
+const microphonesOf = ({ levels, patch }: Bench): string[] => [
+  ...new Set(
+    levels.runs
+      .map(({ entry }) => entry.part)
+      .filter((part) => patch.boxes.some(({ id, place }) => id === part && place !== undefined)),
+  ),
+]
+
+/** One microphone at a time, the others covered: which channel moves, and which does not. */
+export function scratchSteps(bench: Bench): Draft[] {
+  const { patch } = bench
+  return microphonesOf(bench).map((id): Draft => {
+    const runs = movedBy(bench, id)
+    const tracks = runs.map(({ end }) => trackKey(end))
+    const boxes = new Set(runs.flatMap(({ points }) => boxesFrom(points, patch)))
+    return {
+      id: `scratch ${id}`,
+      basis: basisOf([
+        tracks,
+        patch.boxes
+          .filter((box) => boxes.has(box.id))
+          .map((box) => [box.id, identityOf(standingBox(bench, box.id).gear)]),
+        patch.links
+          .filter(({ to }) => boxes.has(to.box))
+          .map(({ from, to, pieces }) => [from, to, pieces.map(({ gear }) => gear)]),
+      ]),
+      kind: 'scratch',
+      box: id,
+      boxName: standingBox(bench, id).name,
+      set: [],
+      expect: { kind: 'channels', tracks },
+      ...(runs[0] && { run: runs[0].id }),
+    }
+  })
+}
+
+/** What it means that these channels moved. */
+export function scratchFinding(
+  bench: Bench,
+  { box, expect }: Pick<LineUpStep, 'box' | 'expect'>,
+  moved: readonly string[],
+): LineUpFinding {
+  const expected = expect.kind === 'channels' ? expect.tracks : []
+  const missing = expected.filter((track) => !moved.includes(track))
+  const extra = moved.filter((track) => !expected.includes(track))
+  const subject = { part: box }
+  if (!missing.length && !extra.length) return { code: 'as planned', severity: 'note', subject, figures: {} }
+  if (missing.length && extra.length) {
+    const other = ownerOf(bench, box, extra)
+    return {
+      code: 'channels swapped',
+      severity: 'harmful',
+      subject,
+      figures: { expected: missing, moved: extra, ...(other !== undefined && { other }) },
+    }
+  }
+  if (missing.length)
+    return {
+      code: 'channel dead',
+      severity: 'dead',
+      subject,
+      figures: { tracks: missing, causes: deadCauses(bench, box, missing) },
+    }
+  return {
+    code: 'channel doubled',
+    severity: 'degraded',
+    subject,
+    figures: { also: extra, causes: doubleCauses(bench, extra) },
+  }
+}
+
+/** The other microphone that should have moved these channels. */
+function ownerOf(bench: Bench, box: string, tracks: readonly string[]): string | undefined {
+  const owner = microphonesOf(bench).find(
+    (id) => id !== box && movedBy(bench, id).some(({ end }) => tracks.includes(trackKey(end))),
+  )
+  return owner === undefined ? undefined : standingBox(bench, owner).name
+}
+
+/** What lies on the way to channels that stay still, the likeliest cause first: what the person sets, then what is plugged. */
+function deadCauses(bench: Bench, microphone: string, tracks: readonly string[]): DeadCause[] {
+  const { levels, patch, graph } = bench
+  const run = levels.runs.find(
+    ({ entry, end }) => entry.part === microphone && tracks.includes(trackKey(end)),
+  )
+  if (!run) return []
+  const onWay = boxesFrom(run.points, patch).map((id) => standingBox(bench, id))
+  const powered = onWay.flatMap(({ box, gear, name }): DeadCause[] =>
+    gear.ports.some(({ needs }) => needs?.length) && patch.links.some(({ from }) => from.box === box.id)
+      ? [{ kind: 'power', partName: name }]
+      : [],
+  )
+  const chosen = onWay.flatMap((standing): DeadCause[] =>
+    standing.gear.controls
+      .filter((control) => control.kind === 'switch' && silences(graph, standing.box.id, control.id))
+      .map((control) => ({
+        kind: 'input switch',
+        partName: standing.name,
+        controlName: control.name,
+        positionName:
+          control.kind === 'switch'
+            ? (control.positions.find(({ id }) => id === standsAt(standing, control))?.name ?? '')
+            : '',
+      })),
+  )
+  const radios = run.points.filter(({ kind }) => kind === 'radio')
+  return [
+    ...chosen,
+    ...radios.map(({ partName }): DeadCause => ({ kind: 'radio channel', partName })),
+    ...powered,
+    { kind: 'plug', partName: run.end.boxName },
+  ]
+}
+
+/** Gain that counts as nothing passing, dB. */
+const silentDb = -60
+
+/** Whether some position of a switch lets nothing pass. */
+const silences = ({ nodes }: Bench['graph'], box: string, control: string): boolean =>
+  nodes.some(({ part, stage }) => {
+    if (part !== box || !stage) return false
+    const amount = stage.kind === 'pad' ? stage.lossDb : stage.kind === 'gain' ? stage.gainDb : 0
+    if (typeof amount === 'number' || amount.control !== control || !('at' in amount)) return false
+    const sign = stage.kind === 'pad' ? -1 : 1
+    return Object.values(amount.at).some((db) => sign * db < silentDb)
+  })
+
+/** What may have put one microphone on two channels. */
+function doubleCauses(bench: Bench, tracks: readonly string[]): DoubleCause[] {
+  const boxes = [...new Set(tracks.map((track) => track.slice(0, track.indexOf('.'))))]
+  return boxes.flatMap((id): DoubleCause[] => {
+    const standing = standingBox(bench, id)
+    const copies = standing.gear.controls.filter(
+      (control) => control.kind === 'switch' && silences(bench.graph, id, control.id),
+    )
+    return [
+      ...copies.map((control): DoubleCause => ({
+        kind: 'copy switch',
+        partName: standing.name,
+        controlName: control.name,
+      })),
+      { kind: 'mono mode', partName: standing.name },
+      { kind: 'lead', partName: standing.name },
+    ]
+  })
+}

@@ -1,0 +1,97 @@
+import { known, type LineUpReading, type Position, positionName } from '../model'
+import type { TestSignal } from '../signals'
+import { type Bench, sentDbuOf, standingBox, type ToneWay } from './bench'
+
+/** A control to be set, and where to, in the marks of its box. */
+export interface Setting {
+  box: string
+  boxName: string
+  control: string
+  controlName: string
+  position: Position
+  positionName: string
+}
+
+/** What a step should show. */
+export type Expectation =
+  | { kind: 'seen' }
+  | { kind: 'level'; track: string; levelDbfs: number; toleranceDb: number; relative: boolean }
+  | { kind: 'shape'; track: string; ceilingDbfs: number }
+  | { kind: 'floor'; track: string; noiseDbfsA: number }
+  | { kind: 'mark'; mark: string; markName: string; levelDbfs: number }
+  | { kind: 'automatic'; track: string; targetDbfs: number }
+  | { kind: 'peak'; track: string; peakDbfs: number; lowestDbfs: number; highestDbfs: number }
+  | { kind: 'channels'; tracks: string[] }
+  | { kind: 'trial'; track: string }
+
+export type StepKind =
+  | 'settle'
+  | 'scratch'
+  | 'send'
+  | 'tone'
+  | 'overload'
+  | 'floor'
+  | 'mark'
+  | 'bursts'
+  | 'voice'
+  | 'trial'
+  | 'listen'
+
+/** One thing to do on the way from the source to the recordings. */
+export interface LineUpStep {
+  id: string
+  /** Of the chain that it was made for. */
+  basis: string
+  kind: StepKind
+  box: string
+  boxName: string
+  set: Setting[]
+  expect: Expectation
+  /** What is played, and from which box; without a box from this page into the input. */
+  play?: TestSignal & {
+    from?: string
+    /** What that is at the output that it is sent from, dBu, where that is known. */
+    outDbu?: number
+  }
+  /** The run that it is read on. */
+  run?: string
+  /** Who is heard. */
+  source?: string
+  /** Why it is asked, beside what it says itself. */
+  why?: 'planned position' | 'law uncertain' | 'overload may hide' | 'front and back not told apart'
+  /** What was done of it; undefined: nothing yet, or with another chain. */
+  reading: LineUpReading | undefined
+  /** It was done with another chain. */
+  stale: boolean
+}
+
+/** A step before it is known whether it was done. */
+export type Draft = Omit<LineUpStep, 'reading' | 'stale'>
+
+/** A control of a box of the scene at a position, in the box's own marks. */
+export const settingOf = (bench: Bench, box: string, control: string, position: Position): Setting => {
+  const { gear, name } = standingBox(bench, box)
+  const found = known(
+    gear.controls.find(({ id }) => id === control),
+    `control ${control}`,
+  )
+  return {
+    box,
+    boxName: name,
+    control,
+    controlName: found.name,
+    position,
+    positionName: positionName(found, position),
+  }
+}
+
+/** A signal as it is sent on a way: from which box, and how loud that is at its output. */
+export function playedFrom(way: ToneWay, signal: TestSignal): NonNullable<LineUpStep['play']> {
+  if (way.sender === undefined) return signal
+  const outDbu = sentDbuOf(way)
+  return {
+    ...signal,
+    from: way.run.points[way.sender]!.part,
+    ...(outDbu !== undefined && { outDbu: signal.levelDbfs + outDbu }),
+  }
+}

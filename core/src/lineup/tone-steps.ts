@@ -1,0 +1,238 @@
+import { known, lastOf, trackKey, valueOf } from '../model'
+import { basisOfWay } from './basis'
+import {
+  type Bench,
+  gainBetween,
+  type Settings,
+  standingBox,
+  standsAt,
+  stripsBetween,
+  stripsOfWay,
+  type ToneWay,
+  turnsItself,
+} from './bench'
+import { burstSteps, floorSteps } from './floor-steps'
+import { lawOf, nextPosition } from './law'
+import { keyOf, type LevelControl, levelControls, priorOf } from './level-control'
+import { overloadStep } from './overload'
+import { clipDb, type ControlLaw, lawOfControl, readLevel, sentOffDb } from './readings'
+import { type Draft, type LineUpStep, playedFrom, settingOf } from './step'
+
+/** Half of the width of a law within which no setting would be chosen otherwise, dB. */
+const enoughDb = 2.5
+/** A tone is sent so high at most, read so high at most, dBFS. */
+const sentDbfs = -6
+const readDbfs = -6
+/** Under every ceiling that it must not meet, dB. */
+const underCeilingDb = 6
+/** So far under its loudest position a law does not matter, dB. */
+const mattersDb = 40
+/** From this page, where nothing says how loud that is: turned until the meter reads this at the planned position. */
+const playedDbfs = -12
+const startReadDbfs = -20
+const mostLawSteps = 5
+
+/** The level control of the box at the end of a way: the last that turns something before the recording. */
+export const controlOfWay = (bench: Bench, way: ToneWay): LevelControl | undefined =>
+  levelControls(standingBox(bench, way.run.end.box).gear, stripsOfWay(way)).at(-1)
+
+/** Tones, floors and ceilings of the box at the end of a way. */
+export function stepsOfWay(bench: Bench, way: ToneWay): Draft[] {
+  if (turnsItself(way)) return burstSteps(bench, way)
+  const control = controlOfWay(bench, way)
+  const needsTone =
+    way.sender !== undefined || (control && !control.marked && (control.learntDb ?? Infinity) > enoughDb)
+  if (!needsTone) return []
+  const found = control && lawOfControl(bench, way, control)
+  return [
+    ...sendStep(bench, way),
+    ...toneSteps(bench, way, control, found),
+    ...markSteps(bench, way),
+    ...(control
+      ? overloadStep(bench, way, control, new Set(found?.readings.map(({ position }) => position)))
+      : []),
+    ...floorSteps(bench, way, control, found),
+  ]
+}
+
+/** The tone at the sender, as loud as no ceiling behind it minds. */
+function sentLevel({ run, sender }: ToneWay): number {
+  if (sender === undefined) return playedDbfs
+  const from = run.points[sender]!
+  const most = run.points
+    .slice(sender + 1)
+    .flatMap(({ ceilings }) =>
+      ceilings.map(({ atSourceDb }) => atSourceDb + from.gainFromSourceDb - underCeilingDb),
+    )
+  const end = readDbfs - gainBetween(from, lastOf(run.points))
+  return Math.max(-60, Math.floor(Math.min(sentDbfs, end, ...most)))
+}
+
+function sendStep(bench: Bench, way: ToneWay): Draft[] {
+  if (way.sender === undefined) return []
+  const point = way.run.points[way.sender]!
+  const levelDbfs = sentLevel(way)
+  const outputs = levelControls(standingBox(bench, point.part).gear, stripsBetween(way, point.part))
+  const standing = standingBox(bench, point.part)
+  return [
+    {
+      id: `send ${point.node}`,
+      basis: basisOfWay(bench, way),
+      kind: 'send',
+      box: point.part,
+      boxName: point.partName,
+      set: outputs.map(({ control }) =>
+        settingOf(bench, point.part, control.id, standsAt(standing, control)),
+      ),
+      expect: { kind: 'level', track: point.name, levelDbfs, toleranceDb: 0.5, relative: false },
+      play: playedFrom(way, { kind: 'tone', levelDbfs }),
+      run: way.run.id,
+    },
+  ]
+}
+
+/** Readings of the tone: where the control is planned, where its law is least sure, and those that were taken. */
+function toneSteps(
+  bench: Bench,
+  way: ToneWay,
+  control: LevelControl | undefined,
+  found: ControlLaw | undefined,
+): Draft[] {
+  const { run } = way
+  const box = run.end.box
+  if (!control || !found) return [toneStep(bench, way, undefined, undefined)]
+  const standing = standingBox(bench, box)
+  const planned = Math.max(0, control.positions.indexOf(standsAt(standing, control.control)))
+  const taken = found.readings.map(({ position }) => position)
+  const wanted: { position: number; why: LineUpStep['why'] }[] = [
+    { position: planned, why: 'planned position' },
+  ]
+  for (const position of taken)
+    if (!wanted.some((each) => each.position === position)) wanted.push({ position, why: 'law uncertain' })
+  if (!control.marked) wanted.push(...uncertain(control, found, planned, wanted))
+  return wanted.map(({ position, why }) => toneStep(bench, way, { control, found, position }, why))
+}
+
+/** The positions to be asked next: each where the law is widest if those before it had read as expected. */
+function uncertain(
+  control: LevelControl,
+  found: ControlLaw,
+  planned: number,
+  listed: readonly { position: number }[],
+): { position: number; why: LineUpStep['why'] }[] {
+  const loudest = lastOf(found.law.points).gainDb
+  // any position may be what Balance asks for, but for the end where next to nothing passes
+  const within = {
+    from: Math.min(
+      planned,
+      found.law.points.findIndex(({ gainDb }) => gainDb > loudest - mattersDb),
+    ),
+    to: found.law.points.length - 1,
+  }
+  const asked: { position: number; why: LineUpStep['why'] }[] = []
+  // a planned position that was not read yet is taken as read, and so is everything that is asked
+  let law = pretended(control, found, [...listed.map(({ position }) => position)])
+  while (listed.length + asked.length < mostLawSteps) {
+    const next = nextPosition(law, within, enoughDb)
+    if (next === undefined || listed.some(({ position }) => position === next)) break
+    if (asked.some(({ position }) => position === next)) break
+    asked.push({ position: next, why: 'law uncertain' })
+    law = pretended(
+      control,
+      found,
+      [...listed, ...asked].map(({ position }) => position),
+    )
+  }
+  return asked
+}
+
+function pretended(control: LevelControl, found: ControlLaw, positions: readonly number[]) {
+  const read = new Set(found.readings.map(({ position }) => position))
+  const assumed = positions
+    .filter((position) => !read.has(position))
+    .map((position) => ({ position, gainDb: found.law.points[position]!.gainDb, toleranceDb: clipDb }))
+  return lawOf(priorOf(control), [...found.readings, ...assumed])
+}
+
+interface ToneAt {
+  control: LevelControl
+  found: ControlLaw
+  position: number
+}
+
+function toneStep(bench: Bench, way: ToneWay, asked: ToneAt | undefined, why: LineUpStep['why']): Draft {
+  const { run, sender } = way
+  const box = run.end.box
+  const own = asked?.found.readings.find((each) => each.position === asked.position)?.reading
+  const at = asked && { ...asked, found: own ? lawOfControl(bench, way, asked.control, own.at) : asked.found }
+  const gainDb = sender === undefined ? relativeGain(bench, way, at) : gainAt(bench, way, at, own?.settings)
+  // a control that is turned up is asked with less; what was read is held against what was played
+  const levelDbfs = own?.playedDbfs ?? Math.min(sentLevel(way), Math.floor(readDbfs - gainDb))
+  const position = at?.control.positions[at.position]
+  return {
+    id: `tone ${box} ${at ? `${at.control.control.id} ${position}` : 'level'}`,
+    basis: basisOfWay(bench, way),
+    kind: 'tone',
+    box,
+    boxName: standingBox(bench, box).name,
+    set: at && position !== undefined ? [settingOf(bench, box, at.control.control.id, position)] : [],
+    expect: {
+      kind: 'level',
+      track: trackKey(run.end),
+      levelDbfs: levelDbfs + sentOffDb(bench, way) + gainDb,
+      toleranceDb: at ? at.found.law.points[at.position]!.toleranceDb : 1.5,
+      relative: sender === undefined && at?.found.readings.length === 0,
+    },
+    play: playedFrom(way, { kind: 'tone', levelDbfs }),
+    run: run.id,
+    why,
+  }
+}
+
+/** What a tone sent at 0 dBFS would read, as the chain is set or was when it was read. */
+function gainAt(bench: Bench, way: ToneWay, at: ToneAt | undefined, settings: Settings = {}): number {
+  const run = bench.runAt(way.run.id, settings) ?? way.run
+  const gainDb = gainBetween(run.points[known(way.sender, 'a sender')]!, lastOf(run.points))
+  if (!at) return gainDb
+  const { control, found, position } = at
+  const standing = standingBox(bench, run.end.box)
+  const stands = settings[keyOf(run.end.box, control)] ?? standsAt(standing, control.control)
+  const set = Math.max(0, control.positions.indexOf(stands))
+  return gainDb + found.law.points[position]!.gainDb - control.gainsDb[set]!
+}
+
+/** The same where nothing says how loud the tone comes in: from the first reading, or so that the first shows a usual level. */
+function relativeGain(bench: Bench, way: ToneWay, at: ToneAt | undefined): number {
+  if (!at) return startReadDbfs - playedDbfs
+  const { control, found, position } = at
+  const [first] = found.readings
+  const read = first && readLevel(bench, way.run.end.box, first.reading)
+  const planned = control.positions.indexOf(standsAt(standingBox(bench, way.run.end.box), control.control))
+  const [from, level] =
+    first && read
+      ? [first.position, read.levelDbfs - (first.reading.playedDbfs ?? 0)]
+      : [Math.max(0, planned), startReadDbfs - playedDbfs]
+  return level + found.law.points[position]!.gainDb - found.law.points[from]!.gainDb
+}
+
+/** Marks of a meter without numbers: the level of the tone at which each is reached. */
+function markSteps(bench: Bench, way: ToneWay): Draft[] {
+  const { run, sender } = way
+  const { gear, name } = standingBox(bench, run.end.box)
+  if (sender === undefined) return []
+  const gainDb = gainBetween(run.points[sender]!, lastOf(run.points))
+  return (gear.meter?.marks ?? []).map((mark): Draft => {
+    const atDbfs = valueOf(mark.atDbfs, 0)
+    return {
+      id: `mark ${run.end.box} ${mark.id}`,
+      basis: basisOfWay(bench, way),
+      kind: 'mark',
+      box: run.end.box,
+      boxName: name,
+      set: [],
+      expect: { kind: 'mark', mark: mark.id, markName: mark.name, levelDbfs: atDbfs - gainDb },
+      play: playedFrom(way, { kind: 'steps', levelDbfs: Math.min(0, Math.round(atDbfs - gainDb) + 3) }),
+      run: run.id,
+    }
+  })
+}

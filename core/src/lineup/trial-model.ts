@@ -1,0 +1,303 @@
+import type { Point, Run } from '../levels'
+import {
+  controlKey,
+  type Figure,
+  known,
+  lastOf,
+  type Position,
+  positionName,
+  provenanceOf,
+  type Stage,
+} from '../model'
+import { type Bench, boxesFrom, standingBox, standsAt } from './bench'
+import { type LevelControl, levelControls, priorOf } from './level-control'
+import type { Setting } from './step'
+
+/** What a clip at a setting would show. Levels in dBFS. */
+export interface TrialOutcome {
+  levelDbfs: number
+  noiseDbfs: number
+  /** By how much the loudest moment goes beyond each ceiling, dB; negative: under it. */
+  overDb: Float64Array
+  /** Where each ceiling lies in the file. */
+  inFileDbfs: Float64Array
+}
+
+/** A run as a trial sees it: settings that can be tried, unknowns that decide between them, and what each clip would show. */
+export interface TrialModel {
+  run: string
+  marginDb: number
+  /** The settings that may be tried, each a position of every control. */
+  settings: Setting[][]
+  /** Which of them is that of the plan. */
+  planned: number
+  /** What is not known, each with a standard deviation of 1: so many dB of a figure, or of a bend of a law. */
+  unknowns: string[]
+  outcome: (unknowns: ArrayLike<number>, setting: number) => TrialOutcome
+}
+
+/** Positions of a control that are tried at most. */
+const mostPositions = 10
+const mostSettings = 40
+/** Ceilings so far above the loudest moment at every setting decide nothing, dB. */
+const farDb = 40
+/** How far voice and place may be from the plan on the day, one standard deviation, dB. */
+const voiceDb = 2
+const placeDb = 3
+/** Figures that are bare, and those that are typical of their kind, are off by so much, dB. */
+const bareDb = 1.5
+
+/** Bends of a law over the way of its control, from 0 to 1, each with a standard deviation of 1. */
+const bends: readonly ((share: number) => number)[] = [
+  (share) => share - 0.5,
+  (share) => Math.sin(Math.PI * share) - 2 / Math.PI,
+  (share) => 0.7 * Math.sin(2 * Math.PI * share),
+]
+
+/** In the innermost loop of a trial: as `powerFromDb`, and twice as fast. */
+const powerOf = (db: number): number => Math.exp((db * Math.LN10) / 10)
+
+interface TurnedControl {
+  control: LevelControl
+  box: string
+  boxName: string
+  /** First point that it turns. */
+  at: number
+  /** Where it stands. */
+  stands: number
+  /** Positions that are tried. */
+  tried: number[]
+  offsetDb: number
+  bendDb: number
+  /** First of its unknowns: how far the law is off as a whole, then its bends. */
+  first: number
+}
+
+/**
+ * A run as a closed form: every point's noise and ceilings referred to the source, moved by what the controls before it
+ * are turned. Exact for a chain without automatic gain, as `Run` has it at the settings of the plan. Undefined where
+ * nothing on the way can be turned, or something there turns itself.
+ */
+export function trialModelOf(bench: Bench, runId: string): TrialModel | undefined {
+  const run = bench.levels.runs.find(({ id }) => id === runId)
+  if (!run || run.stop || run.end.kind !== 'recording') return undefined
+  if (run.points.some(({ automatic }) => automatic !== undefined)) return undefined
+  const unknowns: string[] = []
+  const unknown = (name: string): number => unknowns.push(name) - 1
+  const voice = unknown('voice')
+  const place = unknown('noise of the place')
+  const controls = turnedControls(bench, run, unknown)
+  if (controls.length === 0) return undefined
+  const noises = noisesOf(bench, run, unknown)
+  const ceilings = ceilingsOf(bench, run, unknown)
+  const settings = combined(controls)
+  const end = lastOf(run.points)
+  const placePower =
+    10 ** ((run.noiseWithPlaceDb - end.gainFromSourceDb) / 10) - 10 ** (end.noiseAtSourceDb / 10)
+  const placeAtSource = 10 * Math.log10(Math.max(1e-20, placePower))
+  const peakAtSource = lastOf(run.points).wholePeakDb - end.gainFromSourceDb
+  const turns = turnsOf(controls, settings)
+
+  const outcome = (values: ArrayLike<number>, setting: number): TrialOutcome => {
+    const laws = lawMoves(controls, turns, values, setting)
+    const gain = (point: number, output: boolean): number => {
+      let sum = 0
+      for (let index = 0; index < laws.length; index++) {
+        const { at } = controls[index]!
+        if (at < point || (output && at === point)) sum += laws[index]!
+      }
+      return sum
+    }
+    const whole = end.gainFromSourceDb + gain(run.points.length, true)
+    const voiceOff = voiceDb * values[voice]!
+    let power = powerOf(placeAtSource + placeDb * values[place]! + whole)
+    for (let index = 0; index < noises.length; index++) {
+      const { point, atSourceDb, output, spreadDb, at } = noises[index]!
+      power += powerOf(atSourceDb + spreadDb * values[at]! - gain(point, output) + whole)
+    }
+    const overDb = new Float64Array(ceilings.length)
+    const inFileDbfs = new Float64Array(ceilings.length)
+    ceilings.forEach(({ point, atSourceDb, output, spreadDb, at }, index) => {
+      const ceiling = atSourceDb + (at < 0 ? 0 : spreadDb * values[at]!) - gain(point, output)
+      overDb[index] = peakAtSource + voiceOff - ceiling
+      inFileDbfs[index] = ceiling + whole
+    })
+    return {
+      levelDbfs: run.atSource.typical + voiceOff + whole,
+      noiseDbfs: 10 * Math.log10(power),
+      overDb,
+      inFileDbfs,
+    }
+  }
+  return {
+    run: runId,
+    marginDb: bench.patch.plan.marginDb,
+    settings: settings.map((positions) => settingsAt(controls, positions)),
+    planned: settings.findIndex((positions) =>
+      positions.every((each, index) => each === controls[index]!.stands),
+    ),
+    unknowns,
+    outcome,
+  }
+}
+
+/** Controls on the way of the run that set its level and are not locked: the last two, which decide most. */
+function turnedControls(bench: Bench, run: Run, unknown: (name: string) => number): TurnedControl[] {
+  const found = boxesFrom(run.points, bench.patch).flatMap((id) => {
+    const standing = standingBox(bench, id)
+    const strips = new Set(
+      run.points.flatMap(({ node, part }) => (part === id ? [node.slice(id.length + 1).split('.')[0]!] : [])),
+    )
+    return levelControls(standing.gear, strips)
+      .filter(({ control }) => !standing.box.locked.includes(control.id))
+      .map((control) => ({ control, standing }))
+  })
+  return found.slice(-2).flatMap(({ control, standing }): TurnedControl[] => {
+    const key = controlKey(standing.box.id, control.control.id)
+    const at = run.points.findIndex(({ controls }) => controls.includes(key))
+    if (at < 0) return []
+    const first = unknown(`${standing.name}, ${control.control.name}`)
+    bends.forEach((_, bend) => unknown(`${control.control.name}, bend ${bend + 1}`))
+    const { offsetDb, bendDb } = priorOf(control)
+    const stands = Math.max(0, control.positions.indexOf(standsAt(standing, control.control)))
+    return [
+      {
+        control,
+        box: standing.box.id,
+        boxName: standing.name,
+        at,
+        stands,
+        offsetDb,
+        bendDb,
+        tried: triedPositions(control.positions.length, stands),
+        first,
+      },
+    ]
+  })
+}
+
+/** Positions that are tried, evenly, that of the plan among them. */
+function triedPositions(count: number, stands: number): number[] {
+  const every = Math.max(1, (count - 1) / (mostPositions - 1))
+  const even = Array.from({ length: Math.min(count, mostPositions) }, (_, index) => Math.round(index * every))
+  return [...new Set([...even, stands])].sort((one, other) => one - other)
+}
+
+/** Every combination of positions; where there are too many, of fewer positions of the first control. */
+function combined(controls: readonly TurnedControl[]): number[][] {
+  const [first, second] = controls
+  if (!second) return first!.tried.map((position) => [position])
+  const most = Math.max(2, Math.floor(mostSettings / second.tried.length))
+  const every = Math.ceil(first!.tried.length / most)
+  const kept = first!.tried.filter((position, index) => index % every === 0 || position === first!.stands)
+  return kept.flatMap((one) => second.tried.map((other) => [one, other]))
+}
+
+/** For each setting and control: its gain over that of the plan, and the share of its way, there and at the plan. */
+function turnsOf(controls: readonly TurnedControl[], settings: readonly number[][]) {
+  const shareOf = ({ control }: TurnedControl, position: number) =>
+    position / Math.max(1, control.positions.length - 1)
+  return settings.map((positions) =>
+    controls.map((turned, index) => ({
+      byDb: turned.control.gainsDb[positions[index]!]! - turned.control.gainsDb[turned.stands]!,
+      bends: bends.map((bend) => bend(shareOf(turned, positions[index]!))),
+    })),
+  )
+}
+
+/** How far each control moves the level beside the plan, with its law as the unknowns have it. */
+function lawMoves(
+  controls: readonly TurnedControl[],
+  turns: ReturnType<typeof turnsOf>,
+  values: ArrayLike<number>,
+  setting: number,
+): Float64Array {
+  const moves = new Float64Array(controls.length)
+  for (let index = 0; index < moves.length; index++) {
+    const { first, offsetDb, bendDb } = controls[index]!
+    const { byDb, bends: bent } = turns[setting]![index]!
+    let sum = byDb + offsetDb * values[first]!
+    for (let each = 0; each < bent.length; each++) sum += bendDb * bent[each]! * values[first + 1 + each]!
+    moves[index] = sum
+  }
+  return moves
+}
+
+interface Referred {
+  point: number
+  atSourceDb: number
+  /** It lies behind the gain of its point. */
+  output: boolean
+  spreadDb: number
+  /** Its unknown; -1 where it is known. */
+  at: number
+}
+
+/** How far a figure may be off. */
+const spreadOf = (figure: Figure | undefined): number =>
+  figure === undefined ? bareDb : (provenanceOf(figure).tolerance ?? bareDb * 2)
+
+const stageOf = (bench: Bench, point: Point): Stage | undefined =>
+  bench.graph.nodes.find(({ id }) => id === point.node)?.stage
+
+/** Noise of every point that hisses to speak of. */
+function noisesOf(bench: Bench, run: Run, unknown: (name: string) => number): (Referred & { at: number })[] {
+  return run.points.flatMap((point, index) => {
+    if (point.ownNoiseAtSourceDb === -Infinity) return []
+    const stage = stageOf(bench, point)
+    const input = stage?.kind === 'gain' && stage.inputNoiseDbuA !== undefined
+    const figure =
+      stage?.kind === 'gain'
+        ? (stage.inputNoiseDbuA ?? stage.outputNoiseDbuA)
+        : stage?.kind === 'converter-in'
+          ? stage.noiseDbfsA
+          : undefined
+    return [
+      {
+        point: index,
+        atSourceDb: point.ownNoiseAtSourceDb,
+        output: !input,
+        spreadDb: spreadOf(figure),
+        at: unknown(`${point.partName}, ${point.name}, noise`),
+      },
+    ]
+  })
+}
+
+/** Every ceiling that some setting may meet. */
+function ceilingsOf(bench: Bench, run: Run, unknown: (name: string) => number): Referred[] {
+  return run.points.flatMap((point, index) =>
+    point.ceilings
+      .filter(({ headroomDb }) => headroomDb < farDb)
+      .map(({ at, atSourceDb }): Referred => {
+        const stage = stageOf(bench, point)
+        const figure =
+          stage?.kind === 'gain'
+            ? at === 'input'
+              ? stage.inputCeilingDbu
+              : stage.outputCeilingDbu
+            : undefined
+        const spreadDb = stage?.kind === 'gain' ? spreadOf(figure) : 0
+        return {
+          point: index,
+          atSourceDb,
+          output: at === 'output',
+          spreadDb,
+          at: spreadDb > 0 ? unknown(`${point.partName}, ${point.name}, ceiling`) : -1,
+        }
+      }),
+  )
+}
+
+const settingsAt = (controls: readonly TurnedControl[], positions: readonly number[]): Setting[] =>
+  controls.map(({ box, boxName, control }, index) => {
+    const position: Position = known(control.positions[positions[index]!], 'a position')
+    return {
+      box,
+      boxName,
+      control: control.control.id,
+      controlName: control.control.name,
+      position,
+      positionName: positionName(control.control, position),
+    }
+  })
