@@ -126,7 +126,7 @@ describe('the unmarked camera, lined up with its stand-in', () => {
 })
 
 describe('readings that were taken', () => {
-  const camera = (patch: Patch) => {
+  const cameraLawDb = (patch: Patch) => {
     const bench = benchOf(patch, shelf)
     const way = known(
       toneWays(bench).find(({ run }) => run.end.box === 'camera'),
@@ -141,7 +141,9 @@ describe('readings that were taken', () => {
       [{ kind: 'set control', part: known(padOf(done), 'a pad').id, control: 'loss', position: 'twenty' }],
       shelf,
     )
-    camera(padded).forEach((gainDb, position) => expect(gainDb).toBeCloseTo(camera(done)[position]!, 1))
+    cameraLawDb(padded).forEach((gainDb, position) =>
+      expect(gainDb).toBeCloseTo(cameraLawDb(done)[position]!, 1),
+    )
   })
   it('are held against the tone as the recorder itself showed it', () => {
     const send = known(
@@ -153,7 +155,7 @@ describe('readings that were taken', () => {
     const reading = newReading(benchOf(done, shelf), send, { kind: 'level', levelDbfs }, stamp)
     const shown = applyEdits(done, [{ kind: 'keep reading', id: reading.id, reading }], shelf)
     // what came out as loud from a tone 2 dB lower was amplified by 2 dB more
-    expect(camera(shown)[11]! - camera(done)[11]!).toBeCloseTo(2, 1)
+    expect(cameraLawDb(shown)[11]! - cameraLawDb(done)[11]!).toBeCloseTo(2, 1)
     const bench = benchOf(shown, shelf)
     expect(meaningOf(bench, send, reading)[0]).toMatchObject({ code: 'sent otherwise' })
   })
