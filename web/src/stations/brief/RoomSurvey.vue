@@ -133,6 +133,10 @@ function withMeasured(spectrum: RoomNoise['spectrum'], level: number): Partial<B
 .survey {
   margin: 8px 0;
 }
+summary {
+  cursor: pointer;
+  font-weight: 600;
+}
 .asks {
   display: grid;
   gap: 8px;

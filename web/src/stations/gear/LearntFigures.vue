@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { broughtBack } from '@iron-hush/core/lineup'
-import type { Gear, LearntFigure, LearntValue } from '@iron-hush/core/model'
+import { fieldWords, type Gear, type LearntFigure, type LearntValue } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { useGear } from '../../state/gear'
 import { newId } from '../../sync/new-id'
@@ -14,11 +14,15 @@ const newest = computed(() => (thing.learnt ?? []).toReversed())
 const dated = (at: string) =>
   new Date(at).toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' })
 
-function shown(value: LearntValue): string {
+function unitOf({ places: [place] }: LearntFigure): string {
+  if (!place) return ''
+  return 'mark' in place ? 'dBFS' : fieldWords(place.field).unit
+}
+function shown(value: LearntValue, unit: string): string {
   if (value === null) return 'not given'
-  if (typeof value === 'number') return signed(value)
+  if (typeof value === 'number') return `${signed(value)} ${unit}`
   if (typeof value === 'string') return value
-  if ('value' in value) return `${signed(value.value)} \u00B1 ${value.tolerance}`
+  if ('value' in value) return `${signed(value.value)} \u00B1 ${value.tolerance} ${unit}`
   return 'points' in value ? `a law of ${value.points.length} points` : 'a law'
 }
 const bringBack = ({ id, name }: LearntFigure) =>
@@ -33,8 +37,8 @@ const bringBack = ({ id, name }: LearntFigure) =>
     <tbody>
       <tr v-for="each in newest" :key="each.id">
         <th scope="row">{{ each.name }}</th>
-        <td class="figure">{{ shown(each.after) }}</td>
-        <td class="quiet">before: {{ shown(each.before) }}</td>
+        <td class="figure">{{ shown(each.after, unitOf(each)) }}</td>
+        <td class="quiet">before: {{ shown(each.before, unitOf(each)) }}</td>
         <td class="quiet">{{ dated(each.at) }}. {{ each.source }}</td>
         <td><Button label="Bring back" size="small" severity="secondary" @click="bringBack(each)" /></td>
       </tr>
@@ -51,5 +55,8 @@ td,
 th {
   padding: 3px 12px 3px 0;
   vertical-align: top;
+}
+td:last-child {
+  white-space: nowrap;
 }
 </style>

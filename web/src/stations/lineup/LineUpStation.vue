@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, useTemplateRef, watch } from 'vue'
+import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import BetterFigures from '../../parts/BetterFigures.vue'
 import { useScene } from '../../state/scene'
@@ -25,6 +25,9 @@ watch(
   },
   { flush: 'post' },
 )
+
+// what is already done would fill the screen of a phone
+onMounted(() => list.value?.querySelector('li.open')?.scrollIntoView({ block: 'nearest' }))
 
 /** What a step takes with everything at hand, minutes. */
 const minutesAStep = 0.7

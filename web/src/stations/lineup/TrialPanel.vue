@@ -96,8 +96,8 @@ const standInName = computed(() => devices.value.get(step.box)?.name)
     <p v-else>
       {{ heard.length ? 'Next, record' : 'Record' }} the real words, quiet and loud, at <b>{{ said }}</b>.
       <span class="quiet"
-        >A red meter does not decide; the clip does. On a vehicle somebody else drives, and nothing is set
-        while moving.</span
+        >A red meter does not decide; the clip does. On a vehicle, somebody else drives; set nothing while
+        moving.</span
       >
     </p>
     <ul v-if="heard.length">

@@ -66,12 +66,18 @@ export function useLiningUp() {
   const scene = useScene()
   const { bench, steps } = useSteps()
   const inAddress = useQuery('step')
-  const chosen = computed(
-    () =>
+  /** The step that was answered last: the next after it is in hand, whatever was left out before. */
+  const last = ref<string>()
+  const chosen = computed(() => {
+    const open = ({ answered }: { answered: boolean }) => !answered
+    const from = steps.value.findIndex(({ id }) => id === last.value) + 1
+    return (
       steps.value.find(({ id }) => id === inAddress.value) ??
-      steps.value.find(({ answered }) => !answered) ??
-      steps.value.at(-1),
-  )
+      steps.value.slice(from).find(open) ??
+      steps.value.find(open) ??
+      steps.value.at(-1)
+    )
+  })
   const choose = (id: string | undefined) => (inAddress.value = id)
   /** Every track of the chain, whether something is planned on it or not: the wrong one may move. */
   const tracks = computed(() => (bench.value ? allTracks(bench.value) : []))
@@ -92,6 +98,7 @@ export function useLiningUp() {
     const reading = newReading(bench.value, step, result, stamp, playedDbfs)
     if (!scene.change([{ kind: 'keep reading', id: reading.id, reading }], 'a reading of the line-up')) return
     goesOn.value = !stays
+    last.value = step.id
     choose(stays ? step.id : undefined)
   }
   function drop({ reading }: LineUpStep): void {
