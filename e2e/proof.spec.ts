@@ -226,6 +226,7 @@ test('Proof: two recordings are compared blind, by their sound in step; findings
   expect((await written('A table of the findings')).toString()).toContain('near.wav,,clean')
   const data = MeasureAnswer.array().parse(JSON.parse((await written('All figures')).toString()))
   expect(new Set(data.map(({ clip }) => clip))).toEqual(new Set(['near.wav', 'far.wav']))
+  for (const { against } of data) expect(against[0]!.figures.length).toBeGreaterThan(2)
   expect((await written('One page')).subarray(0, 5).toString()).toBe('%PDF-')
   for (const name of ['near.wav', 'far.wav']) {
     await list.getByRole('button', { name }).click()

@@ -49,7 +49,7 @@ interface MeasureOptions extends Options {
   against?: string
   recording?: string
 }
-type PlanFor = (clip: string) => PlanOfClip | undefined
+type PlanFor = (clip: string, channelNames?: readonly string[]) => PlanOfClip | undefined
 
 /** The scene that clips are held against, and which of its recordings each is. */
 async function planFor({ against, recording, shelf: shelfFile }: MeasureOptions): Promise<PlanFor> {
@@ -65,8 +65,8 @@ async function planFor({ against, recording, shelf: shelfFile }: MeasureOptions)
   const offered = channels.map(({ id, name }) => `${id} (${name})`).join('; ')
   if (recording !== undefined && !channels.some(({ id }) => id === recording))
     throw new Refusal(`"${recording}" is no recording of ${patch.name}. There are: ${offered}.`)
-  return (clip) => {
-    const found = recording ?? recordingOfClip(clip, channels)
+  return (clip, channelNames) => {
+    const found = recording ?? recordingOfClip(clip, channels, channelNames)
     if (found === undefined)
       throw new Refusal(
         `${clip}: its name says no recording of ${patch.name}. Give one with --recording: ${offered}.`,
@@ -76,12 +76,14 @@ async function planFor({ against, recording, shelf: shelfFile }: MeasureOptions)
 }
 
 async function measured(shell: Shell, file: string, plan: PlanFor): Promise<MeasureAnswer> {
-  const against = plan(nameOf(file))
+  // a name that says no recording is refused before anything is read
+  plan(nameOf(file))
   const source = await fileSource(file)
   const progress = shell.progress(`reading ${nameOf(file)}`)
   try {
     const found = await measureClip(source, nameOf(file), { progress: progress.at })
-    return measureAnswer(known(found, 'a measurement that nobody cancels'), against)
+    const measurement = known(found, 'a measurement that nobody cancels')
+    return measureAnswer(measurement, plan(nameOf(file), measurement.stream.channelNames))
   } finally {
     progress.done()
     await source.close()

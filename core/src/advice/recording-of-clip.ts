@@ -1,14 +1,17 @@
-import type { RecordedChannel } from '../levels'
+import { type RecordedChannel, tracksNamed } from '../levels'
 
 /**
- * The recording that a clip belongs to by its name: the first track of the box whose name stands in it, as in `camera
- * C-0042.mov`. Undefined where none does, or more than one.
+ * The recording that a clip belongs to by its name: of the box whose name stands in it, as in `camera C-0042.mov`, the track
+ * that the recorder names as its first channel, else the first one. Undefined where it names no box, or more than one.
  */
 export function recordingOfClip(
   clip: string,
-  channels: readonly Pick<RecordedChannel, 'id' | 'box' | 'boxName'>[],
+  channels: readonly Pick<RecordedChannel, 'id' | 'box' | 'boxName' | 'names'>[],
+  channelNames: readonly string[] = [],
 ): string | undefined {
   const words = clip.toLowerCase()
-  const named = channels.filter(({ boxName }) => words.includes(boxName.toLowerCase()))
-  return new Set(named.map(({ box }) => box)).size === 1 ? named[0]?.id : undefined
+  const tracks = channels.filter(({ boxName }) => words.includes(boxName.toLowerCase()))
+  if (new Set(tracks.map(({ box }) => box)).size !== 1) return undefined
+  const [named] = tracksNamed(tracks, channelNames.slice(0, 1))
+  return (named ?? tracks[0])?.id
 }

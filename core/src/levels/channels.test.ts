@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { runOf } from '../tests/runs'
-import { channelsOf, monoLosses, type RecordedChannel } from './index'
+import { channelsOf, monoLosses, type RecordedChannel, runsOfClip, tracksNamed } from './index'
 
 /** Two channels of one box that hold one source, the second at another gain or the other way up. */
 const pair = (gainDb: number, sign: 1 | -1): RecordedChannel[] =>
@@ -10,6 +10,7 @@ const pair = (gainDb: number, sign: 1 | -1): RecordedChannel[] =>
     box: 'camera',
     boxName: 'Camera',
     track,
+    names: [track],
     sources: ['speaker'],
     holds: [
       { source: 'speaker', by: 'boom', gainDb: index ? gainDb : 0, sign: index ? sign : 1, typicalDb: -20 },
@@ -52,5 +53,40 @@ describe('what a channel holds', () => {
     const radio = runOf({ end: { ...runOf().end, box: 'transmitter', gearKind: 'radio' } })
     const ears = runOf({ end: { ...runOf().end, box: 'phones', kind: 'listen' } })
     expect(channels(radio, ears, runOf()).map(({ box }) => box)).toEqual(['recorder', 'transmitter'])
+  })
+})
+
+describe('the channels of a clip', () => {
+  const at = (track: string, name: string, microphone: string) =>
+    runOf({
+      id: `speaker>${microphone}>recorder.${track}`,
+      entry: { part: microphone.toLowerCase(), name: microphone },
+      end: { ...runOf().end, track, name },
+    })
+  const levels = {
+    runs: [at('1', 'track 1', 'Boom'), at('2', 'track 2', 'Lapel'), at('3', 'safety of 1', 'Boom')],
+    reach: {},
+    assumptions: [],
+  }
+  const tracksOf = (names: string[] | undefined, count = 3) =>
+    runsOfClip(levels, 'recorder.1', count, names).map((run) => run?.end.track)
+
+  it('are the next tracks, where nobody named them or by names of nothing here', () => {
+    expect(tracksOf(undefined)).toEqual(['1', '2', '3'])
+    expect(tracksOf(['a', 'b', 'c'])).toEqual(['1', '2', '3'])
+  })
+  it('are the tracks that they are named after, by track, microphone or voice', () => {
+    expect(tracksOf(['Boom', 'Boom, safety', 'lapel'])).toEqual(['1', '3', '2'])
+    expect(tracksOf(['', 'SAFETY of 1'], 2)).toEqual(['1', '3'])
+    // what is named and means nothing of this box is held against nothing
+    expect(tracksOf(['Boom', 'mix', 'Lapel'])).toEqual(['1', undefined, '2'])
+  })
+  it('mean no track twice, and no part of a longer number', () => {
+    const tracks = [{ names: ['track 1'] }, { names: ['track 12'] }]
+    expect(tracksNamed(tracks, ['track 12', 'Track 1 b', 'track 1'])).toEqual([
+      tracks[1],
+      tracks[0],
+      undefined,
+    ])
   })
 })

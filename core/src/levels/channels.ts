@@ -22,6 +22,8 @@ export interface RecordedChannel {
   box: string
   boxName: string
   track: string
+  /** What a person may call it: the track, the microphones and the voices on it. */
+  names: string[]
   holds: Held[]
 }
 
@@ -29,18 +31,52 @@ export interface RecordedChannel {
 const worthDb = 40
 
 /**
- * The run that each channel of a clip is held against: that of a recording, then those of the next tracks of the same box.
- * Empty where the recording is none of this scene.
+ * The run that each channel of a clip is held against: the first that of a recording; the others those of the tracks of the
+ * same box that they are named after, or where the recorder named none of them those of the next tracks. Empty where the
+ * recording is none of this scene.
  */
-export function runsOfClip(levels: Levels, recording: string, count: number): (Run | undefined)[] {
+export function runsOfClip(
+  levels: Levels,
+  recording: string,
+  count: number,
+  names: readonly string[] = [],
+): (Run | undefined)[] {
   const channels = channelsOf(levels)
-  const first = channels.findIndex(({ id }) => id === recording)
-  if (first < 0) return []
-  const tracks = channels.slice(first).filter(({ box }) => box === channels[first]!.box)
+  const first = channels.find(({ id }) => id === recording)
+  if (!first) return []
+  const tracks = channels.filter(({ box }) => box === first.box)
+  const next = tracks.slice(tracks.indexOf(first))
+  const named = [first, ...tracksNamed(tracks, names.slice(1, count), [first])]
+  const held = named.some((track, index) => index && track) ? named : next
   return Array.from({ length: count }, (_, index) =>
-    levels.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === tracks[index]?.id),
+    levels.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === held[index]?.id),
   )
 }
+
+/** The track that each name means, none twice; undefined where it means none. */
+export function tracksNamed<Track extends Pick<RecordedChannel, 'names'>>(
+  tracks: readonly Track[],
+  names: readonly string[],
+  taken: readonly Track[] = [],
+): (Track | undefined)[] {
+  const used = new Set(taken)
+  return names.map((name) => {
+    const free = tracks.filter((track) => !used.has(track))
+    const found =
+      free.find((track) => track.names.some((each) => wordsOf(each) === wordsOf(name))) ??
+      free.find((track) => track.names.some((each) => wordsOf(name).includes(wordsOf(each))))
+    if (found) used.add(found)
+    return found
+  })
+}
+/** Words in a row, whatever stands between them. */
+const wordsOf = (name: string): string =>
+  ` ${
+    name
+      .toLowerCase()
+      .match(/[\p{L}\p{N}]+/gu)
+      ?.join(' ') ?? ''
+  } `
 
 /** The recorded channels of a scene, each once; what a radio records inside itself comes last. */
 export function channelsOf(levels: Levels): RecordedChannel[] {
@@ -58,11 +94,13 @@ export function channelsOf(levels: Levels): RecordedChannel[] {
         box: end.box,
         boxName: end.boxName,
         track: end.name,
+        names: [end.name],
         holds: [],
       },
       runs: [],
     }
     known.runs.push(run)
+    known.channel.names.push(run.entry.name, run.source.name)
     channels.set(id, known)
     if (end.gearKind === 'radio') inside.add(id)
   }

@@ -122,21 +122,28 @@ async function* blocksOf(
   const { sampleRate } = track
   const sink = new AudioSampleSink(track)
   const samples = stretch ? sink.samples(stretch.from / sampleRate, stretch.to / sampleRate) : sink.samples()
-  for (;;) {
-    const { value, done } = await samples.next().catch(asDamaged)
-    check()
-    if (done || !value) return
-    // what is decoded together reaches over both ends of a stretch
-    const first = Math.round(value.timestamp * sampleRate)
-    const from = stretch ? Math.max(0, Math.floor(stretch.from) - first) : 0
-    const to = stretch ? Math.min(value.numberOfFrames, Math.ceil(stretch.to) - first) : value.numberOfFrames
-    const block = Array.from({ length: value.numberOfChannels }, (_, planeIndex) => {
-      const plane = new Float32Array(value.numberOfFrames)
-      value.copyTo(plane, { planeIndex, format: 'f32-planar' })
-      return plane.subarray(from, Math.max(from, to))
-    })
-    value.close()
-    yield block
+  try {
+    for (;;) {
+      const { value, done } = await samples.next().catch(asDamaged)
+      check()
+      if (done || !value) return
+      // what is decoded together reaches over both ends of a stretch
+      const first = Math.round(value.timestamp * sampleRate)
+      const from = stretch ? Math.max(0, Math.floor(stretch.from) - first) : 0
+      const to = stretch
+        ? Math.min(value.numberOfFrames, Math.ceil(stretch.to) - first)
+        : value.numberOfFrames
+      const block = Array.from({ length: value.numberOfChannels }, (_, planeIndex) => {
+        const plane = new Float32Array(value.numberOfFrames)
+        value.copyTo(plane, { planeIndex, format: 'f32-planar' })
+        return plane.subarray(from, Math.max(from, to))
+      })
+      value.close()
+      yield block
+    }
+  } finally {
+    // what was decoded ahead for somebody who stopped listening is let go
+    await samples.return()
   }
 }
 

@@ -15,15 +15,15 @@ export async function movBytes(
   await output.start()
   const data = new Float32Array(channels.length * frames)
   channels.forEach((samples, channel) => data.set(samples, channel * frames))
-  await sound.add(
-    new AudioSample({
-      data,
-      format: 'f32-planar',
-      numberOfChannels: channels.length,
-      sampleRate: rateHz,
-      timestamp: 0,
-    }),
-  )
+  const sample = new AudioSample({
+    data,
+    format: 'f32-planar',
+    numberOfChannels: channels.length,
+    sampleRate: rateHz,
+    timestamp: 0,
+  })
+  await sound.add(sample)
+  sample.close()
   await output.finalize()
   return new Uint8Array(known(target.buffer ?? undefined, 'what was just written'))
 }

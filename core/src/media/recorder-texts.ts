@@ -57,11 +57,13 @@ const plainOf = (xml: string): string =>
       }),
   )
 
+/** The text of the first element of a name. */
+const inside = (name: string, within: string): string =>
+  plainOf(new RegExp(`<${name}>([^]*?)</${name}>`).exec(within)?.[1] ?? '')
+
 /** What stands in an iXML chunk: scene, take, note, and the names of the tracks. Only plain elements are read. */
 export function ixmlTexts(bytes: Uint8Array): StreamFacts['texts'] {
   const xml = bytesText(bytes)
-  const inside = (name: string, within: string): string =>
-    plainOf(new RegExp(`<${name}>([^]*?)</${name}>`).exec(within)?.[1] ?? '')
   const tracks = [...xml.matchAll(/<TRACK>([^]*?)<\/TRACK>/g)].flatMap(
     ([, track], index): [string, string][] => [
       [`track ${inside('CHANNEL_INDEX', track!) || index + 1}`, inside('NAME', track!)],
@@ -73,6 +75,20 @@ export function ixmlTexts(bytes: Uint8Array): StreamFacts['texts'] {
     ...tracks.slice(0, 24),
   ])
 }
+
+/** What an iXML chunk calls each channel, in the order in which the file holds them; undefined where it names none. */
+export function ixmlChannelNames(bytes: Uint8Array): string[] | undefined {
+  const names: string[] = []
+  let position = 0
+  for (const [, track] of bytesText(bytes).matchAll(/<TRACK>([^]*?)<\/TRACK>/g)) {
+    const told = Number.parseInt(inside('INTERLEAVE_INDEX', track!), 10)
+    position = told > 0 ? told : position + 1
+    if (position <= mostChannels) names[position - 1] = inside('NAME', track!).slice(0, longestName)
+  }
+  return names.some(Boolean) ? Array.from(names, (name) => name ?? '') : undefined
+}
+const mostChannels = 64
+const longestName = 40
 
 const labelled = (pairs: readonly (readonly [string, string])[]): StreamFacts['texts'] =>
   pairs.flatMap(([label, text]) => (text ? [{ label: label.slice(0, 40), text }] : []))

@@ -28,6 +28,7 @@ describe('what a file says beside its sound', () => {
       startS: 50_592.25,
       timeCode: '14:03:12.250',
       recordedAt: '2026-03-14 14:03:12',
+      channelNames: ['Boom', 'Lapel'],
       texts: [
         { label: 'description', text: 'The tuning, take 2' },
         { label: 'written by', text: 'foundry recorder' },
@@ -38,6 +39,18 @@ describe('what a file says beside its sound', () => {
         { label: 'track 2', text: 'Lapel' },
       ],
     })
+  })
+  it('is the names of its channels in the order of the file, not of the inputs', async () => {
+    const track = (name: string, index: string) =>
+      `<TRACK><CHANNEL_INDEX>7</CHANNEL_INDEX><INTERLEAVE_INDEX>${index}</INTERLEAVE_INDEX><NAME>${name}</NAME></TRACK>`
+    const namesOf = async (...tracks: string[]) =>
+      (await streamOf(wavBytes([tone], rateHz, 24, 'integer', [ixmlChunk(tracks.join(''))]))).channelNames
+    expect(await namesOf(track('Lapel', '3'), track('Boom', '1'))).toEqual(['Boom', '', 'Lapel'])
+    expect(await namesOf(track('Boom', '-2'), track('Desk', 'x'), track('far', '99999'))).toEqual([
+      'Boom',
+      'Desk',
+    ])
+    expect(await namesOf(track('', '1'))).toBeUndefined()
   })
   it('is found behind the samples too', async () => {
     const plain = wavBytes([tone], rateHz)

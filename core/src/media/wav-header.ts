@@ -1,6 +1,6 @@
 import { Refusal, type StreamFacts } from '../model'
 import type { ByteSource } from './byte-source'
-import { broadcastFacts, ixmlTexts, longestText } from './recorder-texts'
+import { broadcastFacts, ixmlChannelNames, ixmlTexts, longestText } from './recorder-texts'
 import { type Chunk, chunksFrom, firstChunkAt, letters as text, viewOf as view } from './riff-chunks'
 
 export type SampleFormat = 'integer' | 'float'
@@ -70,10 +70,12 @@ export async function readWavHeader(source: ByteSource, name: string): Promise<W
   const frames = Math.floor(bytes / frameBytes)
   if (frames === 0) throw refuse('it holds no sound. Copy it from the card again.')
   const broadcast = bext && broadcastFacts(bext, format.rateHz)
+  const channelNames = ixml && ixmlChannelNames(ixml)
   const stream: StreamFacts = {
     ...(format.bits > 8 && { byteOrder: 'little-endian' as const }),
     ...(layout && { layout }),
     ...broadcast,
+    ...(channelNames && { channelNames }),
     texts: [...(broadcast?.texts ?? []), ...(ixml ? ixmlTexts(ixml) : [])].slice(0, 40),
   }
   return { container, ...format, dataOffset: data.body, frames, stream, remarks }

@@ -11,6 +11,11 @@ export const StreamFacts = z.strictObject({
   startS: z.number().min(0).max(172_800).optional().describe('seconds from midnight, by the time code'),
   timeCode: text(24).optional().describe('hours, minutes, seconds and frames or thousandths'),
   recordedAt: text(40).optional().describe('date and time by the clock of the device'),
+  channelNames: z
+    .array(text(40))
+    .max(64)
+    .optional()
+    .describe('what the recorder calls each channel, in the order of the file; empty: nothing'),
   texts: z
     .array(z.strictObject({ label: text(40), text: text(1000) }))
     .max(40)

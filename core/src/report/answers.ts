@@ -176,11 +176,11 @@ export interface PlanOfClip {
 }
 
 function againstPlan(
-  { channels }: Measurement,
+  { channels, stream }: Measurement,
   { patch, shelf, recording }: PlanOfClip,
 ): MeasureAnswer['against'] {
   const levels = levelsOfPatch(patch, shelf)
-  return runsOfClip(levels, recording, channels.length).flatMap((run, index) => {
+  return runsOfClip(levels, recording, channels.length, stream.channelNames).flatMap((run, index) => {
     const measured = channels[index]
     if (!run || !measured) return []
     return [

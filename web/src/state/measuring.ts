@@ -18,7 +18,8 @@ export interface WaitingClip {
   name: string
   scene: string
   sceneName: string
-  recording: string
+  /** The recording that it belongs to, once the recorder's names of its channels are known. */
+  recordingOf: (channelNames?: readonly string[]) => string
   file: Blob
   /** How much of it is read, 0 to 1. */
   share: number
@@ -53,7 +54,7 @@ export const useMeasuring = defineStore('measuring', () => {
       name: file.name,
       scene: document.id,
       sceneName: document.patch.name,
-      recording: recordingOfClip(file.name, channels) ?? otherwise,
+      recordingOf: (names?: readonly string[]) => recordingOfClip(file.name, channels, names) ?? otherwise,
       file,
       share: 0,
       soFar: undefined,
@@ -78,7 +79,8 @@ export const useMeasuring = defineStore('measuring', () => {
     try {
       const measured = await result
       if (!measured) return
-      const { scene: of, recording, file } = clip
+      const { scene: of, recordingOf, file } = clip
+      const recording = recordingOf(measured.stream.channelNames)
       const lastModifiedMs = file instanceof File ? file.lastModified : undefined
       const take =
         scene.document?.id === of ? takeOfClip({ measurement: measured, lastModifiedMs }, takes.list) : null

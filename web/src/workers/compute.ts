@@ -7,8 +7,10 @@ import {
   type ClipReading,
   type Gear,
   type Link,
+  type MeasureAnswer,
   type Measurement,
   type Patch,
+  type ProofRecord,
   Refusal,
   type StandIn,
 } from '@iron-hush/core/model'
@@ -210,6 +212,13 @@ export const startExplanations = (
   patch: Patch,
   gear: readonly Gear[],
 ): Job<Explanation[]> => job((api) => api.explanations(toRaw(measured), run, toRaw(patch), gear.map(toRaw)))
+
+/** The published form of what clips measured, each beside the plan of the recording that it belongs to. */
+export const startMeasureAnswers = (
+  proofs: readonly Pick<ProofRecord, 'measurement' | 'recording'>[],
+  patch: Patch,
+  gear: readonly Gear[],
+): Job<MeasureAnswer[]> => job((api) => api.measureAnswers(proofs.map(toRaw), toRaw(patch), gear.map(toRaw)))
 
 /** Reads a gear file, a table by its name or else JSON, line by line. */
 export const startReadGear = (text: string, name: string, gear: readonly Gear[]): Job<GearReading> =>

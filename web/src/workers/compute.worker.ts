@@ -17,15 +17,17 @@ import {
   type ChannelMeasurement,
   type Gear,
   type Link,
+  type MeasureAnswer,
   type Measurement,
   type Patch,
+  type ProofRecord,
   Refusal,
   type StandIn,
   shelfOf,
   known,
 } from '@iron-hush/core/model'
 import { type KitOption, kitOptions, planScene, type Question, suggestScene } from '@iron-hush/core/plan'
-import { readGearCsv, readGearJson } from '@iron-hush/core/report'
+import { measureAnswer, readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { standInCard } from '@iron-hush/core/card'
 import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/devices'
 import { clipReadingOf, type LineUpStep, reverberationOf, roomNoiseOf } from '@iron-hush/core/lineup'
@@ -87,6 +89,14 @@ const api = {
     const run = levelsOfPatch(patch, shelf).runs.find(({ id }) => id === runId)
     return run ? explanationsOf(measured, run, patch, shelf) : []
   },
+  measureAnswers: (
+    proofs: Pick<ProofRecord, 'measurement' | 'recording'>[],
+    patch: Patch,
+    gear: Gear[],
+  ): MeasureAnswer[] =>
+    proofs.map(({ measurement, recording }) =>
+      measureAnswer(measurement, recording ? { patch, shelf: shelfOf(gear), recording } : undefined),
+    ),
   readGear: (text: string, name: string, gear: Gear[]) =>
     answered(async () =>
       name.toLowerCase().endsWith('.csv')

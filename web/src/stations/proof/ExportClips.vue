@@ -1,38 +1,43 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Menu from 'primevue/menu'
-import { useTemplateRef } from 'vue'
-import type { Measurement } from '@iron-hush/core/model'
-import { findingsCsv, measureAnswer } from '@iron-hush/core/report'
+import { computed, useTemplateRef } from 'vue'
+import type { ProofRecord } from '@iron-hush/core/model'
+import { findingsCsv } from '@iron-hush/core/report'
 import { printClips } from '../../print/clip-sheet'
 import { printedNow } from '../../print/printed'
 import { download } from '../../state/download'
+import { useGear } from '../../state/gear'
+import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
+import { startMeasureAnswers } from '../../workers/compute'
 
-/** What was found in clips, as a table, as data, or on a page. */
-const props = defineProps<{ measurements: readonly Measurement[] }>()
+/** What was found in clips, as a table, as data beside the plan, or on a page. */
+const props = defineProps<{ proofs: readonly ProofRecord[] }>()
+const gear = useGear()
+const notices = useNotices()
+const measurements = computed(() => props.proofs.map(({ measurement }) => measurement))
 const scene = useScene()
 const menu = useTemplateRef('menu')
 const fileName = () => `${scene.openPatch.name.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-clips`
+async function exportFigures(): Promise<void> {
+  try {
+    const answers = await startMeasureAnswers(props.proofs, scene.openPatch, gear.all).result
+    download(JSON.stringify(answers, null, 2), `${fileName()}.json`, 'application/json')
+  } catch (error) {
+    notices.say(error instanceof Error ? error.message : String(error))
+  }
+}
 const items = [
   {
     label: 'A table of the findings (CSV)',
-    command: () => download(findingsCsv(props.measurements), `${fileName()}.csv`, 'text/csv'),
+    command: () => download(findingsCsv(measurements.value), `${fileName()}.csv`, 'text/csv'),
   },
   {
     label: 'All figures (JSON)',
-    command: () =>
-      download(
-        JSON.stringify(
-          props.measurements.map((each) => measureAnswer(each)),
-          null,
-          2,
-        ),
-        `${fileName()}.json`,
-        'application/json',
-      ),
+    command: () => void exportFigures(),
   },
-  { label: 'One page (PDF)', command: () => printClips(props.measurements, printedNow()) },
+  { label: 'One page (PDF)', command: () => printClips(measurements.value, printedNow()) },
 ]
 </script>
 

@@ -63,10 +63,15 @@ const marks = computed(() => {
     .filter(({ atS }) => atS >= 0 && atS <= measurement.value.lengthS)
 })
 
-/** The run each channel of the clip is held against: the chosen recording, then the next tracks of the same box. */
+/** The run each channel of the clip is held against: the chosen recording, then the tracks of the same box that it names. */
 const runs = computed(() =>
   props.proof.recording && scene.levels
-    ? runsOfClip(scene.levels, props.proof.recording, measurement.value.channels.length)
+    ? runsOfClip(
+        scene.levels,
+        props.proof.recording,
+        measurement.value.channels.length,
+        measurement.value.stream.channelNames,
+      )
     : [],
 )
 </script>

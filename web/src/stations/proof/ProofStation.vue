@@ -69,10 +69,7 @@ function picked(event: Event): void {
         aria-label="A folder of clips"
         @change="picked"
       />
-      <ExportClips
-        v-if="proofs.list.length"
-        :measurements="proofs.list.map(({ measurement }) => measurement)"
-      />
+      <ExportClips v-if="proofs.list.length" :proofs="proofs.list" />
       <Button label="Measure a folder" severity="secondary" @click="folderPicker?.click()" />
       <Button label="Measure clips" @click="picker?.click()" />
     </div>
