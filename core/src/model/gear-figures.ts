@@ -110,45 +110,39 @@ function bareNumbers(value: unknown): [inside: GearFigure['path'], said: string,
   ]
 }
 
+/** Figures of an object itself. */
+const within = (object: object, path: GearFigure['path'], part: string): GearFigure[] =>
+  Object.entries(object).flatMap(([field, value]): GearFigure[] => {
+    const at = [...path, field]
+    const plain = plainFields[field]
+    if (plain)
+      return bareNumbers(value).map(([inside, said, figure]) => ({
+        path: [...at, ...inside],
+        part,
+        name: `${plain[0]}${said}`,
+        unit: plain[1],
+        figure,
+        plain: true,
+      }))
+    const named = figureName(field)
+    return named && isFigure(value) ? [{ path: at, part, ...named, figure: value }] : []
+  })
+
+/** The same of each object in a list, which has names of its own. */
+const ofEach = (list: readonly object[] | undefined, path: GearFigure['path'], part: string): GearFigure[] =>
+  (list ?? []).flatMap((object, index) => {
+    const { name, kind } = object as { name?: string; kind?: string }
+    const own = name ?? kind
+    return within(object, [...path, index], own ? `${part}, ${own}` : part)
+  })
+
 /** Every figure of a thing, ports first, then stage by stage, then what is inside. */
 export function figuresOfGear(gear: Gear): GearFigure[] {
-  /** Figures of an object itself. */
-  const within = (object: object, path: GearFigure['path'], part: string): GearFigure[] =>
-    Object.entries(object).flatMap(([field, value]): GearFigure[] => {
-      const at = [...path, field]
-      const plain = plainFields[field]
-      if (plain)
-        return bareNumbers(value).map(([inside, said, figure]) => ({
-          path: [...at, ...inside],
-          part,
-          name: `${plain[0]}${said}`,
-          unit: plain[1],
-          figure,
-          plain: true,
-        }))
-      const named = figureName(field)
-      return named && isFigure(value) ? [{ path: at, part, ...named, figure: value }] : []
-    })
-  /** The same of each object in a list, which has names of its own. */
-  const eachOf = (list: readonly object[] | undefined, path: GearFigure['path'], part: string) =>
-    (list ?? []).flatMap((object, index) => {
-      const { name, kind } = object as { name?: string; kind?: string }
-      const own = name ?? kind
-      return within(object, [...path, index], own ? `${part}, ${own}` : part)
-    })
-  const { passive } = gear
-  const ladders = !passive
-    ? []
-    : Array.isArray(passive.ladder)
-      ? eachOf(passive.ladder, ['passive', 'ladder'], 'Inside')
-      : Object.entries(passive.ladder.at).flatMap(([position, rungs]) =>
-          eachOf(rungs, ['passive', 'ladder', 'at', position], `Inside, at ${position}`),
-        )
-  const all = [
+  return numbered([
     ...gear.ports.flatMap((port, index) => [
       ...within(port, ['ports', index], port.name),
-      ...eachOf(port.supplies, ['ports', index, 'supplies'], port.name),
-      ...eachOf(port.needs, ['ports', index, 'needs'], port.name),
+      ...ofEach(port.supplies, ['ports', index, 'supplies'], port.name),
+      ...ofEach(port.needs, ['ports', index, 'needs'], port.name),
     ]),
     ...gear.strips.flatMap((strip, at) =>
       strip.stages.flatMap((stage, index) => {
@@ -157,15 +151,30 @@ export function figuresOfGear(gear: Gear): GearFigure[] {
         return within(stage, ['strips', at, 'stages', index], part)
       }),
     ),
-    ...(passive ? within(passive, ['passive'], 'Inside') : []),
-    ...ladders,
-    ...eachOf(passive?.parts, ['passive', 'parts'], 'Inside'),
-    ...(passive?.converter ? within(passive.converter, ['passive', 'converter'], 'Converter') : []),
+    ...(gear.passive ? figuresInside(gear.passive) : []),
     ...(gear.radio ? within(gear.radio, ['radio'], 'On the air') : []),
+  ])
+}
+
+function figuresInside(passive: NonNullable<Gear['passive']>): GearFigure[] {
+  const { ladder, parts, converter } = passive
+  const rungs = Array.isArray(ladder)
+    ? ofEach(ladder, ['passive', 'ladder'], 'Inside')
+    : Object.entries(ladder.at).flatMap(([position, each]) =>
+        ofEach(each, ['passive', 'ladder', 'at', position], `Inside, at ${position}`),
+      )
+  return [
+    ...within(passive, ['passive'], 'Inside'),
+    ...rungs,
+    ...ofEach(parts, ['passive', 'parts'], 'Inside'),
+    ...(converter ? within(converter, ['passive', 'converter'], 'Converter') : []),
   ]
-  // parts of one name are told apart by number
+}
+
+/** Parts of one name are told apart by number. */
+function numbered(figures: readonly GearFigure[]): GearFigure[] {
   const seen = new Map<string, number>()
-  return all.map((each) => {
+  return figures.map((each) => {
     const key = `${each.part}: ${each.name}`
     const count = (seen.get(key) ?? 0) + 1
     seen.set(key, count)

@@ -1,0 +1,91 @@
+import { shallowRef } from 'vue'
+import type { SoFar } from '@iron-hush/core/measure'
+import type { Measurement } from '@iron-hush/core/model'
+import { startMeasure } from '../workers/compute'
+
+/** A clip that is being read, or waits its turn. */
+export interface QueuedClip {
+  id: string
+  name: string
+  file: Blob
+  /** How much of it is read, 0 to 1. */
+  share: number
+  /** What is known by then. */
+  soFar: SoFar | undefined
+  isBeingRead: boolean
+}
+
+/** More at a time would wait for the card. */
+const mostAtOnce = 4
+const cores = globalThis.navigator?.hardwareConcurrency ?? 2
+const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))
+
+/** Reads clips, as many at a time as there are cores. */
+export function useClipQueue<Clip extends QueuedClip>(
+  measured: (clip: Clip, measurement: Measurement) => void,
+  failed: (message: string) => void,
+) {
+  const waiting = shallowRef<readonly Clip[]>([])
+  /** How those that are being read are stopped, by id. */
+  const reading = new Map<string, () => void>()
+
+  function add(clips: readonly Clip[]): void {
+    waiting.value = [...waiting.value, ...clips]
+    readOn()
+  }
+  function readOn(): void {
+    for (const clip of waiting.value) {
+      if (reading.size >= atOnce) return
+      if (!reading.has(clip.id)) void read(clip).finally(readOn)
+    }
+  }
+  async function read(clip: Clip): Promise<void> {
+    const { id } = clip
+    const change = (to: Partial<QueuedClip>) =>
+      (waiting.value = waiting.value.map((each) => (each.id === id ? { ...each, ...to } : each)))
+    const { result, stop: stopReading } = startReading(clip, (share, soFar) => change({ share, soFar }))
+    reading.set(id, stopReading)
+    change({ isBeingRead: true })
+    try {
+      const measurement = await result
+      if (measurement) measured(clip, measurement)
+    } catch (error) {
+      failed(error instanceof Error ? error.message : String(error))
+    } finally {
+      reading.delete(id)
+      drop(id)
+    }
+  }
+  function drop(id: string): void {
+    waiting.value = waiting.value.filter((each) => each.id !== id)
+  }
+  /** Stops one clip; the others go on. */
+  function stop(id: string): void {
+    const stopReading = reading.get(id)
+    if (stopReading) stopReading()
+    else drop(id)
+  }
+  /** Stops every clip that is not measured yet. */
+  function stopAll(): void {
+    const running = [...reading.values()]
+    waiting.value = waiting.value.filter(({ id }) => reading.has(id))
+    for (const stopReading of running) stopReading()
+  }
+  return { waiting, add, stop, stopAll }
+}
+
+/** Reads a clip; what was stopped comes to nothing. */
+function startReading(
+  { file, name }: Pick<QueuedClip, 'file' | 'name'>,
+  progress: (share: number, soFar: SoFar) => void,
+) {
+  const job = startMeasure(file, name, progress)
+  let stop: () => void = job.cancel
+  const stopped = new Promise<undefined>((resolve) => {
+    stop = () => {
+      job.cancel()
+      resolve(undefined)
+    }
+  })
+  return { result: Promise.race([job.result, stopped]), stop }
+}
