@@ -29,14 +29,8 @@ function levelOf(samples: Float32Array, rateHz: number): number {
   const filter = new AFilter(rateHz)
   const length = Math.round(blockS * rateHz)
   const powers: number[] = []
-  let square = 0
-  for (let index = 0; index < samples.length; index++) {
-    square += filter.next(samples[index]!) ** 2
-    if ((index + 1) % length === 0) {
-      powers.push(square / length)
-      square = 0
-    }
-  }
+  for (let from = 0; from + length <= samples.length; from += length)
+    powers.push(filter.power(samples, from, from + length) / length)
   const loudest = Math.max(0, ...powers)
   const active = powers.filter((power) => power > loudest / 10 ** (pauseDb / 10))
   const mean = active.reduce((sum, power) => sum + power, 0) / Math.max(1, active.length)
