@@ -7,6 +7,7 @@ import { CrestCounter } from './crests'
 import { Decimator } from './decimator'
 import { DropoutMeter } from './dropouts'
 import type { Excerpt } from './excerpts'
+import { highsOf } from './highs'
 import { HumMeter } from './hum'
 import { LevelSeries } from './level-series'
 import { pressedOf } from './pressed'
@@ -55,8 +56,9 @@ export class ChannelFaults {
     this.lowStepS = this.lowFrames / low
   }
 
-  push(samples: Float32Array): void {
-    this.crests.push(samples)
+  /** @param highs of the samples, where somebody has them already */
+  push(samples: Float32Array, highs = highsOf(samples)): void {
+    this.crests.push(samples, highs)
     this.dropouts.push(samples)
     this.clicks.push(samples)
     const middle = this.middle.push(samples)

@@ -2,6 +2,7 @@ import type { ChannelMeasurement } from '../model'
 import { amplitudeDb, powerDb, sineCrestDb } from '../units'
 import { AFilter } from './a-filter'
 import { FlatTops } from './flat-tops'
+import { highsOf } from './highs'
 import { LevelHistogram } from './level-histogram'
 import { coarser, LevelSeries } from './level-series'
 import { TruePeak } from './true-peak'
@@ -49,9 +50,10 @@ export class ChannelMeter {
     this.sliceFrames = Math.max(1, Math.ceil(frames / mostSlices))
   }
 
-  push(samples: Float32Array): void {
-    this.between.push(samples)
-    this.tops.push(samples)
+  /** @param highs of the samples, where somebody has them already */
+  push(samples: Float32Array, highs = highsOf(samples)): void {
+    this.between.push(samples, highs)
+    this.tops.push(samples, highs)
     this.shape(samples)
     for (let from = 0; from < samples.length;) {
       const to = Math.min(samples.length, from + this.stepFrames - this.inStep)

@@ -35,25 +35,31 @@ export class ClickMeter {
   }
 
   push(samples: Float32Array): void {
-    let { one, two, most, frames } = this
-    const { stepFrames } = this
-    for (let index = 0; index < samples.length; index++) {
+    for (let from = 0; from < samples.length;) {
+      const to = Math.min(samples.length, from + this.stepFrames - this.frames)
+      this.within(samples, from, to)
+      this.frames += to - from
+      from = to
+      if (this.frames < this.stepFrames) continue
+      this.ring[this.step % this.ring.length] = this.most
+      this.step++
+      this.most = this.frames = 0
+      this.examine()
+    }
+  }
+  /** The largest jump of a stretch: by how much a sample misses the straight line through the two before it. */
+  private within(samples: Float32Array, from: number, to: number): void {
+    let { one, two, most } = this
+    for (let index = from; index < to; index++) {
       const sample = samples[index]!
-      const jump = sample - 2 * one + two
+      const size = Math.abs(sample - 2 * one + two)
       two = one
       one = sample
-      if (jump > most) most = jump
-      else if (-jump > most) most = -jump
-      if (++frames < stepFrames) continue
-      this.ring[this.step % this.ring.length] = most
-      this.step++
-      most = frames = 0
-      this.examine()
+      if (size > most) most = size
     }
     this.one = one
     this.two = two
     this.most = most
-    this.frames = frames
   }
 
   /** Looks at the step in the middle of those that are held. */

@@ -1,6 +1,7 @@
 import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
 import { ChannelFaults } from './channel-faults'
 import { ChannelMeter } from './channel-meter'
+import { highsOf } from './highs'
 import { type Excerpt, ExcerptKeeper } from './excerpts'
 import { usualSpeechDbfs } from './level-histogram'
 import { LoudnessMeter } from './loudness'
@@ -55,8 +56,11 @@ export class ClipMeter {
 
   push(given: readonly Float32Array[]): void {
     const block = this.isWhole ? given : given.map(finite)
-    this.meters.forEach((meter, channel) => meter.push(block[channel]!))
-    this.listeners.forEach((listener, channel) => listener.push(block[channel]!))
+    block.forEach((samples, channel) => {
+      const highs = highsOf(samples)
+      this.meters[channel]!.push(samples, highs)
+      this.listeners[channel]!.push(samples, highs)
+    })
     this.loudness.push(block)
     this.excerpts.push(block)
     this.frames += block[0]?.length ?? 0

@@ -1,5 +1,6 @@
 import type { ClipRange } from '../model'
 import { amplitudeDb, amplitudeFromDb } from '../units'
+import { highsOf, stretchFrames } from './highs'
 
 /** Half-waves are counted by level in steps of so many dB, from here up. */
 const binDb = 0.25
@@ -18,6 +19,9 @@ const half = 0.5
 /** Tops are kept with their place so far under the highest, dB. */
 const keptDb = 4
 const mostTops = 20_000
+
+/** So far under the highest, dB, half-waves are looked at. */
+export const lookedAtDb = 15
 
 export interface Top {
   frame: number
@@ -55,16 +59,50 @@ export class CrestCounter {
     this.period = periodS * rateHz
   }
 
-  push(samples: Float32Array): void {
+  /** @param highs of the samples, where somebody has them already */
+  push(samples: Float32Array, highs = highsOf(samples)): void {
+    let wasPassed = false
+    for (let stretch = 0, from = 0; from < samples.length; stretch++, from += stretchFrames) {
+      const to = Math.min(samples.length, from + stretchFrames)
+      // a half-wave may have begun in the block before, or end in the next
+      const isInside = from > 0 && to < samples.length
+      const least = this.least()
+      if (isInside && this.high < least && highs[stretch]! < least) wasPassed = true
+      else {
+        if (wasPassed) this.beginAt(samples, from)
+        this.within(samples, from, to)
+        wasPassed = false
+      }
+    }
+    this.frame += samples.length
+  }
+  /** Lower half-waves count for nothing, now or later. */
+  private least(): number {
+    return Math.max(quietest, this.highest * amplitudeFromDb(-lookedAtDb))
+  }
+  /** Takes up the half-wave that a sample belongs to, after what was passed over. */
+  private beginAt(samples: Float32Array, at: number): void {
+    const isNegative = samples[at]! < 0
+    let from = at
+    while (from > 0 && at - from < widest && samples[from - 1]! < 0 === isNegative) from--
+    this.sign = isNegative ? -1 : 1
+    this.length = at - from
+    this.high = 0
+    for (let index = from; index < at; index++) {
+      const size = this.sign * samples[index]!
+      this.lobe[index - from] = size
+      if (size > this.high) this.high = size
+    }
+  }
+  private within(samples: Float32Array, from: number, to: number): void {
     const { lobe } = this
     let { sign, length, high } = this
-    const first = this.frame
-    for (let index = 0; index < samples.length; index++) {
+    for (let index = from; index < to; index++) {
       const sample = samples[index]!
       if (sample < 0 === sign > 0 || sign === 0) {
         if (high >= quietest) {
           this.sign = sign
-          this.close(length, high, first + index)
+          this.close(length, high, this.frame + index)
         }
         sign = sample < 0 ? -1 : 1
         length = high = 0
@@ -73,7 +111,6 @@ export class CrestCounter {
       if (length < widest) lobe[length++] = size
       if (size > high) high = size
     }
-    this.frame = first + samples.length
     this.sign = sign
     this.length = length
     this.high = high
@@ -82,7 +119,7 @@ export class CrestCounter {
   /** A half-wave has ended. */
   private close(length: number, high: number, frame: number): void {
     const { lobe } = this
-    if (length < this.narrowest || length === widest) return
+    if (length < this.narrowest || length === widest || high < this.least()) return
     let [near, above, at] = [0, 0, 0]
     const [nearLevel, halfLevel] = [nearTop * high, half * high]
     for (let index = 0; index < length; index++) {

@@ -53,20 +53,28 @@ export class DropoutMeter {
   private readonly secondsAStep: number
 
   push(samples: Float32Array): void {
-    let { last, sum, frames } = this
-    const { stepFrames } = this
-    for (let index = 0; index < samples.length; index++) {
+    for (let from = 0; from < samples.length;) {
+      const to = Math.min(samples.length, from + this.stepFrames - this.frames)
+      this.sum += this.changes(samples, from, to)
+      this.frames += to - from
+      from = to
+      if (this.frames < this.stepFrames) continue
+      this.next(this.sum / this.stepFrames)
+      this.sum = this.frames = 0
+    }
+  }
+  /** Sum of the squares of what changes from sample to sample. */
+  private changes(samples: Float32Array, from: number, to: number): number {
+    let { last } = this
+    let sum = 0
+    for (let index = from; index < to; index++) {
       const sample = samples[index]!
       const change = sample - last
       last = sample
       sum += change * change
-      if (++frames < stepFrames) continue
-      this.next(sum / stepFrames)
-      sum = frames = 0
     }
     this.last = last
-    this.sum = sum
-    this.frames = frames
+    return sum
   }
 
   private next(power: number): void {

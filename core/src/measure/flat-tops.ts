@@ -1,5 +1,6 @@
 import type { ClipRange } from '../model'
 import { amplitudeDb, amplitudeFromDb } from '../units'
+import { highsOf, stretchFrames } from './highs'
 
 const fewestSamples = 3
 /** Quieter tops are left alone: nothing clips at -26 dBFS. */
@@ -17,6 +18,8 @@ const fullScale = amplitudeFromDb(-0.05)
  */
 const longestAtLeast = 5
 const togetherAtLeast = 10
+/** Stretches that stay under every top by so many steps are passed over. */
+const passedUnderSteps = 8
 
 interface Top {
   fromFrame: number
@@ -50,11 +53,33 @@ export class FlatTops {
     this.step = 1.01 / 2 ** (Math.min(bits, 20) - 1)
   }
 
-  push(samples: Float32Array): void {
+  /** @param highs of the samples, where somebody has them already */
+  push(samples: Float32Array, highs = highsOf(samples)): void {
+    const first = this.frame
+    for (let stretch = 0, from = 0; from < samples.length; stretch++, from += stretchFrames) {
+      const to = Math.min(samples.length, from + stretchFrames)
+      this.frame = first + from
+      if (highs[stretch]! < this.leastTop() && to - from > 1) this.pass(samples, from, to)
+      else this.within(samples, from, to)
+    }
+    this.frame = first + samples.length
+  }
+  /** What stays under this can be no part of a top, not even of the run that leads to it. */
+  private leastTop(): number {
+    const highest = Math.min(this.highest[0], this.highest[1], fullScale)
+    return Math.max(quietestTop, highest) - passedUnderSteps * this.step
+  }
+  private pass(samples: Float32Array, from: number, to: number): void {
+    if (this.length >= fewestSamples) this.examine(samples[from]!)
+    this.level = this.last = samples[to - 1]!
+    this.before = samples[to - 2]!
+    this.length = 1
+  }
+  private within(samples: Float32Array, from: number, to: number): void {
     const { step, highest } = this
     let { level, length, before, last } = this
-    const first = this.frame
-    for (let index = 0; index < samples.length; index++) {
+    const first = this.frame - from
+    for (let index = from; index < to; index++) {
       const sample = samples[index]!
       const size = sample < 0 ? -sample : sample
       const side = sample < 0 ? 1 : 0
@@ -75,7 +100,6 @@ export class FlatTops {
       }
       last = sample
     }
-    this.frame = first + samples.length
     this.level = level
     this.length = length
     this.before = before

@@ -1,12 +1,10 @@
 import { amplitudeDb } from '../units'
+import { highsOf, stretchFrames } from './highs'
 
 /** Samples that one value between two samples is made from. */
 const tapsPerPhase = 24
 /** The last tap before the value. */
 const middle = tapsPerPhase / 2 - 1
-/** Samples that are passed over together where they are too small. */
-const stretch = 64
-
 /**
  * True peak to ITU-R BS.1770-5, Annex 2: the highest value that the wave between the samples reaches, at four times the
  * rate (twice from 96 kHz up). Only where no bound shows that the peak so far cannot be passed is anything worked out.
@@ -17,8 +15,8 @@ export class TruePeak {
   private readonly bound: number
   /** What the two samples beside it can give of that. */
   private readonly near: number
-  private readonly held = new Float32Array(4096)
-  private filled = 0
+  /** The last samples, whose values between lie partly in the next block. */
+  private held = new Float32Array(tapsPerPhase - 1)
   private peak = 0
 
   constructor(rateHz: number) {
@@ -28,60 +26,45 @@ export class TruePeak {
     this.bound = Math.max(...this.phases.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)))
   }
 
-  push(samples: Float32Array): void {
-    for (let from = 0; from < samples.length;) {
-      const count = Math.min(samples.length - from, this.held.length - this.filled)
-      this.held.set(samples.subarray(from, from + count), this.filled)
-      this.filled += count
-      from += count
-      if (this.filled === this.held.length) this.examine()
-    }
+  /** @param highs of the samples, where somebody has them already */
+  push(samples: Float32Array, highs = highsOf(samples)): void {
+    const { held } = this
+    const joined = new Float32Array(held.length + Math.min(samples.length, held.length))
+    joined.set(held)
+    joined.set(samples.subarray(0, held.length), held.length)
+    this.examine(joined, highsOf(joined))
+    this.examine(samples, highs)
+    this.held = samples.length < held.length ? joined.slice(-held.length) : samples.slice(-held.length)
   }
 
   /** The peak in dB re full scale; -Infinity for silence. */
   finish(): number {
-    this.held.fill(0, this.filled)
-    this.filled = Math.min(this.held.length, this.filled + tapsPerPhase)
-    this.examine()
+    this.push(new Float32Array(tapsPerPhase))
     return amplitudeDb(this.peak)
   }
 
-  private examine(): void {
-    const { held, filled } = this
-    let highest = 0
-    for (let index = 0; index < filled; index++) {
-      const size = Math.abs(held[index]!)
-      if (size > highest) highest = size
+  /** Goes through the stretches that can hold a new peak. */
+  private examine(samples: Float32Array, highs: Float32Array): void {
+    for (const high of highs) if (high > this.peak) this.peak = high
+    const last = samples.length - tapsPerPhase
+    for (let stretch = 0; stretch < highs.length; stretch++) {
+      const from = stretch * stretchFrames
+      const high = Math.max(highs[stretch]!, highs[stretch + 1] ?? 0)
+      if (high * this.bound > this.peak)
+        this.between(samples, from, Math.min(last + 1, from + stretchFrames), high)
     }
-    if (highest > this.peak) this.peak = highest
-    if (highest * this.bound > this.peak) this.between()
-    // the last samples are the first of the next look
-    const keep = Math.min(filled, tapsPerPhase - 1)
-    held.copyWithin(0, filled - keep, filled)
-    this.filled = keep
   }
 
-  /** Goes through the stretches that can hold a new peak. */
-  private between(): void {
-    const { held, filled, phases } = this
-    for (let from = 0; from + tapsPerPhase <= filled; from += stretch) {
-      const to = Math.min(filled - tapsPerPhase + 1, from + stretch)
-      let highest = 0
-      for (let index = from; index < to + tapsPerPhase - 1; index++) {
-        const size = Math.abs(held[index]!)
-        if (size > highest) highest = size
-      }
-      if (highest * this.bound <= this.peak) continue
-      const far = highest * (this.bound - this.near)
-      for (let at = from; at < to; at++) {
-        const beside = Math.max(Math.abs(held[at + middle]!), Math.abs(held[at + middle + 1]!))
-        if (beside * this.near + far <= this.peak) continue
-        for (const taps of phases) {
-          let sum = 0
-          for (let tap = 0; tap < tapsPerPhase; tap++) sum += taps[tap]! * held[at + tap]!
-          const size = Math.abs(sum)
-          if (size > this.peak) this.peak = size
-        }
+  private between(samples: Float32Array, from: number, to: number, high: number): void {
+    const far = high * (this.bound - this.near)
+    for (let at = from; at < to; at++) {
+      const beside = Math.max(Math.abs(samples[at + middle]!), Math.abs(samples[at + middle + 1]!))
+      if (beside * this.near + far <= this.peak) continue
+      for (const taps of this.phases) {
+        let sum = 0
+        for (let tap = 0; tap < tapsPerPhase; tap++) sum += taps[tap]! * samples[at + tap]!
+        const size = Math.abs(sum)
+        if (size > this.peak) this.peak = size
       }
     }
   }

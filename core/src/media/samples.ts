@@ -21,24 +21,35 @@ const blockFrames = 1 << 16
 /** The samples of a file in blocks, one Float32Array per channel, full scale 1. */
 export async function* samplesOf(source: ByteSource, layout: PcmLayout): AsyncGenerator<Float32Array[]> {
   const frameBytes = (layout.channels * layout.bits) / 8
+  const wantedAt = (frame: number) => Math.min(blockFrames, layout.frames - frame)
+  const readAt = (frame: number) => {
+    const reading = source.read(layout.dataOffset + frame * frameBytes, wantedAt(frame) * frameBytes)
+    // whoever stops listening before waits for it no more
+    reading.catch(() => undefined)
+    return reading
+  }
+  let reading = readAt(0)
   for (let frame = 0; frame < layout.frames; frame += blockFrames) {
-    const wanted = Math.min(blockFrames, layout.frames - frame)
-    const bytes = await source.read(layout.dataOffset + frame * frameBytes, wanted * frameBytes)
+    const bytes = await reading
     const frames = Math.floor(bytes.length / frameBytes)
+    const isCut = frames < wantedAt(frame)
+    // the next block is read while this one is worked on
+    if (!isCut && frame + blockFrames < layout.frames) reading = readAt(frame + blockFrames)
     yield decode(bytes, frames, layout)
-    if (frames < wanted) return
+    if (isCut) return
   }
 }
 
 function decode(bytes: Uint8Array, frames: number, layout: PcmLayout): Float32Array[] {
   const { channels, bits } = layout
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const width = bits / 8
-  const out = Array.from({ length: channels }, () => new Float32Array(frames))
-  const read = reader(view, layout)
-  for (let frame = 0, offset = 0; frame < frames; frame++)
-    for (let channel = 0; channel < channels; channel++, offset += width) out[channel]![frame] = read(offset)
-  return out
+  const read = reader(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), layout)
+  return Array.from({ length: channels }, (_, channel) => {
+    const samples = new Float32Array(frames)
+    for (let frame = 0, at = channel * width; frame < frames; frame++, at += channels * width)
+      samples[frame] = read(at)
+    return samples
+  })
 }
 
 function reader(view: DataView, { bits, format, bigEndian, signed }: PcmLayout): (offset: number) => number {

@@ -1,0 +1,17 @@
+/** Samples whose highest stands for all of them. */
+export const stretchFrames = 64
+
+/** Highest size in each stretch of samples: where nothing can be found, it is passed over by it. */
+export function highsOf(samples: Float32Array): Float32Array {
+  const highs = new Float32Array(Math.ceil(samples.length / stretchFrames))
+  for (let stretch = 0, from = 0; stretch < highs.length; stretch++, from += stretchFrames) {
+    const to = Math.min(samples.length, from + stretchFrames)
+    let high = 0
+    for (let index = from; index < to; index++) {
+      const size = Math.abs(samples[index]!)
+      if (size > high) high = size
+    }
+    highs[stretch] = high
+  }
+  return highs
+}
