@@ -120,7 +120,9 @@ export class CrestCounter {
   private close(length: number, high: number, frame: number): void {
     const { lobe } = this
     if (length < this.narrowest || length === widest || high < this.least()) return
-    let [near, above, at] = [0, 0, 0]
+    let near = 0
+    let above = 0
+    let at = 0
     const [nearLevel, halfLevel] = [nearTop * high, half * high]
     for (let index = 0; index < length; index++) {
       const size = lobe[index]!

@@ -57,7 +57,10 @@ export class Decimator {
     const half = length / 2
     for (let index = 0; index < out.length; index += together) {
       const from = index * factor
-      let [one, two, three, four] = [0, 0, 0, 0]
+      let one = 0
+      let two = 0
+      let three = 0
+      let four = 0
       // both halves of the taps are alike; past the end of `out` nothing is kept
       for (let tap = 0, at = from, back = from + length - 1; tap < half; tap++, at++, back--) {
         const weight = taps[tap]!

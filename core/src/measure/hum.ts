@@ -8,6 +8,10 @@ const harmonics = 8
 const mainsHz = [50, 60] as const
 /** Where there is noise and no hum, Hz beside a line. */
 const besideHz = [-6.5, -4.5, 4.5, 6.5] as const
+/** What is listened to for each line: itself, one Hz under and over it, and what lies beside it. */
+const aroundHz = [0, -1, 1, ...besideHz] as const
+/** So many frequencies side by side: one alone would wait for its own last value at every sample. */
+const together = 4
 /** A line stands so far over what lies beside it, dB, and holds its level within so much. */
 const overBesideDb = 9
 /** Once hum is found, softer lines of it count too. */
@@ -44,6 +48,8 @@ export class HumMeter {
   private filled = 0
   private windows = 0
   private readonly families: Line[][]
+  /** Everything that is listened to, by twice the cosine of how far it turns from sample to sample. */
+  private readonly turns: Float64Array
 
   constructor(private readonly rateHz: number) {
     this.size = 2 * Math.round((windowS * rateHz) / 2)
@@ -62,6 +68,9 @@ export class HumMeter {
         over: [],
       })).filter(({ hz }) => hz < 0.4 * rateHz),
     )
+    const all = this.families.flat().flatMap(({ hz }) => aroundHz.map((by) => hz + by))
+    this.turns = new Float64Array(together * Math.ceil(all.length / together))
+    all.forEach((hz, index) => (this.turns[index] = 2 * Math.cos((2 * Math.PI * hz) / rateHz)))
   }
 
   push(samples: Float32Array): void {
@@ -77,26 +86,54 @@ export class HumMeter {
   private look(): void {
     for (let index = 0; index < this.size; index++)
       this.windowed[index] = this.held[index]! * this.window[index]!
-    for (const family of this.families)
-      for (const line of family) {
-        line.power.push(this.powerAt(line.hz))
-        line.under.push(this.powerAt(line.hz - 1))
-        line.over.push(this.powerAt(line.hz + 1))
-        line.beside.push(Math.max(...besideHz.map((by) => this.powerAt(line.hz + by))))
-      }
+    const powers = this.powers()
+    this.families.flat().forEach((line, index) => {
+      const [at, under, over, ...beside] = powers.subarray(index * aroundHz.length)
+      line.power.push(at!)
+      line.under.push(under!)
+      line.over.push(over!)
+      line.beside.push(Math.max(...beside.slice(0, besideHz.length)))
+    })
   }
 
-  /** Square of the amplitude at a frequency (Goertzel 1958). */
-  private powerAt(hz: number): number {
-    const turn = 2 * Math.cos((2 * Math.PI * hz) / this.rateHz)
-    let [one, two] = [0, 0]
-    for (let index = 0; index < this.size; index++) {
-      const next = this.windowed[index]! + turn * one - two
-      two = one
-      one = next
+  /** Squares of the amplitudes at all frequencies (Goertzel 1958). */
+  private powers(): Float64Array {
+    const { windowed, turns } = this
+    const out = new Float64Array(turns.length)
+    for (let first = 0; first < turns.length; first += together) {
+      const a = turns[first]!
+      const b = turns[first + 1]!
+      const c = turns[first + 2]!
+      const d = turns[first + 3]!
+      let a1 = 0
+      let a2 = 0
+      let b1 = 0
+      let b2 = 0
+      let c1 = 0
+      let c2 = 0
+      let d1 = 0
+      let d2 = 0
+      for (let index = 0; index < windowed.length; index++) {
+        const sample = windowed[index]!
+        const a0 = sample + a * a1 - a2
+        const b0 = sample + b * b1 - b2
+        const c0 = sample + c * c1 - c2
+        const d0 = sample + d * d1 - d2
+        a2 = a1
+        a1 = a0
+        b2 = b1
+        b1 = b0
+        c2 = c1
+        c1 = c0
+        d2 = d1
+        d1 = d0
+      }
+      out[first] = powerOf(a1, a2, a)
+      out[first + 1] = powerOf(b1, b2, b)
+      out[first + 2] = powerOf(c1, c2, c)
+      out[first + 3] = powerOf(d1, d2, d)
     }
-    // the window's mean is 1, and half of a real wave's amplitude is at each of its two frequencies
-    return 4 * (one * one + two * two - turn * one * two)
+    return out
   }
 
   finish(): Hum | undefined {
@@ -115,6 +152,10 @@ export class HumMeter {
     return found.sort((one, other) => other.levelDbfs - one.levelDbfs)[0]
   }
 }
+
+/** The window's mean is 1, and half of a real wave's amplitude is at each of its two frequencies. */
+const powerOf = (one: number, two: number, turn: number): number =>
+  4 * (one * one + two * two - turn * one * two)
 
 interface Heard {
   hz: number

@@ -32,16 +32,18 @@ export class KFilter {
 
   /** Sum of the squares of the weighted samples between two places. */
   power(samples: Float32Array, from: number, to: number): number {
-    const [b0, b1, b2, a1, a2, h1, h2] = this.c as unknown as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ]
-    let [s0, s1, s2, s3] = this.s as unknown as [number, number, number, number]
+    const { c, s } = this
+    const b0 = c[0]!
+    const b1 = c[1]!
+    const b2 = c[2]!
+    const a1 = c[3]!
+    const a2 = c[4]!
+    const h1 = c[5]!
+    const h2 = c[6]!
+    let s0 = s[0]!
+    let s1 = s[1]!
+    let s2 = s[2]!
+    let s3 = s[3]!
     let sum = 0
     for (let index = from; index < to; index++) {
       const x = samples[index]!

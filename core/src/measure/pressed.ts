@@ -146,7 +146,9 @@ const cornersHz = [22, 33, 50, 75, 110, 165] as const
 function beforeCapacitor(samples: Float32Array, cornerHz: number, rateHz: number): Float32Array {
   const keep = Math.exp((-2 * Math.PI * cornerHz) / rateHz)
   const out = new Float32Array(samples.length)
-  let [value, before, sum] = [0, 0, 0]
+  let value = 0
+  let before = 0
+  let sum = 0
   for (let index = 0; index < samples.length; index++) {
     value += samples[index]! / keep - before
     before = samples[index]!

@@ -38,6 +38,7 @@ export class RustleMeter {
   private readonly hopS: number
   private readonly held: Float64Array
   private readonly envelope: Float64Array
+  private readonly energies: Float64Array
   /** Highest sample of each 2 ms of the window. */
   private readonly peaks = new Float64Array(20)
   private filled = 0
@@ -52,6 +53,7 @@ export class RustleMeter {
     this.hopS = this.hop / rateHz
     this.held = new Float64Array(2 * this.hop)
     this.envelope = new Float64Array(this.hop / 2)
+    this.energies = new Float64Array(this.hop / 2 + 1)
     this.lags = [
       Math.round((pitchS.from * rateHz) / samplesTogether),
       Math.round((pitchS.to * rateHz) / samplesTogether),
@@ -62,8 +64,12 @@ export class RustleMeter {
 
   push(samples: Float32Array): void {
     const { held } = this
-    for (const sample of this.over.run(samples.slice())) {
-      held[this.filled++] = sample
+    const over = this.over.run(samples.slice())
+    for (let from = 0; from < over.length;) {
+      const to = Math.min(over.length, from + held.length - this.filled)
+      held.set(over.subarray(from, to), this.filled)
+      this.filled += to - from
+      from = to
       if (this.filled < held.length) continue
       this.look()
       held.copyWithin(0, this.hop)
@@ -73,7 +79,8 @@ export class RustleMeter {
 
   private look(): void {
     const { held } = this
-    let [square, fourth] = [0, 0]
+    let square = 0
+    let fourth = 0
     for (let index = 0; index < held.length; index++) {
       const power = held[index]! ** 2
       square += power
@@ -109,7 +116,7 @@ export class RustleMeter {
 
   /** How alike the bursts are to those one pitch period later, 0 to 1. */
   private repeating(): number {
-    const { held, envelope, lags } = this
+    const { held, envelope, energies, lags } = this
     let mean = 0
     for (let index = 0; index < envelope.length; index++) {
       let sum = 0
@@ -120,15 +127,20 @@ export class RustleMeter {
     }
     mean /= envelope.length
     for (let index = 0; index < envelope.length; index++) envelope[index]! -= mean
+    // energies of all that is left when a number of them is taken off at the beginning or at the end
+    let total = 0
+    for (let index = 0; index < envelope.length; index++) {
+      energies[index] = total
+      total += envelope[index]! ** 2
+    }
+    energies[envelope.length] = total
     let most = 0
     for (let lag = lags[0]; lag <= lags[1]; lag++) {
-      let [product, late, early] = [0, 0, 0]
-      for (let index = lag; index < envelope.length; index++) {
-        const [one, other] = [envelope[index]!, envelope[index - lag]!]
-        product += one * other
-        late += one * one
-        early += other * other
-      }
+      let product = 0
+      for (let index = lag; index < envelope.length; index++)
+        product += envelope[index]! * envelope[index - lag]!
+      const late = total - energies[lag]!
+      const early = energies[envelope.length - lag]!
       const alike = product / Math.sqrt(late * early + 1e-30)
       if (alike > most) most = alike
     }
