@@ -5,7 +5,10 @@ import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { filesBelow, root } from './packages.mjs'
 
-const built = path.join(root, 'cli/dist/hush.mjs')
+const folder = path.join(root, 'cli/dist')
+const built = path.join(folder, 'hush.mjs')
+/** What is built of what: the command, and a thread that it may begin. */
+const parts = { 'ear.worker.mjs': 'ear.worker.ts', 'hush.mjs': 'main.ts' }
 const stamp = path.join(root, 'cli/dist/.built-from')
 
 /** What the command line is made of, by name, size and time: to read it all would take as long as to run it. */
@@ -31,21 +34,23 @@ export async function commandModule() {
 async function buildTo(from) {
   const { build } = await import('esbuild')
   const { writeFileSync } = await import('node:fs')
-  const part = `${built}.${process.pid}.mjs`
-  await build({
-    entryPoints: [path.join(root, 'cli/src/main.ts')],
-    outfile: part,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    logLevel: 'silent',
-    // some packages call require, which a module has not
-    banner: {
-      js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url)",
-    },
-  })
-  // whole or not at all: two may build at once
-  renameSync(part, built)
+  for (const [name, source] of Object.entries(parts)) {
+    const part = path.join(folder, `${name}.${process.pid}.mjs`)
+    await build({
+      entryPoints: [path.join(root, 'cli/src', source)],
+      outfile: part,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      logLevel: 'silent',
+      // some packages call require, which a module has not
+      banner: {
+        js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url)",
+      },
+    })
+    // whole or not at all: two may build at once
+    renameSync(part, path.join(folder, name))
+  }
   writeFileSync(stamp, from)
 }

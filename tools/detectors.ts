@@ -21,7 +21,7 @@ for (const make of [...faulty, ...clean])
     const clip = make(seed)
     if (only.length && !only.includes(clip.kind)) break
     const name = [clip.kind, clip.strength].filter(Boolean).join(', ')
-    const verdict = judged(clip)
+    const verdict = await judged(clip)
     rows.set(name, [...(rows.get(name) ?? []), verdict])
     if (values.verbose && (verdict.off.length || verdict.alarms.length || (clip.truth && !verdict.found)))
       console.log(

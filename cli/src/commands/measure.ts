@@ -3,6 +3,7 @@ import { recordingOfClip } from '@iron-hush/core/advice'
 import { channelsOf, levelsOfPatch } from '@iron-hush/core/levels'
 import { measureClip } from '@iron-hush/core/measure'
 import { findingsCsv, measureAnswer, type PlanOfClip } from '@iron-hush/core/report'
+import { beginHelper } from '../helper'
 import { clipsUnder, fileSource, nameOf, readPatch } from '../input'
 import type { Options } from '../options'
 import { measureText } from '../text'
@@ -81,7 +82,7 @@ async function measured(shell: Shell, file: string, plan: PlanFor): Promise<Meas
   const source = await fileSource(file)
   const progress = shell.progress(`reading ${nameOf(file)}`)
   try {
-    const found = await measureClip(source, nameOf(file), { progress: progress.at })
+    const found = await measureClip(source, nameOf(file), { progress: progress.at, helper: beginHelper })
     const measurement = known(found, 'a measurement that nobody cancels')
     return measureAnswer(measurement, plan(nameOf(file), measurement.stream.channelNames))
   } finally {

@@ -40,10 +40,10 @@ describe('one channel as its samples go by', () => {
     expect(spoken(800, 8000)).not.toBeNull()
     expect(spoken(999, 10_000)).toBeNull()
   })
-  it('takes what is no number for silence', () => {
-    const meter = new ClipMeter(1, 1000, 0, 4)
-    meter.push([Float32Array.from([0.25, NaN, Infinity, -0.5])])
-    expect(meter.finish().channels[0]).toMatchObject({
+  it('takes what is no number for silence', async () => {
+    const meter = new ClipMeter({ channels: 1, rateHz: 1000, bits: 0, frames: 4 })
+    await meter.push([Float32Array.from([0.25, NaN, Infinity, -0.5])])
+    expect((await meter.finish()).channels[0]).toMatchObject({
       peakAtS: 0.003,
       envelope: expect.arrayContaining([[0, 0]]),
     })

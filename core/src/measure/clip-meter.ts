@@ -1,16 +1,9 @@
 import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
-import { ChannelFaults } from './channel-faults'
-import { ChannelMeter } from './channel-meter'
-import { highsOf } from './highs'
-import { type Excerpt, ExcerptKeeper } from './excerpts'
-import { usualSpeechDbfs } from './level-histogram'
-import { LoudnessMeter } from './loudness'
+import { ChannelEar, type Ear, type EarExcerpts, type SoFar } from './channel-ear'
+import { ExcerptKeeper } from './excerpts'
+import { loudnessOf } from './loudness'
 import { type Relation, relationOf } from './relation'
-import { thirdsOf } from './spectrum'
-import { toneIn } from './tone'
-import { powerDb } from '../units'
-
-type MeasuredBand = ChannelMeasurement['noiseBands'][number]
+import { type Helper, remoteEars } from './remote-ear'
 
 /** Of sound without a word length the meters look as finely as at this one. */
 const finestBits = 24
@@ -22,101 +15,85 @@ export interface Measured {
   loudness: Loudness
 }
 
-/** What is known of a clip while it is being read: its highest peak, and how many crests are cut at full scale. */
-export interface SoFar {
-  peakDbfs: number
-  cut: number
+/** How a clip is written. */
+export interface ClipShape {
+  channels: number
+  rateHz: number
+  bits: number
+  /** Length that the file promises. */
+  frames: number
+  /** Samples are whole numbers in the file, so that each of them is a number. */
+  isWhole?: boolean
 }
 
 /** Measures all channels of a clip in one pass, and looks for what is wrong in them. */
 export class ClipMeter {
-  private readonly meters: ChannelMeter[]
-  private readonly listeners: ChannelFaults[]
-  private readonly loudness: LoudnessMeter
+  private readonly ears: readonly Ear[]
   private readonly excerpts: ExcerptKeeper
   private frames = 0
 
-  /**
-   * @param frames length that the file promises
-   * @param isWhole samples are whole numbers in the file, so that each of them is a number
-   */
+  /** @param helper listens to every other channel */
   constructor(
-    channels: number,
-    private readonly rateHz: number,
-    bits: number,
-    frames: number,
-    private readonly isWhole = false,
+    private readonly clip: ClipShape,
+    helper?: Helper,
   ) {
-    const all = Array.from({ length: channels })
-    this.meters = all.map(() => new ChannelMeter(rateHz, bits || finestBits, frames))
-    this.listeners = all.map(() => new ChannelFaults(rateHz))
-    this.loudness = new LoudnessMeter(rateHz, channels)
+    const { channels, rateHz, bits, frames } = clip
+    const all = Array.from({ length: channels }, (_, channel) => ({
+      channel,
+      rateHz,
+      bits: bits || finestBits,
+      frames,
+    }))
+    const away =
+      helper &&
+      remoteEars(
+        helper,
+        all.filter(({ channel }) => channel % 2),
+      )
+    this.ears = all.map((settings) => away?.get(settings.channel) ?? new ChannelEar(settings))
     this.excerpts = new ExcerptKeeper(channels)
   }
 
-  push(given: readonly Float32Array[]): void {
-    const block = this.isWhole ? given : given.map(finite)
-    block.forEach((samples, channel) => {
-      const highs = highsOf(samples)
-      this.meters[channel]!.push(samples, highs)
-      this.listeners[channel]!.push(samples, highs)
-    })
-    this.loudness.push(block)
-    this.excerpts.push(block)
+  /** The samples are the meter's from now on. Wait before giving more. */
+  async push(given: readonly Float32Array[]): Promise<void> {
+    const block = this.clip.isWhole ? given : given.map(finite)
     this.frames += block[0]?.length ?? 0
+    this.excerpts.push(block)
+    // those in other threads first: they go on while the others are listened to here
+    const order = this.ears.map((_, channel) => channel).sort((one, other) => (other % 2) - (one % 2))
+    await Promise.all(order.map((channel) => this.ears[channel]!.push(block[channel]!)))
   }
 
   /** What can be told of all channels together before the end. */
   soFar(): SoFar {
-    const each = this.meters.map((meter) => meter.soFar())
+    const each = this.ears.map((ear) => ear.soFar())
     return {
       peakDbfs: Math.max(...each.map(({ peakDbfs }) => peakDbfs)),
       cut: each.reduce((sum, { cut }) => sum + cut, 0),
     }
   }
 
-  finish(): Measured {
-    const { loudest: excerpts, quietest } = this.excerpts
-    const lengthS = this.frames / this.rateHz
-    const faults: ClipFault[] = []
-    const channels = this.meters.map((meter, channel) => {
-      const measured = meter.finish()
-      const tone = toneIn(excerpts, channel, this.rateHz) ?? null
-      const listener = this.listeners[channel]!
-      const pressed = measured.clipped.length || tone ? undefined : listener.pressed(excerpts, channel)
-      const clipped = pressed?.clipped ?? measured.clipped
-      if (!tone) {
-        const speechDbfs = measured.speechDbfsA ?? usualSpeechDbfs
-        faults.push(...listener.finish(channel, { speechDbfs, lengthS, clipped, ...meter.levels() }))
-      }
-      return {
-        ...measured,
-        tone,
-        noiseBands: noiseBandsOf(quietest, channel, this.rateHz),
-        ...(pressed && {
-          clipped: pressed.clipped,
-          clippedMore: pressed.more,
-          ceilingDbfs: pressed.ceilingDbfs,
-        }),
-      }
-    })
-    for (let first = 0; first + 1 < channels.length; first += 2) {
-      const relation = excerpts.length ? relationOf(excerpts, first, first + 1, this.rateHz) : undefined
-      if (relation) faults.push(relationFault(relation, first + 1, lengthS))
+  async finish(): Promise<Measured> {
+    const { rateHz } = this.clip
+    const { loudest } = this.excerpts
+    const reports = await Promise.all(this.ears.map((ear, channel) => ear.finish(this.excerptsOf(channel))))
+    const faults = reports.flatMap((report) => report.faults)
+    for (let first = 0; first + 1 < reports.length; first += 2) {
+      const relation = loudest.length ? relationOf(loudest, first, first + 1, rateHz) : undefined
+      if (relation) faults.push(relationFault(relation, first + 1, this.frames / rateHz))
     }
-    return { channels, faults, loudness: this.loudness.finish() }
+    return {
+      channels: reports.map(({ measured }) => measured),
+      faults,
+      loudness: loudnessOf(reports.map(({ powers }) => powers)),
+    }
   }
-}
-
-/** What is left when nobody speaks, in thirds of an octave. */
-function noiseBandsOf(quietest: readonly Excerpt[], channel: number, rateHz: number): MeasuredBand[] {
-  const each = quietest.map(({ channels }) => thirdsOf(channels[channel]!, rateHz))
-  return (each[0] ?? []).map(({ hz }, band) => {
-    const db = powerDb(
-      each.reduce((sum, bands) => sum + 10 ** (bands[band]!.levelDbfs / 10), 0) / each.length,
-    )
-    return { hz: Math.round(hz), levelDbfs: Number.isFinite(db) ? Math.round(db * 10) / 10 : null }
-  })
+  private excerptsOf(channel: number): EarExcerpts {
+    const { loudest, quietest } = this.excerpts
+    const of = (all: typeof loudest) =>
+      all.map((excerpt) => ({ ...excerpt, channels: [excerpt.channels[channel]!] }))
+    return { loudest: of(loudest), quietest: of(quietest) }
+  }
 }
 
 const relationFault = (relation: Relation, channel: number, lengthS: number): ClipFault => {

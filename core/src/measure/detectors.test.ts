@@ -8,14 +8,14 @@ import { clean, plain } from '../tests/known-clips'
  */
 describe('detectors', () => {
   const seed = 4
-  it('find what clips were made with, and say how much, where and of what shape', () => {
-    const chosen = plain.map((make) => judged(make(seed)))
+  it('find what clips were made with, and say how much, where and of what shape', async () => {
+    const chosen = await Promise.all(plain.map((make) => judged(make(seed))))
     expect(chosen.length).toBeGreaterThan(9)
     expect(chosen.filter(({ found }) => !found).map(({ clip }) => clip.kind)).toEqual([])
     expect(chosen.flatMap(({ clip, off }) => off.map((each) => `${clip.kind}: ${each}`))).toEqual([])
   })
-  it('find nothing in clean ones', () => {
-    const verdicts = clean.map((make) => judged(make(seed)))
+  it('find nothing in clean ones', async () => {
+    const verdicts = await Promise.all(clean.map((make) => judged(make(seed))))
     expect(verdicts.length).toBeGreaterThan(12)
     expect(verdicts.flatMap(({ clip, alarms }) => alarms.map((alarm) => `${clip.kind}: ${alarm}`))).toEqual(
       [],

@@ -51,7 +51,7 @@ export class HumMeter {
   /** Everything that is listened to, by twice the cosine of how far it turns from sample to sample. */
   private readonly turns: Float64Array
 
-  constructor(private readonly rateHz: number) {
+  constructor(rateHz: number) {
     this.size = 2 * Math.round((windowS * rateHz) / 2)
     this.held = new Float64Array(this.size)
     this.windowed = new Float64Array(this.size)

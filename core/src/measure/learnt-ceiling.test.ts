@@ -18,13 +18,13 @@ const runOf = (of: Shelf) =>
   )
 
 /** What a recording of the patch holds, with gear that may be otherwise than the plan thinks. */
-function recorded(on: Patch, of: Shelf) {
+async function recorded(on: Patch, of: Shelf) {
   const graph = graphOf(on, of)
   const end = known(
     graph.ends.find(({ box, stage }) => box === 'camera' && 'track' in stage && stage.track === 'left'),
     'the recording',
   )
-  const meter = new ClipMeter(1, rateHz, 0, 10 * rateHz)
+  const meter = new ClipMeter({ channels: 1, rateHz, bits: 0, frames: 10 * rateHz })
   const running = render(graph, (key) => known(graph.settings.get(key), key), {
     rateHz,
     frames: 10 * rateHz,
@@ -34,22 +34,32 @@ function recorded(on: Patch, of: Shelf) {
     ambience: false,
   })
   for (let next = running.next(); !next.done; next = running.next())
-    meter.push([known(next.value.tracks.get(end), 'its samples')])
-  return known(meter.finish().channels[0], 'the channel')
+    await meter.push([known(next.value.tracks.get(end), 'its samples')])
+  return known((await meter.finish()).channels[0], 'the channel')
 }
 
 describe('what a clip teaches of a ceiling', () => {
-  it('is the ceiling of the amplifier that a rendered recording went through', { timeout: 60_000 }, () => {
-    const camera = gearOf(shelf, boxOf(patch, 'camera').gear)
-    const guess = { ...known(learntCeiling(cutAt(-30), runOf(shelf)), 'a ceiling'), learntDbu: -30 }
-    const hidden = new Map(shelf).set(camera.id, known(withLearntCeiling(camera, guess, 'hidden'), 'a thing'))
-    const learnt = learntCeiling(recorded(patch, hidden), runOf(shelf))
-    expect(learnt).toMatchObject({ part: 'camera', field: 'inputCeilingDbu', plannedDbu: -22 })
-    expect(Math.abs(learnt!.learntDbu + 30)).toBeLessThan(1)
-    // and the plan made with it no longer learns anything
-    const corrected = new Map(shelf).set(camera.id, known(withLearntCeiling(camera, learnt!, ''), 'a thing'))
-    expect(learntCeiling(recorded(patch, corrected), runOf(corrected))).toBeUndefined()
-  })
+  it(
+    'is the ceiling of the amplifier that a rendered recording went through',
+    { timeout: 60_000 },
+    async () => {
+      const camera = gearOf(shelf, boxOf(patch, 'camera').gear)
+      const guess = { ...known(learntCeiling(cutAt(-30), runOf(shelf)), 'a ceiling'), learntDbu: -30 }
+      const hidden = new Map(shelf).set(
+        camera.id,
+        known(withLearntCeiling(camera, guess, 'hidden'), 'a thing'),
+      )
+      const learnt = learntCeiling(await recorded(patch, hidden), runOf(shelf))
+      expect(learnt).toMatchObject({ part: 'camera', field: 'inputCeilingDbu', plannedDbu: -22 })
+      expect(Math.abs(learnt!.learntDbu + 30)).toBeLessThan(1)
+      // and the plan made with it no longer learns anything
+      const corrected = new Map(shelf).set(
+        camera.id,
+        known(withLearntCeiling(camera, learnt!, ''), 'a thing'),
+      )
+      expect(learntCeiling(await recorded(patch, corrected), runOf(corrected))).toBeUndefined()
+    },
+  )
   it('is nothing where nothing is cut, and where only the file is full', () => {
     expect(learntCeiling({ ...cutAt(-8), clipped: [] }, runOf(shelf))).toBeUndefined()
     expect(learntCeiling(cutAt(0), runOf(shelf))).toBeUndefined()

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { amplitudeFromDb } from '../units'
 import type { Loudness } from '../model'
-import { LoudnessMeter } from './loudness'
+import { loudnessOf, LoudnessPowers } from './loudness'
 import { TruePeak } from './true-peak'
 
 /**
@@ -20,14 +20,16 @@ function steps(...parts: readonly [seconds: number, levelDbfs: number][]): Float
       samples[frame] = amplitudeFromDb(levelDbfs) * Math.sin((2 * Math.PI * 1000 * frame) / rateHz)
   return samples
 }
-function loudnessOf(channels: readonly Float32Array[], weights?: readonly number[]): Loudness {
-  const meter = new LoudnessMeter(rateHz, channels.length, weights)
-  // in odd pieces, as a file may be read
-  for (let from = 0; from < channels[0]!.length; from += 10_007)
-    meter.push(channels.map((samples) => samples.subarray(from, from + 10_007)))
-  return meter.finish()
+function measured(channels: readonly Float32Array[], weights?: readonly number[]): Loudness {
+  const powers = channels.map((samples) => {
+    const each = new LoudnessPowers(rateHz)
+    // in odd pieces, as a file may be read
+    for (let from = 0; from < samples.length; from += 10_007) each.push(samples.subarray(from, from + 10_007))
+    return each.finish()
+  })
+  return loudnessOf(powers, weights)
 }
-const stereo = (samples: Float32Array): Loudness => loudnessOf([samples, samples])
+const stereo = (samples: Float32Array): Loudness => measured([samples, samples])
 const near = (value: number | null, expected: number, tolerance: number) => {
   expect(value).not.toBeNull()
   expect(Math.abs(value! - expected), `${value} for ${expected}`).toBeLessThanOrEqual(tolerance)
@@ -49,10 +51,7 @@ describe('loudness of the signals of EBU Tech 3341', () => {
   })
   it('case 6: five channels with their weights', () => {
     const at = (level: number) => steps([20, level])
-    const { integratedLufs } = loudnessOf(
-      [at(-28), at(-28), at(-24), at(-30), at(-30)],
-      [1, 1, 1, 1.41, 1.41],
-    )
+    const { integratedLufs } = measured([at(-28), at(-28), at(-24), at(-30), at(-30)], [1, 1, 1, 1.41, 1.41])
     near(integratedLufs, -23, 0.1)
   })
   it('case 9: short-term loudness of a change that is as long as its window', () => {

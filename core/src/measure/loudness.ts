@@ -63,7 +63,7 @@ export class KFilter {
   }
 }
 
-/** The largest momentary loudness is looked for this finely; what is kept is a tenth of a second each. */
+/** The largest momentary loudness is looked for this finely; gates and ranges work in steps of a tenth of a second. */
 const fineS = 0.02
 const fineInStep = 5
 const fineInMomentary = 20
@@ -74,79 +74,76 @@ const absoluteGateLufs = -70
 const lufsOf = (meanSquare: number): number => offsetDb + powerDb(meanSquare)
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null)
 
-/**
- * Loudness to ITU-R BS.1770-5 and EBU R 128 with its range to EBU Tech 3342, from the weighted power of every tenth of a
- * second, which is all that is kept.
- */
-export class LoudnessMeter {
-  private readonly filters: KFilter[]
-  private readonly weights: number[]
+/** The weighted power of one channel, every 20 ms: all that its loudness needs. */
+export class LoudnessPowers {
+  private readonly filter: KFilter
   private readonly fineFrames: number
-  private steps = new Float64Array(1024)
+  private powers = new Float64Array(1024)
   private count = 0
-  private readonly fine = new Float64Array(fineInMomentary)
-  private fineCount = 0
-  private momentary = 0
   private sum = 0
   private frames = 0
 
-  /** @param weights of the channels; surround channels count 1.41, low-frequency effects nothing */
-  constructor(rateHz: number, channels: number, weights?: readonly number[]) {
-    this.filters = Array.from({ length: channels }, () => new KFilter(rateHz))
-    this.weights = Array.from({ length: channels }, (_, channel) => weights?.[channel] ?? 1)
+  constructor(rateHz: number) {
+    this.filter = new KFilter(rateHz)
     this.fineFrames = Math.round(fineS * rateHz)
   }
 
-  push(block: readonly Float32Array[]): void {
-    const length = block[0]?.length ?? 0
-    for (let from = 0; from < length;) {
-      const to = Math.min(length, from + this.fineFrames - this.frames)
-      this.filters.forEach((filter, channel) => {
-        this.sum += this.weights[channel]! * filter.power(block[channel]!, from, to)
-      })
+  push(samples: Float32Array): void {
+    for (let from = 0; from < samples.length;) {
+      const to = Math.min(samples.length, from + this.fineFrames - this.frames)
+      this.sum += this.filter.power(samples, from, to)
       this.frames += to - from
       from = to
       if (this.frames === this.fineFrames) this.close()
     }
   }
-
   private close(): void {
-    this.fine[this.fineCount++ % fineInMomentary] = this.sum / this.fineFrames
-    this.sum = this.frames = 0
-    if (this.fineCount >= fineInMomentary) this.momentary = Math.max(this.momentary, meanOf(this.fine))
-    if (this.fineCount % fineInStep) return
-    if (this.count === this.steps.length) {
+    if (this.count === this.powers.length) {
       const larger = new Float64Array(2 * this.count)
-      larger.set(this.steps)
-      this.steps = larger
+      larger.set(this.powers)
+      this.powers = larger
     }
-    let sum = 0
-    for (let back = 1; back <= fineInStep; back++)
-      sum += this.fine[(this.fineCount - back) % fineInMomentary]!
-    this.steps[this.count++] = sum / fineInStep
+    this.powers[this.count++] = this.sum / this.fineFrames
+    this.sum = this.frames = 0
   }
 
-  /** Mean powers of windows of so many steps, one for each step. */
-  private windows(steps: number): Float64Array {
-    const out = new Float64Array(Math.max(0, this.count - steps + 1))
-    for (let at = 0; at < out.length; at++) {
-      let sum = 0
-      for (let step = 0; step < steps; step++) sum += this.steps[at + step]!
-      out[at] = sum / steps
-    }
-    return out
-  }
-
-  finish(): Loudness {
-    const shortTerm = this.windows(shortTermSteps)
-    return {
-      integratedLufs: finite(lufsOf(gatedMean(this.windows(momentarySteps), -10))),
-      momentaryLufs: finite(lufsOf(this.momentary)),
-      shortTermLufs: finite(lufsOf(shortTerm.reduce((most, power) => Math.max(most, power), 0))),
-      rangeLu: finite(rangeOf(shortTerm)),
-    }
+  finish(): Float64Array {
+    return this.powers.slice(0, this.count)
   }
 }
+
+/**
+ * Loudness to ITU-R BS.1770-5 and EBU R 128 with its range to EBU Tech 3342, from the weighted powers of all channels.
+ *
+ * @param weights of the channels; left out 1: surround channels count 1.41, low-frequency effects nothing
+ */
+export function loudnessOf(channels: readonly Float64Array[], weights: readonly number[] = []): Loudness {
+  const fine = new Float64Array(channels[0]?.length ?? 0)
+  channels.forEach((powers, channel) => {
+    const weight = weights[channel] ?? 1
+    for (let index = 0; index < fine.length; index++) fine[index]! += weight * powers[index]!
+  })
+  const steps = windows(fine, fineInStep, fineInStep)
+  const shortTerm = windows(steps, shortTermSteps)
+  return {
+    integratedLufs: finite(lufsOf(gatedMean(windows(steps, momentarySteps), -10))),
+    momentaryLufs: finite(lufsOf(highest(windows(fine, fineInMomentary)))),
+    shortTermLufs: finite(lufsOf(highest(shortTerm))),
+    rangeLu: finite(rangeOf(shortTerm)),
+  }
+}
+
+/** Mean powers of windows of so many steps, one for each so many steps. */
+function windows(powers: Float64Array, length: number, every = 1): Float64Array {
+  const out = new Float64Array(Math.max(0, Math.floor((powers.length - length) / every) + 1))
+  for (let index = 0; index < out.length; index++) {
+    let sum = 0
+    for (let step = 0; step < length; step++) sum += powers[index * every + step]!
+    out[index] = sum / length
+  }
+  return out
+}
+const highest = (powers: Float64Array): number => powers.reduce((most, power) => Math.max(most, power), 0)
 
 /** What is over the absolute gate, and over the mean of that by a number of LU. */
 function gated(powers: Float64Array, relativeLu: number): Float64Array {

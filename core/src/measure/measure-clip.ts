@@ -1,13 +1,20 @@
 import { cutToName, type Measurement } from '../model'
 import { type ByteSource, openClip } from '../media'
-import { ClipMeter, type SoFar } from './clip-meter'
+import type { SoFar } from './channel-ear'
+import { ClipMeter } from './clip-meter'
+import type { Helper } from './remote-ear'
 
 interface Watch {
   /** Told the share that is done, 0 to 1, and what is known by then. */
   progress?: (share: number, soFar: SoFar) => void
   /** Asked between blocks; when it says true, measuring ends with undefined. */
   cancelled?: () => boolean
+  /** Begins another thread, for clips that are worth it: it takes half of the channels. */
+  helper?: () => Helper
 }
+
+/** What so many samples take is longer than another thread takes to begin. */
+const worthHelp = 8_000_000
 
 /**
  * Measures the sound of a file in one pass, whatever container it is in. Throws a Refusal for what cannot be read.
@@ -21,25 +28,30 @@ export async function measureClip(
   const clip = await openClip(source, name)
   const { channels, bits, rateHz, frames, container, codec } = clip
   const isWhole = codec === 'PCM' && bits > 0
-  const meter = new ClipMeter(channels, rateHz, isWhole ? bits : 0, frames, isWhole)
-  let done = 0
-  for await (const block of clip.blocks()) {
-    if (watch.cancelled?.()) return undefined
-    meter.push(block)
-    done += block[0]!.length
-    watch.progress?.(Math.min(1, done / frames), meter.soFar())
-  }
-  return {
-    format: 'iron-hush/measurement',
-    version: 1,
-    clip: cutToName(name),
-    container,
-    codec,
-    bits,
-    rateHz,
-    lengthS: done / rateHz,
-    stream: clip.stream,
-    ...meter.finish(),
-    remarks: clip.remarks,
+  const helper = channels > 1 && channels * frames > worthHelp ? watch.helper?.() : undefined
+  try {
+    const meter = new ClipMeter({ channels, rateHz, bits: isWhole ? bits : 0, frames, isWhole }, helper)
+    let done = 0
+    for await (const block of clip.blocks()) {
+      if (watch.cancelled?.()) return undefined
+      done += block[0]!.length
+      await meter.push(block)
+      watch.progress?.(Math.min(1, done / frames), meter.soFar())
+    }
+    return {
+      format: 'iron-hush/measurement',
+      version: 1,
+      clip: cutToName(name),
+      container,
+      codec,
+      bits,
+      rateHz,
+      lengthS: done / rateHz,
+      stream: clip.stream,
+      ...(await meter.finish()),
+      remarks: clip.remarks,
+    }
+  } finally {
+    helper?.end()
   }
 }

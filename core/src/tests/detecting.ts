@@ -18,12 +18,12 @@ const facts = new Set(['channels equal', 'channels unequal'])
 const within = { ceilingDb: 0.5, humDb: 1, placeS: 0.05, delayFrames: 1, releaseShare: 0.25 }
 
 /** Lets the meter look at a clip. */
-export function judged(clip: KnownClip): Verdict {
+export async function judged(clip: KnownClip): Promise<Verdict> {
   const { channels, rateHz, bits, truth } = clip
-  const meter = new ClipMeter(channels.length, rateHz, bits, channels[0]!.length)
+  const meter = new ClipMeter({ channels: channels.length, rateHz, bits, frames: channels[0]!.length })
   for (let from = 0; from < channels[0]!.length; from += 65_536)
-    meter.push(channels.map((samples) => samples.subarray(from, from + 65_536)))
-  const { faults, channels: measured } = meter.finish()
+    await meter.push(channels.map((samples) => samples.subarray(from, from + 65_536)))
+  const { faults, channels: measured } = await meter.finish()
   const clipped = measured.flatMap((channel) => (channel.clipped.length ? [channel] : []))
   const alarms = [
     ...faults.filter(({ code }) => code !== truth?.code && !facts.has(code)).map(({ code }) => code),

@@ -32,6 +32,7 @@ import { standInCard } from '@iron-hush/core/card'
 import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/devices'
 import { clipReadingOf, type LineUpStep, reverberationOf, roomNoiseOf } from '@iron-hush/core/lineup'
 import { testSignal, type TestSignal } from '@iron-hush/core/signals'
+import { beginHelper } from './helper'
 import { type Listening, type Rendered, renderTrack } from './listening'
 import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
 import { levelsOfPatch } from '@iron-hush/core/levels'
@@ -140,7 +141,7 @@ const api = {
         progress(share, soFar)
       }
       return known(
-        await measureClip(fileSource(file), name, { progress: watch }),
+        await measureClip(fileSource(file), name, { progress: watch, helper: beginHelper }),
         'a measurement that nobody cancels',
       )
     }),

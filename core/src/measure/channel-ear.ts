@@ -1,0 +1,116 @@
+import type { ChannelMeasurement, ClipFault } from '../model'
+import { powerDb } from '../units'
+import { ChannelFaults } from './channel-faults'
+import { ChannelMeter } from './channel-meter'
+import type { Excerpt } from './excerpts'
+import { highsOf } from './highs'
+import { usualSpeechDbfs } from './level-histogram'
+import { LoudnessPowers } from './loudness'
+import { thirdsOf } from './spectrum'
+import { toneIn } from './tone'
+
+/** Which channel of a clip it is, from 0, and how the clip is written. */
+export interface EarSettings {
+  channel: number
+  rateHz: number
+  bits: number
+  /** Length that the file promises. */
+  frames: number
+}
+
+/** What is known while a clip is being read: its highest peak, and how many crests are cut at full scale. */
+export interface SoFar {
+  peakDbfs: number
+  cut: number
+}
+
+/** The loudest and the quietest stretches of a clip, of one channel. */
+export interface EarExcerpts {
+  loudest: Excerpt[]
+  quietest: Excerpt[]
+}
+
+/** All that one channel says, but for how it relates to others. */
+export interface EarReport {
+  measured: ChannelMeasurement
+  faults: ClipFault[]
+  /** Weighted powers for the loudness of the whole. */
+  powers: Float64Array
+}
+
+/** Whoever listens to one channel, here or in another thread. */
+export interface Ear {
+  /** The samples are the ear's from now on. Resolves when it can take more. */
+  push: (samples: Float32Array) => void | Promise<void>
+  soFar: () => SoFar
+  finish: (excerpts: EarExcerpts) => EarReport | Promise<EarReport>
+}
+
+/** Measures one channel in one pass, and looks for what is wrong in it. */
+export class ChannelEar implements Ear {
+  private readonly meter: ChannelMeter
+  private readonly faults: ChannelFaults
+  private readonly powers: LoudnessPowers
+  private frames = 0
+
+  constructor(private readonly settings: EarSettings) {
+    const { rateHz, bits, frames } = settings
+    this.meter = new ChannelMeter(rateHz, bits, frames)
+    this.faults = new ChannelFaults(rateHz)
+    this.powers = new LoudnessPowers(rateHz)
+  }
+
+  push(samples: Float32Array): void {
+    const highs = highsOf(samples)
+    this.meter.push(samples, highs)
+    this.faults.push(samples, highs)
+    this.powers.push(samples)
+    this.frames += samples.length
+  }
+
+  soFar(): SoFar {
+    return this.meter.soFar()
+  }
+
+  finish({ loudest, quietest }: EarExcerpts): EarReport {
+    const { channel, rateHz } = this.settings
+    const measured = this.meter.finish()
+    const tone = toneIn(loudest, 0, rateHz) ?? null
+    const pressed = measured.clipped.length || tone ? undefined : this.faults.pressed(loudest, 0)
+    const clipped = pressed?.clipped ?? measured.clipped
+    // a test tone is no fault, and hides those that there may be
+    const faults = tone
+      ? []
+      : this.faults.finish(channel, {
+          speechDbfs: measured.speechDbfsA ?? usualSpeechDbfs,
+          lengthS: this.frames / rateHz,
+          clipped,
+          ...this.meter.levels(),
+        })
+    return {
+      measured: {
+        ...measured,
+        tone,
+        noiseBands: noiseBandsOf(quietest, rateHz),
+        ...(pressed && {
+          clipped: pressed.clipped,
+          clippedMore: pressed.more,
+          ceilingDbfs: pressed.ceilingDbfs,
+        }),
+      },
+      faults,
+      powers: this.powers.finish(),
+    }
+  }
+}
+
+/** What is left when nobody speaks, in thirds of an octave. */
+function noiseBandsOf(quietest: readonly Excerpt[], rateHz: number): ChannelMeasurement['noiseBands'] {
+  const each = quietest.map(({ channels }) => thirdsOf(channels[0]!, rateHz))
+  return (each[0] ?? []).map(({ hz }, band) => {
+    const db = powerDb(
+      each.reduce((sum, bands) => sum + 10 ** (bands[band]!.levelDbfs / 10), 0) / each.length,
+    )
+    return { hz: Math.round(hz), levelDbfs: Number.isFinite(db) ? Math.round(db * 10) / 10 : null }
+  })
+}
