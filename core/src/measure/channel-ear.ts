@@ -3,7 +3,6 @@ import { powerDb } from '../units'
 import { ChannelFaults } from './channel-faults'
 import { ChannelMeter } from './channel-meter'
 import type { Excerpt } from './excerpts'
-import { highsOf } from './highs'
 import { usualSpeechDbfs } from './level-histogram'
 import { LoudnessPowers } from './loudness'
 import { thirdsOf } from './spectrum'
@@ -40,8 +39,12 @@ export interface EarReport {
 
 /** Whoever listens to one channel, here or in another thread. */
 export interface Ear {
-  /** The samples are the ear's from now on. Resolves when it can take more. */
-  push: (samples: Float32Array) => void | Promise<void>
+  /**
+   * The samples are the ear's from now on. Resolves when it can take more.
+   *
+   * @param highs of the samples
+   */
+  push: (samples: Float32Array, highs: Float32Array) => void | Promise<void>
   soFar: () => SoFar
   finish: (excerpts: EarExcerpts) => EarReport | Promise<EarReport>
 }
@@ -60,8 +63,7 @@ export class ChannelEar implements Ear {
     this.powers = new LoudnessPowers(rateHz)
   }
 
-  push(samples: Float32Array): void {
-    const highs = highsOf(samples)
+  push(samples: Float32Array, highs: Float32Array): void {
     this.meter.push(samples, highs)
     this.faults.push(samples, highs)
     this.powers.push(samples)

@@ -1,6 +1,7 @@
 import type { ChannelMeasurement, ClipFault, Loudness } from '../model'
 import { ChannelEar, type Ear, type EarExcerpts, type SoFar } from './channel-ear'
 import { ExcerptKeeper } from './excerpts'
+import { highsOf } from './highs'
 import { loudnessOf } from './loudness'
 import { type Relation, relationOf } from './relation'
 import { type Helper, remoteEars } from './remote-ear'
@@ -58,10 +59,11 @@ export class ClipMeter {
   async push(given: readonly Float32Array[]): Promise<void> {
     const block = this.clip.isWhole ? given : given.map(finite)
     this.frames += block[0]?.length ?? 0
-    this.excerpts.push(block)
+    const highs = block.map(highsOf)
+    this.excerpts.push(block, highs)
     // those in other threads first: they go on while the others are listened to here
     const order = this.ears.map((_, channel) => channel).sort((one, other) => (other % 2) - (one % 2))
-    await Promise.all(order.map((channel) => this.ears[channel]!.push(block[channel]!)))
+    await Promise.all(order.map((channel) => this.ears[channel]!.push(block[channel]!, highs[channel]!)))
   }
 
   /** What can be told of all channels together before the end. */

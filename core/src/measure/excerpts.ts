@@ -1,3 +1,5 @@
+import { highBetween, highsOf } from './highs'
+
 /** An excerpt of a clip, and where it begins. */
 export interface Excerpt {
   frame: number
@@ -11,6 +13,7 @@ export class ExcerptKeeper {
   private readonly held: Float32Array[]
   private filled = 0
   private frame = 0
+  private size = 0
   /** The loudest first. */
   readonly loudest: Excerpt[] = []
   /** The quietest first; digital silence is none. */
@@ -24,26 +27,23 @@ export class ExcerptKeeper {
     this.held = Array.from({ length: channels }, () => new Float32Array(length))
   }
 
-  push(block: readonly Float32Array[]): void {
+  /** @param highs of each channel, where somebody has them already */
+  push(block: readonly Float32Array[], highs: readonly Float32Array[] = block.map(highsOf)): void {
     const total = block[0]?.length ?? 0
     for (let from = 0; from < total;) {
       const count = Math.min(total - from, this.length - this.filled)
-      this.held.forEach((held, channel) =>
-        held.set(block[channel]!.subarray(from, from + count), this.filled),
-      )
+      this.held.forEach((held, channel) => {
+        held.set(block[channel]!.subarray(from, from + count), this.filled)
+        this.size = Math.max(this.size, highBetween(block[channel]!, highs[channel]!, from, from + count))
+      })
       this.filled += count
       from += count
       if (this.filled === this.length) this.close()
     }
   }
   private close(): void {
-    let size = 0
-    for (const held of this.held)
-      for (let index = 0; index < held.length; index++) {
-        const sample = held[index]!
-        if (sample > size) size = sample
-        else if (-sample > size) size = -sample
-      }
+    const { size } = this
+    this.size = 0
     this.keep(this.loudest, size, (one, other) => one > other)
     if (size > 0) this.keep(this.quietest, size, (one, other) => one < other)
     this.frame += this.filled

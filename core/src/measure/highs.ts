@@ -15,3 +15,15 @@ export function highsOf(samples: Float32Array): Float32Array {
   }
   return highs
 }
+
+/** Highest size of a stretch of samples that may begin and end anywhere, from the highs where they will do. */
+export function highBetween(samples: Float32Array, highs: Float32Array, from: number, to: number): number {
+  let high = 0
+  for (let index = from; index < to;) {
+    if (index % stretchFrames === 0 && index + stretchFrames <= to) {
+      high = Math.max(high, highs[index / stretchFrames]!)
+      index += stretchFrames
+    } else high = Math.max(high, Math.abs(samples[index++]!))
+  }
+  return high
+}

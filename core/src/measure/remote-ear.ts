@@ -10,7 +10,7 @@ import {
 /** What is asked of ears in another thread. */
 type Asked =
   | { do: 'listen'; settings: EarSettings }
-  | { do: 'push'; channel: number; samples: Float32Array }
+  | { do: 'push'; channel: number; samples: Float32Array; highs: Float32Array }
   | { do: 'finish'; channel: number; excerpts: EarExcerpts }
 /** What they answer: after each push what is known so far, at the end everything. */
 type Answered = { channel: number; soFar: SoFar } | { channel: number; report: EarReport }
@@ -41,7 +41,7 @@ export function serveEars({ post, listen }: ThreadPort): void {
     if (asked.do === 'listen') ears.set(asked.settings.channel, new ChannelEar(asked.settings))
     else if (asked.do === 'push') {
       const ear = earOf(asked.channel)
-      ear.push(asked.samples)
+      ear.push(asked.samples, asked.highs)
       answer({ channel: asked.channel, soFar: ear.soFar() })
     } else answer({ channel: asked.channel, report: earOf(asked.channel).finish(asked.excerpts) })
   })
@@ -68,11 +68,11 @@ export function remoteEars({ post, listen }: ThreadPort, all: readonly EarSettin
         waiting = { more: resolve, failed: reject }
       })
     return {
-      push(samples: Float32Array): void | Promise<void> {
+      push(samples: Float32Array, highs: Float32Array): void | Promise<void> {
         underWay++
         // what is handed over is lost here: of a buffer that others look at too a part is copied
         const own = samples.byteLength === samples.buffer.byteLength ? samples : samples.slice()
-        ask({ do: 'push', channel, samples: own }, own.buffer)
+        ask({ do: 'push', channel, samples: own, highs }, own.buffer)
         return underWay < mostUnderWay && !lost ? undefined : wait()
       },
       soFar: () => soFar,

@@ -5,6 +5,9 @@ import { highsOf, stretchFrames } from './highs'
 const tapsPerPhase = 24
 /** The last tap before the value. */
 const middle = tapsPerPhase / 2 - 1
+/** These taps decide most. */
+const innerFrom = middle - 3
+const innerTo = middle + 5
 /**
  * True peak to ITU-R BS.1770-5, Annex 2: the highest value that the wave between the samples reaches, at four times the
  * rate (twice from 96 kHz up). Only where no bound shows that the peak so far cannot be passed is anything worked out.
@@ -15,6 +18,8 @@ export class TruePeak {
   private readonly bound: number
   /** What the two samples beside it can give of that. */
   private readonly near: number
+  /** What those outside the inner taps can give of it. */
+  private readonly outer: number
   /** The last samples, whose values between lie partly in the next block. */
   private held = new Float32Array(tapsPerPhase - 1)
   private peak = 0
@@ -23,7 +28,10 @@ export class TruePeak {
     const factor = rateHz < 96_000 ? 4 : 2
     this.phases = Array.from({ length: factor - 1 }, (_, phase) => tapsBetween((phase + 1) / factor))
     this.near = Math.max(...this.phases.map((taps) => Math.abs(taps[middle]!) + Math.abs(taps[middle + 1]!)))
-    this.bound = Math.max(...this.phases.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)))
+    this.bound = Math.max(...this.phases.map(sizesOf))
+    this.outer = Math.max(
+      ...this.phases.map((taps) => sizesOf(taps) - sizesOf(taps.subarray(innerFrom, innerTo))),
+    )
   }
 
   /** @param highs of the samples, where somebody has them already */
@@ -61,14 +69,23 @@ export class TruePeak {
       const beside = Math.max(Math.abs(samples[at + middle]!), Math.abs(samples[at + middle + 1]!))
       if (beside * this.near + far <= this.peak) continue
       for (const taps of this.phases) {
-        let sum = 0
-        for (let tap = 0; tap < tapsPerPhase; tap++) sum += taps[tap]! * samples[at + tap]!
+        const inner = sumOf(taps, samples, at, innerFrom, innerTo)
+        if (Math.abs(inner) + high * this.outer <= this.peak) continue
+        const sum =
+          inner + sumOf(taps, samples, at, 0, innerFrom) + sumOf(taps, samples, at, innerTo, tapsPerPhase)
         const size = Math.abs(sum)
         if (size > this.peak) this.peak = size
       }
     }
   }
 }
+
+function sumOf(taps: Float64Array, samples: Float32Array, at: number, from: number, to: number): number {
+  let sum = 0
+  for (let tap = from; tap < to; tap++) sum += taps[tap]! * samples[at + tap]!
+  return sum
+}
+const sizesOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)
 
 /** A windowed sinc for a value so far after the middle sample. */
 function tapsBetween(part: number): Float64Array {
