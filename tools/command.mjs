@@ -5,11 +5,11 @@ import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { filesBelow, root } from './packages.mjs'
 
-const folder = path.join(root, 'cli/dist')
-const built = path.join(folder, 'hush.mjs')
+const dist = path.join(root, 'cli/dist')
+const built = path.join(dist, 'hush.mjs')
 /** What is built of what: the command, and a thread that it may begin. */
 const parts = { 'ear.worker.mjs': 'ear.worker.ts', 'hush.mjs': 'main.ts' }
-const stamp = path.join(root, 'cli/dist/.built-from')
+const stamp = path.join(dist, '.built-from')
 
 /** What the command line is made of, by name, size and time: to read it all would take as long as to run it. */
 function sources() {
@@ -35,7 +35,7 @@ async function buildTo(from) {
   const { build } = await import('esbuild')
   const { writeFileSync } = await import('node:fs')
   for (const [name, source] of Object.entries(parts)) {
-    const part = path.join(folder, `${name}.${process.pid}.mjs`)
+    const part = path.join(dist, `${name}.${process.pid}.mjs`)
     await build({
       entryPoints: [path.join(root, 'cli/src', source)],
       outfile: part,
@@ -50,7 +50,7 @@ async function buildTo(from) {
       },
     })
     // whole or not at all: two may build at once
-    renameSync(part, path.join(folder, name))
+    renameSync(part, path.join(dist, name))
   }
   writeFileSync(stamp, from)
 }

@@ -3,6 +3,7 @@ import { ChannelEar, type Ear, type EarExcerpts, type SoFar } from './channel-ea
 import { ExcerptKeeper } from './excerpts'
 import { highsOf } from './highs'
 import { loudnessOf } from './loudness'
+import { Overview } from './overview'
 import { type Relation, relationOf } from './relation'
 import { type Helper, remoteEars } from './remote-ear'
 
@@ -27,10 +28,17 @@ export interface ClipShape {
   isWhole?: boolean
 }
 
+/** What is known of a clip while it is being read; its wave as the highest size of each slice. */
+export interface ClipSoFar extends SoFar {
+  highs: number[]
+  slices: number
+}
+
 /** Measures all channels of a clip in one pass, and looks for what is wrong in them. */
 export class ClipMeter {
   private readonly ears: readonly Ear[]
   private readonly excerpts: ExcerptKeeper
+  private readonly overview: Overview
   private frames = 0
 
   /** @param helper listens to every other channel */
@@ -53,6 +61,7 @@ export class ClipMeter {
       )
     this.ears = all.map((settings) => away?.get(settings.channel) ?? new ChannelEar(settings))
     this.excerpts = new ExcerptKeeper(channels)
+    this.overview = new Overview(frames)
   }
 
   /** The samples are the meter's from now on. Wait before giving more. */
@@ -61,15 +70,20 @@ export class ClipMeter {
     this.frames += block[0]?.length ?? 0
     const highs = block.map(highsOf)
     this.excerpts.push(block, highs)
-    // those in other threads first: they go on while the others are listened to here
+    this.overview.push(highs, block[0]?.length ?? 0)
+    // those in another thread first: they go on while the others are listened to here
     const order = this.ears.map((_, channel) => channel).sort((one, other) => (other % 2) - (one % 2))
-    await Promise.all(order.map((channel) => this.ears[channel]!.push(block[channel]!, highs[channel]!)))
+    const taken = order.map((channel) => this.ears[channel]!.push(block[channel]!, highs[channel]!))
+    await Promise.all(taken.map((each) => Promise.resolve(each)))
   }
 
   /** What can be told of all channels together before the end. */
-  soFar(): SoFar {
+  soFar(): ClipSoFar {
     const each = this.ears.map((ear) => ear.soFar())
+    const { read, all } = this.overview
     return {
+      highs: read,
+      slices: all,
       peakDbfs: Math.max(...each.map(({ peakDbfs }) => peakDbfs)),
       cut: each.reduce((sum, { cut }) => sum + cut, 0),
     }
@@ -78,7 +92,8 @@ export class ClipMeter {
   async finish(): Promise<Measured> {
     const { rateHz } = this.clip
     const { loudest } = this.excerpts
-    const reports = await Promise.all(this.ears.map((ear, channel) => ear.finish(this.excerptsOf(channel))))
+    const asked = this.ears.map((ear, channel) => ear.finish(this.excerptsOf(channel)))
+    const reports = await Promise.all(asked.map((report) => Promise.resolve(report)))
     const faults = reports.flatMap((report) => report.faults)
     for (let first = 0; first + 1 < reports.length; first += 2) {
       const relation = loudest.length ? relationOf(loudest, first, first + 1, rateHz) : undefined

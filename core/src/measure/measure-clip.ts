@@ -1,12 +1,11 @@
 import { cutToName, type Measurement } from '../model'
 import { type ByteSource, openClip } from '../media'
-import type { SoFar } from './channel-ear'
-import { ClipMeter } from './clip-meter'
+import { ClipMeter, type ClipSoFar } from './clip-meter'
 import type { Helper } from './remote-ear'
 
 interface Watch {
   /** Told the share that is done, 0 to 1, and what is known by then. */
-  progress?: (share: number, soFar: SoFar) => void
+  progress?: (share: number, soFar: ClipSoFar) => void
   /** Asked between blocks; when it says true, measuring ends with undefined. */
   cancelled?: () => boolean
   /** Begins another thread, for clips that are worth it: it takes half of the channels. */

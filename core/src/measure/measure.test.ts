@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { bytesSource, type ByteSource, wavBytes } from '../media'
 import { noise, talkingClip, tone } from '../signals'
 import { amplitudeDb, aWeightingDb, powerDb } from '../units'
-import { AFilter, ChannelMeter, measureClip } from './index'
+import { AFilter, ChannelMeter, type ClipSoFar, measureClip } from './index'
 
 const rateHz = 48000
 const measure = async (channels: Float32Array[], bits: 16 | 24 | 32 = 24) =>
@@ -195,7 +195,7 @@ describe('long files', () => {
     const loud = tone(100, 3, 4, rateHz).map((sample, index) =>
       index < 2 * rateHz ? Math.max(-1, Math.min(1, sample)) : 0.01 * sample,
     )
-    const seen: { share: number; peakDbfs: number; cut: number }[] = []
+    const seen: ({ share: number } & ClipSoFar)[] = []
     await measureClip(bytesSource(wavBytes([loud], rateHz)), 'clip.wav', {
       progress: (share, soFar) => seen.push({ share, ...soFar }),
     })
@@ -204,5 +204,11 @@ describe('long files', () => {
     expect(half.peakDbfs).toBeCloseTo(0, 1)
     expect(half.cut).toBeGreaterThan(50)
     expect(seen.at(-1)!.cut).toBeGreaterThanOrEqual(half.cut)
+    // and its wave so far
+    expect(half.highs.length / half.slices).toBeCloseTo(half.share, 1)
+    const { highs, slices } = seen.at(-1)!
+    expect(highs).toHaveLength(slices)
+    expect(Math.min(...highs.slice(0, slices / 2))).toBeGreaterThan(0.99)
+    expect(Math.max(...highs.slice(slices / 2 + 1))).toBeLessThan(0.015)
   })
 })

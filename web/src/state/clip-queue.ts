@@ -1,5 +1,5 @@
 import { shallowRef } from 'vue'
-import type { SoFar } from '@iron-hush/core/measure'
+import type { ClipSoFar } from '@iron-hush/core/measure'
 import type { Measurement } from '@iron-hush/core/model'
 import { startMeasure } from '../workers/compute'
 
@@ -11,7 +11,7 @@ export interface QueuedClip {
   /** How much of it is read, 0 to 1. */
   share: number
   /** What is known by then. */
-  soFar: SoFar | undefined
+  soFar: ClipSoFar | undefined
   isBeingRead: boolean
 }
 
@@ -77,7 +77,7 @@ export function useClipQueue<Clip extends QueuedClip>(
 /** Reads a clip; what was stopped comes to nothing. */
 function startReading(
   { file, name }: Pick<QueuedClip, 'file' | 'name'>,
-  progress: (share: number, soFar: SoFar) => void,
+  progress: (share: number, soFar: ClipSoFar) => void,
 ) {
   const job = startMeasure(file, name, progress)
   let stop: () => void = job.cancel

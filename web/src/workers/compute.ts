@@ -14,7 +14,7 @@ import {
   Refusal,
   type StandIn,
 } from '@iron-hush/core/model'
-import type { Alignment, Band, Drawn, SoFar } from '@iron-hush/core/measure'
+import type { Alignment, Band, Drawn, ClipSoFar } from '@iron-hush/core/measure'
 import type { KitOption, Planned, Question } from '@iron-hush/core/plan'
 import type { GearReading } from '@iron-hush/core/report'
 import type { DeviceClip, MeterShows, RecordRequest } from '@iron-hush/core/devices'
@@ -111,7 +111,7 @@ export const startSafer = (
 export const startMeasure = (
   file: Blob,
   name: string,
-  progress: (share: number, soFar: SoFar) => void,
+  progress: (share: number, soFar: ClipSoFar) => void,
 ): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
 
 /** A stretch of a clip, for drawing it. */

@@ -11,7 +11,7 @@ import {
   linesOf,
   measureClip,
   samplesOfStretch,
-  type SoFar,
+  type ClipSoFar,
 } from '@iron-hush/core/measure'
 import {
   type ChannelMeasurement,
@@ -131,11 +131,11 @@ const api = {
   measure: (
     file: Blob,
     name: string,
-    progress: (share: number, soFar: SoFar) => void,
+    progress: (share: number, soFar: ClipSoFar) => void,
   ): Promise<Told<Measurement>> =>
     answered(async () => {
       let shown = 0
-      const watch = (share: number, soFar: SoFar) => {
+      const watch = (share: number, soFar: ClipSoFar) => {
         if (share - shown < 0.01 && share < 1) return
         shown = share
         progress(share, soFar)

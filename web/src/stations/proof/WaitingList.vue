@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { SoFar } from '@iron-hush/core/measure'
+import type { ClipSoFar } from '@iron-hush/core/measure'
 import { signed } from '@iron-hush/core/units'
 import { useMeasuring } from '../../state/measuring'
 import { useScene } from '../../state/scene'
@@ -10,11 +10,14 @@ const measuring = useMeasuring()
 const scene = useScene()
 /** A whole card is not listed clip by clip. */
 const mostShown = 12
-function heardSoFar(soFar: SoFar | undefined): string {
+function heardSoFar(soFar: ClipSoFar | undefined): string {
   if (!soFar || !Number.isFinite(soFar.peakDbfs)) return 'reading'
   if (soFar.cut) return `reading; cut at full scale ${soFar.cut} times so far`
   return `reading; peaks ${signed(soFar.peakDbfs)} dBFS so far`
 }
+/** Its wave as far as it is read: a bar for each slice. */
+const waveOf = ({ highs }: ClipSoFar): string =>
+  highs.map((high, slice) => `M${slice + 0.5} ${-high}V${high}`).join('')
 const shown = computed(() => measuring.waiting.slice(0, mostShown))
 const further = computed(() => measuring.waiting.length - shown.value.length)
 </script>
@@ -25,6 +28,14 @@ const further = computed(() => measuring.waiting.length - shown.value.length)
       <b :title="each.name">{{ each.name }}</b>
       <span class="figure">{{ Math.round(each.share * 100) }} %</span>
       <button type="button" :aria-label="`Stop ${each.name}`" @click="measuring.stop(each.id)">Stop</button>
+      <svg
+        v-if="each.soFar"
+        :viewBox="`0 -1 ${each.soFar.slices} 2`"
+        preserveAspectRatio="none"
+        aria-hidden="true"
+      >
+        <path :d="waveOf(each.soFar)" />
+      </svg>
       <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
       <small
         >{{ each.isBeingRead ? heardSoFar(each.soFar) : 'waiting'
@@ -73,6 +84,15 @@ button {
     min-height: 44px;
   }
 }
+svg {
+  width: 100%;
+  height: 28px;
+}
+path {
+  stroke: var(--ink);
+  stroke-width: 0.7;
+}
+svg,
 small,
 progress {
   grid-column: 1 / -1;
