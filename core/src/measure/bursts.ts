@@ -1,4 +1,5 @@
 import type { TimeRange } from '../model'
+import { powerDb } from '../units'
 import { quantile } from './level-series'
 
 /** What is very deep, and what is over it up to 1 kHz, in steps of some 10 ms, dB. */
@@ -79,12 +80,14 @@ function namedBursts(pieces: readonly Omit<Burst, 'kind'>[]): Burst[] {
 
 /** Mean powers around each step, dB. */
 function smooth(levels: Float32Array): Float32Array {
-  const powers = levels.map((level) => 10 ** (level / 10))
-  return levels.map((_, index) => {
-    let sum = 0
-    for (let by = -around; by <= around; by++) sum += powers[index + by] ?? 0
-    return 10 * Math.log10(sum / (2 * around + 1) + 1e-16)
-  })
+  const out = new Float32Array(levels.length)
+  const ring = new Float64Array(2 * around + 1)
+  for (let index = -around; index < levels.length; index++) {
+    const ahead = levels[index + around]
+    ring[(index + around) % ring.length] = ahead === undefined ? 0 : 10 ** (ahead / 10)
+    if (index >= 0) out[index] = powerDb(ring.reduce((sum, power) => sum + power, 0) / ring.length + 1e-16)
+  }
+  return out
 }
 const highest = (levels: Float32Array, from: number, to: number): number => {
   let most = -Infinity

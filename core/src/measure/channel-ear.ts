@@ -34,7 +34,7 @@ export interface EarReport {
   measured: ChannelMeasurement
   faults: ClipFault[]
   /** Weighted powers for the loudness of the whole. */
-  powers: Float64Array
+  powers: Float32Array
 }
 
 /** Whoever listens to one channel, here or in another thread. */

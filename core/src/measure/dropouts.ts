@@ -146,10 +146,11 @@ export class DropoutMeter {
     const floorWithout = (covering: readonly Candidate[]): number => {
       const isInside = new Uint8Array(levels.length)
       for (const { from, to } of covering) isInside.fill(1, Math.floor(from / 10), Math.ceil(to / 10))
-      return quantile(
-        levels.filter((_, index) => !isInside[index]),
-        0.03,
-      )
+      const outside = new Float32Array(levels.length)
+      let count = 0
+      for (let index = 0; index < levels.length; index++)
+        if (!isInside[index]) outside[count++] = levels[index]!
+      return quantile(outside.subarray(0, count), 0.03)
     }
     let floorDb = floorWithout(this.candidates)
     const stops = ({ insideDb, fallDb: fall, riseDb }: Candidate): boolean =>

@@ -22,13 +22,16 @@ export class LevelSeries {
   }
   /** All of them, dB. */
   levels(): Float32Array {
-    return Float32Array.from(this.values.subarray(0, this.count), (value) => value / 100)
+    // of hours these are many: `from` would make a list of them first
+    const out = new Float32Array(this.values.subarray(0, this.count))
+    for (let index = 0; index < out.length; index++) out[index]! /= 100
+    return out
   }
 }
 
 /** A value under which so much of a list lies; NaN for an empty one. */
-export function quantile(values: Iterable<number>, share: number): number {
-  const sorted = Float64Array.from(values).sort()
+export function quantile(values: ArrayLike<number>, share: number): number {
+  const sorted = new Float64Array(values).sort()
   return sorted.length ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]! : NaN
 }
 

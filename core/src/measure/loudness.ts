@@ -78,7 +78,7 @@ const finite = (value: number): number | null => (Number.isFinite(value) ? value
 export class LoudnessPowers {
   private readonly filter: KFilter
   private readonly fineFrames: number
-  private powers = new Float64Array(1024)
+  private powers = new Float32Array(1024)
   private count = 0
   private sum = 0
   private frames = 0
@@ -99,7 +99,7 @@ export class LoudnessPowers {
   }
   private close(): void {
     if (this.count === this.powers.length) {
-      const larger = new Float64Array(2 * this.count)
+      const larger = new Float32Array(2 * this.count)
       larger.set(this.powers)
       this.powers = larger
     }
@@ -107,7 +107,7 @@ export class LoudnessPowers {
     this.sum = this.frames = 0
   }
 
-  finish(): Float64Array {
+  finish(): Float32Array {
     return this.powers.slice(0, this.count)
   }
 }
@@ -117,7 +117,7 @@ export class LoudnessPowers {
  *
  * @param weights of the channels; left out 1: surround channels count 1.41, low-frequency effects nothing
  */
-export function loudnessOf(channels: readonly Float64Array[], weights: readonly number[] = []): Loudness {
+export function loudnessOf(channels: readonly Float32Array[], weights: readonly number[] = []): Loudness {
   const fine = new Float64Array(channels[0]?.length ?? 0)
   channels.forEach((powers, channel) => {
     const weight = weights[channel] ?? 1
