@@ -17,11 +17,13 @@ export interface PcmLayout {
 
 /** Frames read at a time: a second or so. Memory does not grow with the length of the file. */
 const blockFrames = 1 << 16
+/** The first are fewer: somebody waits to see that something comes. */
+const firstFrames = 1 << 13
 
 /** The samples of a file in blocks, one Float32Array per channel, full scale 1. */
 export async function* samplesOf(source: ByteSource, layout: PcmLayout): AsyncGenerator<Float32Array[]> {
   const frameBytes = (layout.channels * layout.bits) / 8
-  const wantedAt = (frame: number) => Math.min(blockFrames, layout.frames - frame)
+  const wantedAt = (frame: number) => Math.min(frame ? blockFrames : firstFrames, layout.frames - frame)
   const readAt = (frame: number) => {
     const reading = source.read(layout.dataOffset + frame * frameBytes, wantedAt(frame) * frameBytes)
     // whoever stops listening before waits for it no more
@@ -29,14 +31,15 @@ export async function* samplesOf(source: ByteSource, layout: PcmLayout): AsyncGe
     return reading
   }
   let reading = readAt(0)
-  for (let frame = 0; frame < layout.frames; frame += blockFrames) {
+  for (let frame = 0; frame < layout.frames;) {
     const bytes = await reading
+    const wanted = wantedAt(frame)
     const frames = Math.floor(bytes.length / frameBytes)
-    const isCut = frames < wantedAt(frame)
+    frame += wanted
     // the next block is read while this one is worked on
-    if (!isCut && frame + blockFrames < layout.frames) reading = readAt(frame + blockFrames)
+    if (frames === wanted && frame < layout.frames) reading = readAt(frame)
     yield decode(bytes, frames, layout)
-    if (isCut) return
+    if (frames < wanted) return
   }
 }
 

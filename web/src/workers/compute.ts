@@ -70,6 +70,11 @@ function putBack(hand: Hand): void {
   idle.push({ hand, timer })
 }
 
+/** Begins a worker before it is needed, where none waits: it takes longer to begin than to read the first of a clip. */
+export function warmUp(): void {
+  if (idle.length === 0) putBack(beginHand())
+}
+
 function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
   const hand = takeHand()
   let ended = false

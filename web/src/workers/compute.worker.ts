@@ -73,6 +73,9 @@ export interface ClipChannel {
 const signalRateHz = 48_000
 const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(0, -fromS) * rateHz)
 
+/** How a reading goes on is told so often, and first at once. */
+const toldEveryMs = 120
+
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
   balance: (patch: Patch, gear: Gear[]) =>
@@ -134,10 +137,11 @@ const api = {
     progress: (share: number, soFar: ClipSoFar) => void,
   ): Promise<Told<Measurement>> =>
     answered(async () => {
-      let shown = 0
+      let toldMs = -Infinity
       const watch = (share: number, soFar: ClipSoFar) => {
-        if (share - shown < 0.01 && share < 1) return
-        shown = share
+        const now = performance.now()
+        if (now - toldMs < toldEveryMs && share < 1) return
+        toldMs = now
         progress(share, soFar)
       }
       return known(

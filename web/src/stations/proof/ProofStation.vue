@@ -2,11 +2,12 @@
 import { useDropZone } from '@vueuse/core'
 import Button from 'primevue/button'
 import { soundFiles } from '@iron-hush/core/media'
-import { computed, useTemplateRef, watch } from 'vue'
+import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import { useQuery } from '../../frame/address'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useMeasuring } from '../../state/measuring'
 import { useProofs } from '../../state/proofs'
+import { warmUp } from '../../workers/compute'
 import ClipList from './ClipList.vue'
 import { droppedFiles, soundIn } from './dropped'
 import ExportClips from './ExportClips.vue'
@@ -37,6 +38,13 @@ function picked(event: Event): void {
   const files = [...(input.files ?? [])]
   measuring.add(input.webkitdirectory ? soundIn(files) : files)
   input.value = ''
+}
+// clips are about to be given: their first wave is not to wait for a worker to begin
+onMounted(warmUp)
+watch(isOverDropZone, warmUp)
+function pick(input: HTMLInputElement | null): void {
+  warmUp()
+  input?.click()
 }
 </script>
 
@@ -70,8 +78,8 @@ function picked(event: Event): void {
         @change="picked"
       />
       <ExportClips v-if="proofs.list.length" :proofs="proofs.list" />
-      <Button label="Measure a folder" severity="secondary" @click="folderPicker?.click()" />
-      <Button label="Measure clips" @click="picker?.click()" />
+      <Button label="Measure a folder" severity="secondary" @click="pick(folderPicker)" />
+      <Button label="Measure clips" @click="pick(picker)" />
     </div>
     <div v-if="proofs.list.length || measuring.waiting.length" class="body">
       <ClipList :clips="proofs.list" :chosen="chosen?.id" @choose="inAddress = $event" />
