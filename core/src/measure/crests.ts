@@ -19,6 +19,7 @@ const half = 0.5
 /** Tops are kept with their place so far under the highest, dB. */
 const keptDb = 4
 const mostTops = 20_000
+const mostKnown = 20_000
 
 /** So far under the highest, dB, half-waves are looked at. */
 export const lookedAtDb = 15
@@ -49,6 +50,7 @@ export class CrestCounter {
   private readonly sums = new Float64Array(bins)
   private readonly squares = new Float64Array(bins)
   private kept: Top[] = []
+  private readonly known = new Set<number>()
   private highest = 0
   private readonly narrowest: number
   private readonly period: number
@@ -123,15 +125,17 @@ export class CrestCounter {
     let near = 0
     let above = 0
     let at = 0
+    let area = 0
     const [nearLevel, halfLevel] = [nearTop * high, half * high]
     for (let index = 0; index < length; index++) {
       const size = lobe[index]!
+      area += size
       if (size < halfLevel) continue
       above++
       if (size >= nearLevel) near++
       if (size === high) at = index
     }
-    if (above < this.narrowest) return
+    if (above < this.narrowest || this.isAgain(high, area)) return
     const dwell = near / above
     const top = { frame: frame - length + at, width: above, level: high, dwell, isNegative: this.sign < 0 }
     this.compete(top)
@@ -145,6 +149,15 @@ export class CrestCounter {
     // of very many every other one will do: places near each other are one range
     if (this.kept.length === mostTops) this.kept = this.kept.filter((_, index) => index % 2 === 0)
     this.kept.push(top)
+  }
+
+  /** The same half-wave to the last bit is a loop that is heard again, and says nothing new. */
+  private isAgain(high: number, area: number): boolean {
+    const mark = 1e6 * high + area
+    if (this.known.has(mark)) return true
+    if (this.known.size === mostKnown) this.known.clear()
+    this.known.add(mark)
+    return false
   }
 
   /** Only the highest of each side within a pitch period or so counts: like is compared with like. */

@@ -20,4 +20,23 @@ describe('excerpts', () => {
     for (const size of [5, 2, 0, 4, 1]) kept.push([new Float32Array(10).fill(size)])
     expect(kept.quietest.map(({ size }) => size)).toEqual([1, 2])
   })
+  it('hold a loop once, wherever it falls into its stretch', () => {
+    const loop = Float32Array.from(
+      { length: 70 },
+      (_, index) => Math.sin(index * index) * (index < 60 ? 0.5 : 0.1),
+    )
+    const kept = new ExcerptKeeper(1, 100, 4)
+    for (let times = 0; times < 40; times++) kept.push([loop])
+    const sizes = kept.loudest.map(({ size }) => size)
+    expect(new Set(sizes).size).toBe(sizes.length)
+    // a limit that many waves reach is no loop
+    const cut = new ExcerptKeeper(1, 100, 4)
+    for (let times = 0; times < 40; times++)
+      cut.push([
+        Float32Array.from({ length: 100 }, (_, index) =>
+          Math.max(-0.5, Math.min(0.5, Math.sin(index * (times + 3)))),
+        ),
+      ])
+    expect(cut.loudest.map(({ size }) => size)).toEqual([0.5, 0.5, 0.5, 0.5])
+  })
 })

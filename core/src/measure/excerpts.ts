@@ -51,12 +51,31 @@ export class ExcerptKeeper {
   }
   private keep(kept: Excerpt[], size: number, isBefore: (one: number, other: number) => boolean): void {
     const last = kept.at(-1)
-    if (last && kept.length === this.most) {
-      if (!isBefore(size, last.size)) return
-      kept.pop()
-    }
+    const isFull = kept.length === this.most
+    if (last && isFull && !isBefore(size, last.size)) return
+    // a loop that is heard again says nothing new, and twenty times the same wave is no proof of anything
+    if (kept.some((each) => each.size === size && isSame(each.channels, this.held, size))) return
+    if (isFull) kept.pop()
     const at = kept.findIndex((each) => isBefore(size, each.size))
     const channels = this.held.map((held) => held.slice())
     kept.splice(at < 0 ? kept.length : at, 0, { frame: this.frame, channels, size })
   }
+}
+
+/** Samples around the highest by which it is known again. */
+const around = 32
+
+/** Whether two excerpts have the same wave around their highest sample. */
+function isSame(one: readonly Float32Array[], other: readonly Float32Array[], size: number): boolean {
+  return one.some((samples, channel) => {
+    const [mine, theirs] = [samples, other[channel]!].map((each) =>
+      each.findIndex((x) => Math.abs(x) === size),
+    )
+    if (mine! < 0 || theirs! < 0) return false
+    for (let by = -around; by <= around; by++) {
+      const [here, there] = [samples[mine! + by], other[channel]![theirs! + by]]
+      if (here !== undefined && there !== undefined && here !== there) return false
+    }
+    return true
+  })
 }
