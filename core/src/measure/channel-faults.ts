@@ -98,7 +98,7 @@ export class ChannelFaults {
       ...dropoutFaults(channel, dropouts),
       ...rustleFaults(channel, rustle),
       // what stops, crackles or is cut jumps by itself
-      ...this.clicksOf(channel, [...dropouts.ranges, ...rustle.ranges, ...clipped]),
+      ...this.clicksOf(channel, [...dropouts.ranges, ...rustle.ranges.map(frayed), ...clipped]),
     ]
   }
 
@@ -150,6 +150,9 @@ const inaudibleUnderSpeechDb = 55
 const nearS = 0.02
 /** So far over what is needed two in three are certain, dB. */
 const sureOverDb = 5
+/** The first and the last crackles of cloth stand apart from the others. */
+const frayedS = 0.1
+const frayed = ({ fromS, toS }: TimeRange): TimeRange => ({ fromS: fromS - frayedS, toS: toS + frayedS })
 const lengthOf = ({ fromS, toS }: TimeRange): number => toS - fromS
 
 function pumpingOf(channel: number, { weighted, stepS: fineS }: HeardChannel): ClipFault[] {

@@ -210,22 +210,36 @@ function dwellAfter(bend: number, knee: number): number {
   return wide(0.93) / wide(0.5) / (Math.acos(0.93) / Math.acos(0.5))
 }
 
-/** The limit towards which crests are bent: the bend that explains best how long those of each level dwell. */
+/** Crests of one vowel are alike: so many say no more than so few. */
+const mostAlike = 30
+
+/**
+ * The limit towards which crests are bent, from how long those of each level dwell: the mean over all bends, each with the
+ * weight that the crests give it. The best one alone is a hard bend too near, which explains a few crests by chance.
+ */
 function bentCeilingDb(crests: CrestCounter, { usual, highestDb: top }: Look): number {
   const stepDb = 0.5
+  const variance = Math.max(0.05, crests.under(...usualDb).spread / usual) ** 2
   const seen = Array.from({ length: 12 }, (_, step) => ({
     underDb: (step + 0.5) * stepDb,
     ...crests.under(step * stepDb, (step + 1) * stepDb),
   })).filter(({ count }) => count > 0)
-  let best = { error: Infinity, ceilingDb: top }
+  const bends: { error: number; overDb: number }[] = []
   for (const knee of knees)
     for (let overDb = 0.05; overDb <= 4; overDb += 0.1) {
       let error = 0
       for (const { underDb, dwell, count } of seen) {
         const expected = dwellAfter(amplitudeFromDb(-overDb - underDb), knee)
-        error += Math.min(count, 30) * (dwell / usual - expected) ** 2
+        error += Math.min(count, mostAlike) * (dwell / usual - expected) ** 2
       }
-      if (error < best.error) best = { error, ceilingDb: top + overDb }
+      bends.push({ error, overDb })
     }
-  return best.ceilingDb
+  const least = Math.min(...bends.map(({ error }) => error))
+  let [sum, weights] = [0, 0]
+  for (const { error, overDb } of bends) {
+    const weight = Math.exp((least - error) / (2 * variance))
+    sum += weight * overDb
+    weights += weight
+  }
+  return top + sum / weights
 }

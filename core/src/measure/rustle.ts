@@ -12,7 +12,7 @@ const crackling = 8
 /** Sound with a pitch repeats its bursts; what crackles does not. */
 const repeats = 0.4
 /** So many crackles stand apart within each window on average, each at least this share of the largest. */
-const fewestApart = 2.6
+const fewestApart = 2.35
 const softestShare = 0.2
 const pitchS = { from: 0.0035, to: 0.0125 } as const
 const underSpeechDb = 42
@@ -22,12 +22,19 @@ const fewestWindows = 5
 const joinS = 0.09
 /** So much of a stretch crackles: a single beginning of a sound is none. */
 const leastShare = 0.5
+/** So much softer than most of it is none of it, dB. */
+const softerByDb = 8
 /** After so much of it two in three are certain. */
 const sureAfterS = 0.12
 
 const none = -1
+/** Added to what crackles only so much that it may be the beginning or the end of it. */
+const aLittle = 100
+const cracklingALittle = 4.5
 const mostRepeats = 0.999
 const repeatsIn = (window: number): number => (window < 0 ? 1 : window % 1)
+const apartIn = (window: number): number => Math.floor(window) % aLittle
+const isLittle = (window: number): boolean => window < 0 || window >= aLittle
 
 /**
  * Finds rustling cloth and handling: crackles close together, without pitch, over more than a moment, also while somebody
@@ -89,8 +96,9 @@ export class RustleMeter {
     const mean = square / held.length
     this.levels.add(mean)
     const crackle = mean > 0 ? fourth / held.length / (mean * mean) : 0
-    const is = crackle > crackling && mean > 1e-11
-    this.windows.push(is ? this.apart() + Math.min(mostRepeats, this.repeating()) : none)
+    const is = crackle > cracklingALittle && mean > 1e-11
+    const little = crackle > crackling ? 0 : aLittle
+    this.windows.push(is ? little + this.apart() + Math.min(mostRepeats, this.repeating()) : none)
   }
 
   /** How many crackles stand apart from each other: a consonant is one or two. */
@@ -151,34 +159,20 @@ export class RustleMeter {
   finish(speechDb: number): { ranges: TimeRange[]; confidence: number } {
     const levels = this.levels.levels()
     const limit = Math.max(quantile(levels, 0.2) + overUsualDb, speechDb - underSpeechDb)
-    const stretches: { from: number; to: number; count: number; crackles: number }[] = []
-    const isEdge = (index: number): boolean =>
-      repeatsIn(this.windows[index] ?? none) < 1.5 * repeats && levels[index]! >= limit
-    this.windows.forEach((window, index) => {
-      if (repeatsIn(window) >= repeats || levels[index]! < limit) return
-      const last = stretches.at(-1)
-      const to = isEdge(index + 1) ? index + 1 : index
-      if (last && (index - last.to) * this.hopS < joinS) {
-        last.to = to
-        last.count++
-        last.crackles += Math.floor(window)
-      } else
-        stretches.push({
-          from: isEdge(index - 1) ? index - 1 : index,
-          to,
-          count: 1,
-          crackles: Math.floor(window),
-        })
-    })
-    const real = stretches.flatMap(({ from, to, count, crackles }) => {
+    const real = this.stretches(levels, limit).flatMap((whole) => {
+      const { from, to } = this.withoutEnds(whole, levels)
+      const inside = this.windows
+        .slice(from, to + 1)
+        .filter((window) => !isLittle(window) && repeatsIn(window) < repeats)
+      const crackles = inside.reduce((sum, window) => sum + apartIn(window), 0)
       // a window is two steps long: the first crackle stands near the end of its window, the last near the beginning
       const [fromS, toS] = [(from + 1) * this.hopS, (to + 1.5) * this.hopS]
       const isRustle =
         toS - fromS >= shortestS &&
-        count >= fewestWindows &&
-        count > leastShare * (to - from) &&
-        crackles >= fewestApart * count
-      return isRustle ? [{ fromS, toS, count }] : []
+        inside.length >= fewestWindows &&
+        inside.length > leastShare * (to - from) &&
+        crackles >= fewestApart * inside.length
+      return isRustle ? [{ fromS, toS, count: inside.length }] : []
     })
     // the more of it crackles, the surer
     const crackledS = real.reduce((sum, { count }) => sum + count * this.hopS, 0)
@@ -187,4 +181,38 @@ export class RustleMeter {
       confidence: 1 - Math.exp(-crackledS / sureAfterS),
     }
   }
+
+  /** Windows close together that crackle, with what crackles a little beside them: first and last of each stretch. */
+  private stretches(levels: Float32Array, limit: number): Stretch[] {
+    const found: Stretch[] = []
+    const { windows } = this
+    const crackles = (index: number): boolean =>
+      !isLittle(windows[index] ?? none) && repeatsIn(windows[index]!) < repeats && levels[index]! >= limit
+    const mayBelong = (index: number): boolean =>
+      repeatsIn(windows[index] ?? none) < 1.5 * repeats && levels[index]! >= limit
+    windows.forEach((_, index) => {
+      if (!crackles(index)) return
+      let [from, to] = [index, index]
+      while (mayBelong(from - 1)) from--
+      while (mayBelong(to + 1)) to++
+      const last = found.at(-1)
+      if (last && (from - last.to) * this.hopS < joinS) last.to = Math.max(last.to, to)
+      else found.push({ from, to })
+    })
+    return found
+  }
+
+  /** A consonant before it or the noise after it may crackle a little, and is no part of it. */
+  private withoutEnds({ from, to }: Stretch, levels: Float32Array): Stretch {
+    const softest = quantile(levels.subarray(from, to + 1), 0.5) - softerByDb
+    const isEnd = (index: number) => levels[index]! < softest || apartIn(this.windows[index]!) < 1
+    while (from < to && isEnd(from)) from++
+    while (from < to && isEnd(to)) to--
+    return { from, to }
+  }
+}
+
+interface Stretch {
+  from: number
+  to: number
 }

@@ -32,6 +32,7 @@ import { sceneId, Server } from './server'
 
 // the same computation, without the worker that happy-dom does not have
 vi.mock('../workers/compute', () => ({
+  warmUp: () => undefined,
   startBalance: (patch: Patch, gear: Gear[]) => ({
     result: Promise.resolve(balance(patch, shelfOf(gear)) as Balance),
     cancel: () => undefined,
