@@ -10,6 +10,10 @@ import { type Helper, remoteEars } from './remote-ear'
 /** Of sound without a word length the meters look as finely as at this one. */
 const finestBits = 24
 
+/** An excerpt is about so long whatever the rate, in a power of two: deep waves are to be seen whole in it. */
+const excerptFrames = (rateHz: number): number =>
+  Math.max(8192, Math.min(32_768, 2 ** Math.round(Math.log2(0.17 * rateHz))))
+
 /** What a clip says of its sound. */
 export interface Measured {
   channels: ChannelMeasurement[]
@@ -60,7 +64,7 @@ export class ClipMeter {
         all.filter(({ channel }) => channel % 2),
       )
     this.ears = all.map((settings) => away?.get(settings.channel) ?? new ChannelEar(settings))
-    this.excerpts = new ExcerptKeeper(channels)
+    this.excerpts = new ExcerptKeeper(channels, excerptFrames(rateHz))
     this.overview = new Overview(frames)
   }
 
