@@ -91,14 +91,20 @@ export class ChannelFaults {
     const speechDb = speechDbfs - sineCrestDb
     const dropouts = this.dropouts.finish()
     const rustle = this.rustle.finish(speechDb)
+    const bursts = this.burstsOf(channel, speechDb)
     return [
       ...this.humOf(channel, heard),
-      ...this.burstsOf(channel, speechDb),
+      ...bursts,
       ...pumpingOf(channel, heard),
       ...dropoutFaults(channel, dropouts),
       ...rustleFaults(channel, rustle),
-      // what stops, crackles or is cut jumps by itself
-      ...this.clicksOf(channel, [...dropouts.ranges, ...rustle.ranges.map(frayed), ...clipped]),
+      // what stops, crackles, thumps or is cut jumps by itself
+      ...this.clicksOf(channel, [
+        ...dropouts.ranges,
+        ...rustle.ranges.map(frayed),
+        ...bursts.flatMap(({ ranges }) => ranges),
+        ...clipped,
+      ]),
     ]
   }
 
