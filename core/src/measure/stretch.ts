@@ -58,8 +58,16 @@ export async function samplesOfStretch(
   const parts: Float32Array[][] = []
   for await (const block of clip.blocks({ from: fromS * clip.rateHz, to: toS * clip.rateHz }))
     parts.push(block)
-  const channels = Array.from({ length: clip.channels }, (_, channel) => {
-    const pieces = parts.map((block) => block[channel]!)
+  return { rateHz: clip.rateHz, channels: joined(parts, clip.channels) }
+}
+
+/** Blocks one after another, by channel; a channel that a block has not is silent in it. */
+export const joined = (
+  blocks: readonly (readonly Float32Array[])[],
+  channels = blocks[0]?.length ?? 0,
+): Float32Array[] =>
+  Array.from({ length: channels }, (_, channel) => {
+    const pieces = blocks.map((block) => block[channel] ?? new Float32Array(block[0]?.length ?? 0))
     const whole = new Float32Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
     let at = 0
     for (const piece of pieces) {
@@ -68,5 +76,3 @@ export async function samplesOfStretch(
     }
     return whole
   })
-  return { rateHz: clip.rateHz, channels }
-}

@@ -1,4 +1,5 @@
 import { onScopeDispose, ref, shallowRef } from 'vue'
+import { joined } from '@iron-hush/core/measure'
 import { powerDb } from '@iron-hush/core/units'
 import earUrl from './ear.worklet.ts?worker&url'
 
@@ -173,16 +174,3 @@ export function useEar() {
   return { listening, devices, device, meddling, levels: shown.levels, refusal, listen, record, stop }
 }
 export type Ear = ReturnType<typeof useEar>
-
-function joined(parts: readonly Float32Array[][]): Float32Array[] {
-  return (parts[0] ?? []).map((_, channel) => {
-    const pieces = parts.map((part) => part[channel] ?? new Float32Array(part[0]?.length ?? 0))
-    const whole = new Float32Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
-    let from = 0
-    for (const piece of pieces) {
-      whole.set(piece, from)
-      from += piece.length
-    }
-    return whole
-  })
-}
