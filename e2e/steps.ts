@@ -8,7 +8,8 @@ export async function open(page: Page, station: string, scene = 0): Promise<void
   }[]
   const shoot = shoots.find(({ demo }) => demo)
   await page.goto(`/scene/${shoot!.scenes[scene]!.id}/${station}`)
-  await expect(page.locator('h1').first()).toBeVisible()
+  // a machine that does much else takes its time
+  await expect(page.locator('h1').first()).toBeVisible({ timeout: 60_000 })
 }
 export const verdict = (page: Page) => page.locator('footer .say')
 /** Waits until the server has all that this browser kept for it. */
