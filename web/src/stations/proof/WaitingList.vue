@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ClipSoFar } from '@iron-hush/core/measure'
-import { signed } from '@iron-hush/core/units'
+import { amplitudeDb, signed } from '@iron-hush/core/units'
 import { useMeasuring } from '../../state/measuring'
 import { useScene } from '../../state/scene'
 
@@ -15,9 +15,11 @@ function heardSoFar(soFar: ClipSoFar | undefined): string {
   if (soFar.cut) return `reading; cut at full scale ${soFar.cut} times so far`
   return `reading; peaks ${signed(soFar.peakDbfs)} dBFS so far`
 }
-/** Its wave as far as it is read: a bar for each slice. */
+/** Its wave as far as it is read, a bar for each slice; in decibels, for soft clips would be a line. */
+const lowestDbfs = -54
+const heightOf = (high: number): number => Math.max(0.02, 1 - amplitudeDb(high) / lowestDbfs)
 const waveOf = ({ highs }: ClipSoFar): string =>
-  highs.map((high, slice) => `M${slice + 0.5} ${-high}V${high}`).join('')
+  highs.map((high, slice) => `M${slice + 0.5} ${-heightOf(high)}V${heightOf(high)}`).join('')
 const shown = computed(() => measuring.waiting.slice(0, mostShown))
 const further = computed(() => measuring.waiting.length - shown.value.length)
 </script>
