@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { useDebounceFn } from '@vueuse/core'
-import { type Ref, ref } from 'vue'
+import { ref } from 'vue'
 import type { z } from 'zod'
 import {
   createScene,
@@ -34,7 +34,16 @@ type Perform = (name: string, redo: ShootAct[], undo: ShootAct[]) => Promise<boo
 /** All shoots with their scenes, and what is done with them. Every change can be undone. */
 export const useShoots = defineStore('shoots', () => {
   const list = ref<Shoot[]>([])
-  const load = () => loadInto(list)
+  let lastAsked = 0
+  let lastShown = 0
+  async function load(): Promise<void> {
+    const asked = ++lastAsked
+    const shoots = await storedShoots()
+    // one that was asked for later may have come before
+    if (asked < lastShown) return
+    lastShown = asked
+    list.value = shoots
+  }
   const history = useHistory()
   history.carry('ask', (act) => tried(() => answered(act, list.value)))
 
@@ -66,16 +75,17 @@ export const useShoots = defineStore('shoots', () => {
 })
 
 /** What the server has; while it is away, what it had when it was last asked. */
-async function loadInto(list: Ref<Shoot[]>): Promise<void> {
+async function storedShoots(): Promise<Shoot[]> {
   const { storage } = useOutbox()
   try {
-    list.value = await askAll(listShoots)
-    const rows = list.value.map((shoot) => ({ id: shoot.id, revision: 1, content: shoot }))
+    const shoots = await askAll(listShoots)
+    const rows = shoots.map((shoot) => ({ id: shoot.id, revision: 1, content: shoot }))
     storage.keepDocuments('shoot', '', rows)
+    return shoots
   } catch (error) {
     const kept = error instanceof ServerAway ? await storage.documents('shoot', '') : []
     if (kept.length === 0) throw error
-    list.value = kept.flatMap(({ content }) => Shoot.safeParse(content).data ?? [])
+    return kept.flatMap(({ content }) => Shoot.safeParse(content).data ?? [])
   }
 }
 

@@ -6,6 +6,7 @@ import type { DocumentKind } from './document-kind'
 import { gatherMs, useLive } from './live'
 import { useOutbox } from './outbox'
 import { meeting } from './meeting'
+import { overtaking } from './overtaking'
 import { idOfPlace, type Parcel, placeOf } from './parcel'
 
 /** Documents of a kind under one scope, as this page has them: the server's, and what is on its way there. */
@@ -27,11 +28,23 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
   const revisions = new Map<string, number>()
   const place = (id: string) => placeOf(kind.name, id)
+  const { arrived, listed } = overtaking<T>()
+  let lastAsked = 0
+  let lastShown = 0
 
   async function load(of: string): Promise<void> {
     scope.value = of
-    const stored = await listed(kind, of)
-    if (scope.value !== of) return
+    const asked = ++lastAsked
+    const belongs = (content: T) => kind.scopeOf(content) === of
+    const fromServer = async () => (await askAll(kind.list, of ? { id: of } : {})) as Stored<T>[]
+    const { stored, isKept } = await orKept(kind, of, () => listed(fromServer, belongs))
+    // one that was asked for later may have come before
+    if (scope.value !== of || asked < lastShown) return
+    lastShown = asked
+    if (!isKept) {
+      const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
+      outbox.storage.keepDocuments(kind.name, of, rows)
+    }
     for (const { revision, content } of stored) revisions.set(content.id, revision)
     // what did not change stays the same object: nothing that shows it starts anew
     const shown = new Map(list.value.map((content) => [content.id, content]))
@@ -56,7 +69,22 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   }
 
   const withParcel = (all: readonly T[], parcel: Parcel): T[] => withErrand(kind, all, parcel, scope.value)
-  const send = (parcel: Parcel) => sendTo(kind, parcel, revisions)
+  function note(id: string, revision: number, content: T | null): void {
+    revisions.set(id, revision)
+    arrived(id, { revision, content })
+  }
+  async function send(parcel: Parcel): Promise<void> {
+    const id = idOfPlace(parcel.place)
+    const { errand } = parcel
+    // one of a list that is not open is known from when it was
+    const known = revisions.get(id) ?? (await outbox.storage.document(kind.name, id))?.revision ?? 0
+    if (errand.do === 'put') note(id, await sendPut(kind, errand.content as T, known), errand.content as T)
+    else if (errand.do === 'drop' && known) {
+      const revision = await sendDrop(kind, id, known)
+      if (revision) note(id, revision, null)
+      else revisions.delete(id)
+    }
+  }
   const met = meeting(kind, {
     list: () => list.value,
     show: (theirs, inPlaceOf) =>
@@ -66,7 +94,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
         theirs,
       )),
     put,
-    note: (id, revision) => revisions.set(id, revision),
+    note: ({ revision, content }) => note(content.id, revision, content),
   })
   function refused(parcel: Parcel, refusal: Refused): boolean {
     const isMet = met(parcel, refusal)
@@ -133,47 +161,45 @@ function followChanges<T extends { id: string }>(
 /** Under this the browser remembers what was deleted, so that it can be put back after a reload too. */
 const removedScope = '(deleted)'
 
-/** Sends one change to the server, and notes what it then has. */
-async function sendTo<T extends { id: string }>(
+/** Stores a document on the server, as the next revision after the one it is known to have; gives the new one. */
+async function sendPut<T extends { id: string }>(
   kind: DocumentKind<T>,
-  { place, errand }: Parcel,
-  revisions: Map<string, number>,
-): Promise<void> {
-  const { storage } = useOutbox()
-  const id = idOfPlace(place)
-  // one of a list that is not open is known from when it was
-  const known = revisions.get(id) ?? (await storage.document(kind.name, id))?.revision
-  if (errand.do === 'drop') {
-    // the server never had it
-    if (!known) return
-    const { revision } = await ask(kind.drop, { id, query: { revision: known } })
-    if (revision) revisions.set(id, revision)
-    else revisions.delete(id)
-    storage.keepDocument({ kind: kind.name, id, scope: removedScope, revision, content: null })
-  } else if (errand.do === 'put') {
-    const baseRevision = known ?? 0
-    const { content } = errand
-    const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
-    revisions.set(id, revision)
-    storage.keepDocument({ kind: kind.name, id, scope: kind.scopeOf(content as T), revision, content })
-  }
+  content: T,
+  baseRevision: number,
+): Promise<number> {
+  const { id } = content
+  const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
+  useOutbox().storage.keepDocument({ kind: kind.name, id, scope: kind.scopeOf(content), revision, content })
+  return revision
+}
+
+/** Deletes a document on the server; gives its last revision there, 0 where it never had it. */
+async function sendDrop<T extends { id: string }>(
+  kind: DocumentKind<T>,
+  id: string,
+  known: number,
+): Promise<number> {
+  const { revision } = await ask(kind.drop, { id, query: { revision: known } })
+  useOutbox().storage.keepDocument({ kind: kind.name, id, scope: removedScope, revision, content: null })
+  return revision
 }
 
 /** What the server has under a scope; while it is away, what it had when it was last asked. */
-async function listed<T extends { id: string }>(kind: DocumentKind<T>, of: string): Promise<Stored<T>[]> {
-  const { storage } = useOutbox()
+async function orKept<T extends { id: string }>(
+  kind: DocumentKind<T>,
+  of: string,
+  fromServer: () => Promise<Stored<T>[]>,
+): Promise<{ stored: Stored<T>[]; isKept: boolean }> {
   try {
-    const stored = (await askAll(kind.list, of ? { id: of } : {})) as Stored<T>[]
-    const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
-    storage.keepDocuments(kind.name, of, rows)
-    return stored
+    return { stored: await fromServer(), isKept: false }
   } catch (error) {
     if (!(error instanceof ServerAway)) throw error
-    const kept = await storage.documents(kind.name, of)
+    const kept = await useOutbox().storage.documents(kind.name, of)
     if (kept.length === 0) throw error
-    return kept.flatMap(({ revision, content }) => {
+    const stored = kept.flatMap(({ revision, content }) => {
       const read = kind.schema.safeParse(content)
       return read.success ? [{ revision, content: read.data }] : []
     })
+    return { stored, isKept: true }
   }
 }

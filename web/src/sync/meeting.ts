@@ -10,8 +10,8 @@ interface Page<T> {
   /** A document of the server's is shown in place of one of this page. */
   show: (theirs: T, inPlaceOf: string) => void
   put: (content: T) => void
-  /** The revision that the server has. */
-  note: (id: string, revision: number) => void
+  /** What the server has is remembered. */
+  note: (stored: Stored<T>) => void
 }
 
 /**
@@ -31,13 +31,13 @@ export function meeting<T extends { id: string }>(kind: DocumentKind<T>, page: P
     const last = outbox.takeBack(parcel.place, parcel) ?? parcel.errand
     // deleted here since: where it stands there it is deleted too, where it never came to be there is nothing to do
     if (last.do !== 'put') {
-      page.note(theirs.content.id, theirs.revision)
+      page.note(theirs)
       if (isSame) outbox.post(parcel.place, last)
       return true
     }
     const mine = read(last.content)
     if (!mine) return false
-    page.note(theirs.content.id, theirs.revision)
+    page.note(theirs)
     if (isSame) page.put(merged(mine, theirs))
     else giveWay(mine, theirs)
     return true

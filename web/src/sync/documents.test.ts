@@ -1,0 +1,115 @@
+// @vitest-environment happy-dom
+import 'fake-indexeddb/auto'
+import Dexie from 'dexie'
+import { flushPromises } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { addressOf, listGear } from '@iron-hush/core/contract'
+import { type Gear, known } from '@iron-hush/core/model'
+import { useGear } from '../state/gear'
+import { Server } from '../tests/server'
+import { useOutbox } from './outbox'
+
+let server: Server
+/** Lists that the server has answered and the network holds back, the first asked first. */
+let onTheWay: (() => void)[]
+let isSlow: boolean
+
+const slowly = async (...[address, init]: Parameters<Server['answer']>): Promise<Response> => {
+  const answer = await server.answer(address, init)
+  const isList = (init?.method ?? 'GET') === 'GET' && address.startsWith(addressOf(listGear))
+  if (isSlow && isList) await new Promise<void>((arrive) => onTheWay.push(arrive))
+  return answer
+}
+
+beforeEach(async () => {
+  isSlow = false
+  await Dexie.delete('iron-hush')
+  setActivePinia(createPinia())
+  server = new Server()
+  onTheWay = []
+  vi.stubGlobal('fetch', slowly)
+})
+
+async function opened() {
+  await useOutbox().takeOver()
+  const shelf = useGear()
+  await shelf.load()
+  isSlow = true
+  return shelf
+}
+const delivered = async () => {
+  await flushPromises()
+  await vi.waitFor(() => expect(useOutbox().count).toBe(0), { timeout: 10_000 })
+}
+async function asked(lists: number): Promise<void> {
+  await vi.waitFor(() => expect(onTheWay).toHaveLength(lists), { timeout: 10_000 })
+}
+const own = (): Gear => ({
+  ...known(useGear().of('mini-pad-25'), 'the pad'),
+  id: 'own-thing',
+  name: 'own thing',
+})
+
+describe('a list that is on its way from the server', () => {
+  it('does not take from sight what was added and arrived there meanwhile', async () => {
+    const shelf = await opened()
+    const loading = shelf.load()
+    await asked(1)
+    shelf.add(own(), 'adding')
+    await delivered()
+    onTheWay[0]!()
+    await loading
+    expect(server.shelf.has('own-thing')).toBe(true)
+    expect(shelf.of('own-thing')?.name).toBe('own thing')
+  })
+
+  it('nor what waited when it was asked for', async () => {
+    const shelf = await opened()
+    server.away = true
+    shelf.add(own(), 'adding')
+    await flushPromises()
+    server.away = false
+    const loading = shelf.load()
+    await asked(1)
+    useOutbox().retry()
+    await delivered()
+    onTheWay[0]!()
+    await loading
+    expect(shelf.of('own-thing')?.name).toBe('own thing')
+  })
+
+  it('does not bring back what was deleted or changed meanwhile', async () => {
+    const shelf = await opened()
+    shelf.add(own(), 'adding')
+    shelf.add({ ...own(), id: 'another', name: 'another' }, 'adding')
+    await delivered()
+    const loading = shelf.load()
+    await asked(1)
+    shelf.remove(own())
+    shelf.change({ ...own(), id: 'another', name: 'renamed' }, 'renaming')
+    await delivered()
+    onTheWay[0]!()
+    await loading
+    expect(shelf.of('own-thing')).toBeUndefined()
+    expect(shelf.of('another')?.name).toBe('renamed')
+    // and the next change of it goes on from the revision that the server has
+    shelf.change({ ...own(), id: 'another', name: 'once more' }, 'renaming')
+    await delivered()
+    expect(server.shelf.get('another')?.content.name).toBe('once more')
+  })
+
+  it('does not undo a later list that came before it', async () => {
+    const shelf = await opened()
+    const earlier = shelf.load()
+    await asked(1)
+    server.shelf.set('own-thing', { revision: 1, content: own() })
+    const later = shelf.load()
+    await asked(2)
+    onTheWay[1]!()
+    await later
+    onTheWay[0]!()
+    await earlier
+    expect(shelf.of('own-thing')?.name).toBe('own thing')
+  })
+})
