@@ -40,7 +40,15 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
     await expect(page.getByText(expected)).toBeVisible()
   }
   await expect(kept).toHaveCount(1)
+  // each stays with its sentence until it is dealt with
+  const refused = page.getByRole('list', { name: 'Clips that could not be read' }).getByRole('listitem')
+  await expect(refused).toHaveCount(3)
   await accessible(page)
+  await page.getByRole('button', { name: 'Try cut.wav again' }).click()
+  await expect(refused.filter({ hasText: 'cut.wav' })).toContainText('its header is cut off')
+  for (const name of ['empty.wav', 'song.wav', 'cut.wav'])
+    await page.getByRole('button', { name: `Dismiss ${name}` }).click()
+  await expect(refused).toHaveCount(0)
 
   // a real drop, as from a file manager
   const bytes = [...wavBytes([talkingClip({ ...clip, loudestPeakDbfs: -6, lengthS: 3 })], 48000, 16)]

@@ -1,6 +1,7 @@
 import { computed } from 'vue'
 import { atLeast, type Severity } from '@iron-hush/core/findings'
 import { clipFindings } from '@iron-hush/core/measure'
+import { useMeasuring } from '../state/measuring'
 import { useProofs } from '../state/proofs'
 import { useScene } from '../state/scene'
 import { useTakes } from '../state/takes'
@@ -32,6 +33,7 @@ export function useStationStates() {
   const scene = useScene()
   const takes = useTakes()
   const proofs = useProofs()
+  const measuring = useMeasuring()
   const recorded = computed(() => scene.runs.filter(({ end }) => end.kind === 'recording'))
 
   const brief = computed(() => {
@@ -53,7 +55,9 @@ export function useStationStates() {
     return readings ? inProgress(`${readings} read`) : nothing
   })
   const proof = computed(() => {
-    const faulty = proofs.list.filter(({ measurement }) => harmfulIn(clipFindings(measurement))).length
+    const refused = measuring.waiting.filter((each) => each.refused).length
+    const faulty =
+      refused + proofs.list.filter(({ measurement }) => harmfulIn(clipFindings(measurement))).length
     // a clip without findings is measured, not proved: not everything can be heard by a program
     return faulty
       ? needs(faulty)

@@ -13,6 +13,8 @@ export interface QueuedClip {
   /** What is known by then. */
   soFar: ClipSoFar | undefined
   isBeingRead: boolean
+  /** Why it could not be read; it stays until it is tried again or dismissed. */
+  refused?: string
 }
 
 /** More at a time would wait for the card. */
@@ -23,7 +25,6 @@ const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))
 /** Reads clips, as many at a time as there are cores. */
 export function useClipQueue<Clip extends QueuedClip>(
   measured: (clip: Clip, measurement: Measurement) => void,
-  failed: (message: string) => void,
 ) {
   const waiting = shallowRef<readonly Clip[]>([])
   /** How those that are being read are stopped, by id. */
@@ -36,30 +37,37 @@ export function useClipQueue<Clip extends QueuedClip>(
   function readOn(): void {
     for (const clip of waiting.value) {
       if (reading.size >= atOnce) return
-      if (!reading.has(clip.id)) void read(clip).finally(readOn)
+      if (!reading.has(clip.id) && !clip.refused) void read(clip).finally(readOn)
     }
   }
+  const change = (id: string, to: Partial<QueuedClip>) =>
+    (waiting.value = waiting.value.map((each) => (each.id === id ? { ...each, ...to } : each)))
+
   async function read(clip: Clip): Promise<void> {
     const { id } = clip
-    const change = (to: Partial<QueuedClip>) =>
-      (waiting.value = waiting.value.map((each) => (each.id === id ? { ...each, ...to } : each)))
-    const { result, stop: stopReading } = startReading(clip, (share, soFar) => change({ share, soFar }))
+    const { result, stop: stopReading } = startReading(clip, (share, soFar) => change(id, { share, soFar }))
     reading.set(id, stopReading)
-    change({ isBeingRead: true })
+    change(id, { isBeingRead: true })
     try {
       const measurement = await result
       if (measurement) measured(clip, measurement)
+      drop(id)
     } catch (error) {
-      failed(error instanceof Error ? error.message : String(error))
+      const refused = error instanceof Error ? error.message : String(error)
+      change(id, { refused, isBeingRead: false, share: 0, soFar: undefined })
     } finally {
       reading.delete(id)
-      drop(id)
     }
+  }
+  /** Reads a clip once more that could not be read. */
+  function again(id: string): void {
+    change(id, { refused: undefined })
+    readOn()
   }
   function drop(id: string): void {
     waiting.value = waiting.value.filter((each) => each.id !== id)
   }
-  /** Stops one clip; the others go on. */
+  /** Stops one clip, or dismisses it where it could not be read; the others go on. */
   function stop(id: string): void {
     const stopReading = reading.get(id)
     if (stopReading) stopReading()
@@ -68,10 +76,10 @@ export function useClipQueue<Clip extends QueuedClip>(
   /** Stops every clip that is not measured yet. */
   function stopAll(): void {
     const running = [...reading.values()]
-    waiting.value = waiting.value.filter(({ id }) => reading.has(id))
+    waiting.value = waiting.value.filter(({ id, refused }) => reading.has(id) || refused)
     for (const stopReading of running) stopReading()
   }
-  return { waiting, add, stop, stopAll }
+  return { waiting, add, again, stop, stopAll }
 }
 
 /** Reads a clip; what was stopped comes to nothing. */

@@ -26,12 +26,12 @@ export const useMeasuring = defineStore('measuring', () => {
   const takes = useTakes()
   const notices = useNotices()
   const clipFiles = useClipFiles()
-  const queue = useClipQueue<WaitingClip>(keep, notices.say)
+  const queue = useClipQueue<WaitingClip>(keep)
 
   /** @param otherwise the recording of clips whose name says none: if not told, that of the run in hand */
   function add(files: Iterable<Blob & { name: string }>, otherwise = recordingInHand(scene)): void {
     const { document, levels } = scene
-    if (!document) return
+    if (!document) return notices.say('No scene is open: open one, and give the clips again.')
     const channels = levels ? channelsOf(levels) : []
     queue.add(
       [...files].map((file) => ({
@@ -58,8 +58,16 @@ export const useMeasuring = defineStore('measuring', () => {
   async function addCard(): Promise<void> {
     await startCard((name, bytes) => add([new File([bytes as Uint8Array<ArrayBuffer>], name)], '')).result
   }
-  const { waiting, stop, stopAll } = queue
-  return { waiting, add, stop, stopAll, addCard }
+  /** What a folder holds; where nothing of it may be sound, that is said. */
+  function addFolder(files: readonly File[]): void {
+    if (files.length) add(files)
+    else
+      notices.say(
+        'Nothing in it is a sound or film file that can be read here: WAV, AIFF, FLAC, MOV, MP4 or M4A.',
+      )
+  }
+  const { waiting, again, stop, stopAll } = queue
+  return { waiting, add, again, stop, stopAll, addFolder, addCard }
 })
 
 /** The recording of the run in hand: the likeliest that a clip belongs to. */

@@ -11,6 +11,7 @@ import { warmUp } from '../../workers/compute'
 import ClipList from './ClipList.vue'
 import { droppedFiles, soundIn } from './dropped'
 import ExportClips from './ExportClips.vue'
+import NoClip from './NoClip.vue'
 import ProofClip from './ProofClip.vue'
 
 const proofs = useProofs()
@@ -19,7 +20,7 @@ const zone = useTemplateRef('zone')
 const picker = useTemplateRef('picker')
 const folderPicker = useTemplateRef('folderPicker')
 const { isOverDropZone } = useDropZone(zone, {
-  onDrop: (_, event) => void droppedFiles(event.dataTransfer).then((files) => measuring.add(files)),
+  onDrop: (_, event) => void droppedFiles(event.dataTransfer).then(measuring.addFolder),
 })
 
 /** The clip that is shown: the one of the address, else the newest. */
@@ -36,7 +37,8 @@ watch(
 function picked(event: Event): void {
   const input = event.target as HTMLInputElement
   const files = [...(input.files ?? [])]
-  measuring.add(input.webkitdirectory ? soundIn(files) : files)
+  if (input.webkitdirectory) measuring.addFolder(soundIn(files))
+  else measuring.add(files)
   input.value = ''
 }
 // clips are about to be given: their first wave is not to wait for a worker to begin
@@ -84,19 +86,9 @@ function pick(input: HTMLInputElement | null): void {
     <div v-if="proofs.list.length || measuring.waiting.length" class="body">
       <ClipList :clips="proofs.list" :chosen="chosen?.id" @choose="inAddress = $event" />
       <ProofClip v-if="chosen" :key="chosen.id" :proof="chosen" />
+      <NoClip v-else-if="measuring.waiting.every(({ refused }) => refused)" />
     </div>
-    <div v-else class="empty">
-      <p>
-        Drop clips or a whole folder anywhere here: WAV, AIFF, FLAC, or MOV and MP4 as a camera writes them.
-        Each is asked for clipping and what shape it has, hum, wind, pops, rustle, dropouts, clicks, automatic
-        gain, and how its channels relate; then it is held against the plan of this scene.
-      </p>
-      <p class="quiet">
-        Nothing at hand? The stand-in card holds seven clips from a day at the foundry, six of them with a
-        fault.
-      </p>
-      <Button label="Measure the stand-in card" severity="secondary" @click="measuring.addCard()" />
-    </div>
+    <NoClip v-else />
   </section>
 </template>
 
@@ -118,16 +110,6 @@ function pick(input: HTMLInputElement | null): void {
 .body > :first-child {
   border-right: 1px solid var(--rule);
 }
-.empty {
-  align-self: start;
-  margin: 4px 18px;
-  border: 1px dashed var(--quiet);
-  padding: 48px;
-  display: grid;
-  gap: 16px;
-  justify-items: start;
-  max-width: 70ch;
-}
 @media (max-width: 700px) {
   .station {
     display: block;
@@ -138,9 +120,6 @@ function pick(input: HTMLInputElement | null): void {
   }
   .body > :first-child {
     border-right: 0;
-  }
-  .empty {
-    padding: 24px 16px;
   }
 }
 </style>

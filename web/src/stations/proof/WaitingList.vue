@@ -5,7 +5,7 @@ import { amplitudeDb, signed } from '@iron-hush/core/units'
 import { useMeasuring } from '../../state/measuring'
 import { useScene } from '../../state/scene'
 
-/** Clips that are being read, and those that wait their turn. */
+/** Clips that could not be read, those that are being read, and those that wait their turn. */
 const measuring = useMeasuring()
 const scene = useScene()
 /** A whole card is not listed clip by clip. */
@@ -20,12 +20,33 @@ const lowestDbfs = -54
 const heightOf = (high: number): number => Math.max(0.02, 1 - amplitudeDb(high) / lowestDbfs)
 const waveOf = ({ highs }: ClipSoFar): string =>
   highs.map((high, slice) => `M${slice + 0.5} ${-heightOf(high)}V${heightOf(high)}`).join('')
-const shown = computed(() => measuring.waiting.slice(0, mostShown))
-const further = computed(() => measuring.waiting.length - shown.value.length)
+const refused = computed(() => measuring.waiting.filter((each) => each.refused))
+const toRead = computed(() => measuring.waiting.filter((each) => !each.refused))
+const shown = computed(() => toRead.value.slice(0, mostShown))
+const further = computed(() => toRead.value.length - shown.value.length)
+/** Most sentences begin with the name of the file. */
+const sentenceOf = ({ refused: sentence = '', name }: { refused?: string; name: string }): string =>
+  sentence.includes(name) ? sentence : `${name}: ${sentence}`
+const sceneOf = (each: { scene: string; sceneName: string }): string =>
+  each.scene === scene.document?.id ? '' : `, for ${each.sceneName}`
 </script>
 
 <template>
-  <ol v-if="measuring.waiting.length" class="waiting" aria-label="Clips being read">
+  <ol v-if="refused.length" aria-label="Clips that could not be read">
+    <li v-for="each in refused" :key="each.id" class="refused">
+      <span class="mark" aria-hidden="true">&#x25B2;</span>
+      <p>{{ sentenceOf(each) }}</p>
+      <div>
+        <button type="button" :aria-label="`Try ${each.name} again`" @click="measuring.again(each.id)">
+          Try again
+        </button>
+        <button type="button" :aria-label="`Dismiss ${each.name}`" @click="measuring.stop(each.id)">
+          Dismiss
+        </button>
+      </div>
+    </li>
+  </ol>
+  <ol v-if="toRead.length" class="waiting" aria-label="Clips being read">
     <li v-for="each in shown" :key="each.id">
       <b :title="each.name">{{ each.name }}</b>
       <span class="figure">{{ Math.round(each.share * 100) }} %</span>
@@ -39,10 +60,7 @@ const further = computed(() => measuring.waiting.length - shown.value.length)
         <path :d="waveOf(each.soFar)" />
       </svg>
       <progress :value="each.share" max="1" :aria-label="`Reading ${each.name}`"></progress>
-      <small
-        >{{ each.isBeingRead ? heardSoFar(each.soFar) : 'waiting'
-        }}{{ each.scene === scene.document?.id ? '' : `, for ${each.sceneName}` }}</small
-      >
+      <small>{{ each.isBeingRead ? heardSoFar(each.soFar) : 'waiting' }}{{ sceneOf(each) }}</small>
     </li>
     <li v-if="further" class="further">
       <span>and {{ further }} more</span>
@@ -98,6 +116,25 @@ svg,
 small,
 progress {
   grid-column: 1 / -1;
+}
+.refused {
+  grid-template-columns: 14px minmax(0, 1fr);
+  align-items: baseline;
+}
+.refused p {
+  margin: 0;
+  font-stretch: 90%;
+  line-height: 1.3;
+  overflow-wrap: anywhere;
+}
+.refused div {
+  grid-column: 2;
+  display: flex;
+  gap: 6px;
+  padding-top: 4px;
+}
+.mark {
+  color: var(--iron);
 }
 small {
   font-size: var(--small);
