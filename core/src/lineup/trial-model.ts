@@ -91,14 +91,47 @@ export function trialModelOf(bench: Bench, runId: string): TrialModel | undefine
   const noises = noisesOf(bench, run, unknown)
   const ceilings = ceilingsOf(bench, run, unknown)
   const settings = combined(controls)
+  const outcome = outcomeOf({
+    run,
+    voice,
+    place,
+    controls,
+    noises,
+    ceilings,
+    turns: turnsOf(controls, settings),
+  })
+  return {
+    run: runId,
+    marginDb: bench.patch.plan.marginDb,
+    settings: settings.map((positions) => settingsAt(controls, positions)),
+    planned: settings.findIndex((positions) =>
+      positions.every((each, index) => each === controls[index]!.stands),
+    ),
+    unknowns,
+    outcome,
+  }
+}
+
+/** A run with its unknowns, voice and place by their index among them. */
+interface ClosedForm {
+  run: Run
+  voice: number
+  place: number
+  controls: readonly TurnedControl[]
+  noises: ReturnType<typeof noisesOf>
+  ceilings: ReturnType<typeof ceilingsOf>
+  turns: ReturnType<typeof turnsOf>
+}
+
+/** What a run would come to, by the values of the unknowns and the number of the setting. */
+function outcomeOf({ run, voice, place, controls, noises, ceilings, turns }: ClosedForm) {
   const end = lastOf(run.points)
   const placePower =
     10 ** ((run.noiseWithPlaceDb - end.gainFromSourceDb) / 10) - 10 ** (end.noiseAtSourceDb / 10)
   const placeAtSource = 10 * Math.log10(Math.max(1e-20, placePower))
   const peakAtSource = lastOf(run.points).wholePeakDb - end.gainFromSourceDb
-  const turns = turnsOf(controls, settings)
 
-  const outcome = (values: ArrayLike<number>, setting: number): TrialOutcome => {
+  return (values: ArrayLike<number>, setting: number): TrialOutcome => {
     const laws = lawMoves(controls, turns, values, setting)
     const gain = (point: number, output: boolean): number => {
       let sum = 0
@@ -128,16 +161,6 @@ export function trialModelOf(bench: Bench, runId: string): TrialModel | undefine
       overDb,
       inFileDbfs,
     }
-  }
-  return {
-    run: runId,
-    marginDb: bench.patch.plan.marginDb,
-    settings: settings.map((positions) => settingsAt(controls, positions)),
-    planned: settings.findIndex((positions) =>
-      positions.every((each, index) => each === controls[index]!.stands),
-    ),
-    unknowns,
-    outcome,
   }
 }
 

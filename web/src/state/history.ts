@@ -30,14 +30,11 @@ export const historyPlaces = {
 
 /** Undo and redo, the same everywhere; kept in the browser's storage, a line for each place. */
 export const useHistory = defineStore('history', () => {
-  const { storage } = useOutbox()
   const place = ref('')
-  const lines = shallowRef<ReadonlyMap<string, DeedLine>>(new Map())
-  const read = new Set<string>()
+  const { lineAt, keep, read } = useLines()
   const { carry, act } = usePerformers()
   let last = { place: '', at: 0 }
 
-  const lineAt = (where: string) => lines.value.get(where) ?? empty
   const line = computed(() => lineAt(place.value))
   const canUndo = computed(() => line.value.past.at(-1)?.name)
   const canRedo = computed(() => line.value.future.at(-1)?.name)
@@ -45,23 +42,7 @@ export const useHistory = defineStore('history', () => {
   /** From now on undo and redo are those of this place. */
   async function go(to: string): Promise<void> {
     place.value = to
-    if (!to || read.has(to)) return
-    read.add(to)
-    const kept = DeedLine.safeParse(await storage.history(to))
-    if (!kept.success) return
-    // what was done while it was being read comes after it
-    const { past, future } = lineAt(to)
-    show(to, {
-      past: [...kept.data.past, ...past],
-      future: past.length ? [] : [...kept.data.future, ...future],
-    })
-  }
-  function show(where: string, to: DeedLine): void {
-    lines.value = new Map([...lines.value, [where, to]])
-  }
-  function keep(where: string, to: DeedLine): void {
-    show(where, to)
-    storage.keepHistory(where, to)
+    if (to) await read(to)
   }
 
   /** Notes what was done at a place. */
@@ -97,6 +78,36 @@ export const useHistory = defineStore('history', () => {
 
   return { place, canUndo, canRedo, go, done, perform, undo, redo, carry }
 })
+
+/** What was done and undone at each place, as the browser keeps it. */
+function useLines() {
+  const { storage } = useOutbox()
+  const lines = shallowRef<ReadonlyMap<string, DeedLine>>(new Map())
+  const begun = new Set<string>()
+
+  const lineAt = (place: string) => lines.value.get(place) ?? empty
+  function show(place: string, line: DeedLine): void {
+    lines.value = new Map([...lines.value, [place, line]])
+  }
+  function keep(place: string, line: DeedLine): void {
+    show(place, line)
+    storage.keepHistory(place, line)
+  }
+  /** Reads what is kept of a place, once. */
+  async function read(place: string): Promise<void> {
+    if (begun.has(place)) return
+    begun.add(place)
+    const kept = DeedLine.safeParse(await storage.history(place))
+    if (!kept.success) return
+    // what was done while it was being read comes after it
+    const { past, future } = lineAt(place)
+    show(place, {
+      past: [...kept.data.past, ...past],
+      future: past.length ? [] : [...kept.data.future, ...future],
+    })
+  }
+  return { lineAt, keep, read }
+}
 
 const sizes = new WeakMap<Deed, number>()
 function sizeOf(deed: Deed): number {

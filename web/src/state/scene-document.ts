@@ -65,22 +65,30 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
     return true
   }
 
-  /** Looks whether another tab moved on, when nothing of ours is under way. */
+  const refresh = useLatest(document, conflict, show)
+  const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
+  return { document, patch, conflict, open, carry, change, actsOf, refresh, ...choice }
+}
+
+/** Looks whether another tab or device moved on, when nothing of ours is under way: when it is told, and when asked. */
+function useLatest(
+  document: Ref<SceneDocument | undefined>,
+  conflict: Ref<unknown>,
+  show: (latest: SceneDocument) => void,
+): () => Promise<void> {
+  const outbox = useOutbox()
   async function refresh(): Promise<void> {
     const now = document.value
     if (!now || conflict.value || outbox.waitingFor(placeOf(now.id)).length) return
     const latest = await ask(readScene, { id: now.id }).catch(() => undefined)
     if (latest && document.value === now && latest.revision > now.revision) show(latest)
   }
-
   const look = useDebounceFn(refresh, gatherMs)
   useLive().on((heard) => {
     const now = document.value
     if (heard === 'missed' || (heard.id === now?.id && (heard.revision ?? 0) > now.revision)) void look()
   })
-
-  const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
-  return { document, patch, conflict, open, carry, change, actsOf, refresh, ...choice }
+  return refresh
 }
 
 /** Applies edits to what is on the screen. False, with a notice, when they are refused. */

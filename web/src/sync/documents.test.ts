@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto'
 import Dexie from 'dexie'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { addressOf, listGear } from '@iron-hush/core/contract'
 import { type Gear, known } from '@iron-hush/core/model'
 import { useGear } from '../state/gear'
@@ -29,6 +29,12 @@ beforeEach(async () => {
   server = new Server()
   onTheWay = []
   vi.stubGlobal('fetch', slowly)
+})
+
+// the database of a page that still writes is not made anew for the next
+afterEach(async () => {
+  await delivered()
+  await useOutbox().storage.settled()
 })
 
 async function opened() {

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useNotices } from '../state/notices'
 import { type Carrier, delivering } from './delivering'
 import { newId } from './new-id'
-import { type Errand, kindOfPlace } from './parcel'
+import { type Errand, kindOfPlace, type Parcel } from './parcel'
 import { Storage } from './storage'
 import { lockOf, takingOver } from './taking-over'
 import { waitingParcels } from './waiting'
@@ -20,13 +20,42 @@ export const useOutbox = defineStore('outbox', () => {
   const tab = newId()
   const storage = new Storage(onceNotStored())
   const parcels = waitingParcels(tab, storage, (place) => void push(place))
-  const { waiting, add, remove, next, flush, waitingFor, waitingOf, takeBack } = parcels
+  const { waiting, add, flush, waitingFor, waitingOf, takeBack } = parcels
+  const { away, push, retry, carry, adopt } = sending(parcels)
+  // held until the tab goes, so that others can see whether it is still there
+  void navigator.locks?.request(lockOf(tab), () => new Promise<void>(() => undefined))
+
+  const takeOver = takingOver(tab, storage, (left, late) => {
+    waiting.value = [...left, ...waiting.value].sort((one, other) => one.order - other.order)
+    if (!late) return
+    left.forEach(adopt)
+    retry()
+  })
+
+  const count = computed(() => waiting.value.length)
+  const post = (place: string, errand: Errand, turning = false) => add(place, errand, turning)
+  return {
+    count,
+    away,
+    storage,
+    post,
+    push,
+    flush,
+    retry,
+    carry,
+    takeOver,
+    takeBack,
+    waitingFor,
+    waitingOf,
+  }
+})
+
+/** Sends parcels, one after another to each place, and tries again while the server is away. */
+function sending({ waiting, waitingOf, next, remove }: ReturnType<typeof waitingParcels>) {
   const away = ref(false)
   const carriers = new Map<string, Carrier>()
   const busy = new Map<string, Promise<void>>()
   const delivered = delivering()
-  // held until the tab goes, so that others can see whether it is still there
-  void navigator.locks?.request(lockOf(tab), () => new Promise<void>(() => undefined))
 
   /** Sends what waits for a place; resolves when nothing is left that can go, or the server is away. */
   function push(place: string): Promise<void> {
@@ -55,42 +84,20 @@ export const useOutbox = defineStore('outbox', () => {
       busy.delete(place)
     }
   }
-
   function pushKind(kind: string): void {
     for (const place of new Set(waitingOf(kind).map((each) => each.place))) void push(place)
   }
   /** Tries at once what waits, without a pause: the network may be back. */
   const retry = () => new Set(waiting.value.map(({ place }) => kindOfPlace(place))).forEach(pushKind)
-
   /** Says how parcels to places of a kind are sent, and sends what waits. */
   function carry(kind: string, carrier: Carrier): void {
     carriers.set(kind, carrier)
     pushKind(kind)
   }
-  const takeOver = takingOver(tab, storage, (left, late) => {
-    waiting.value = [...left, ...waiting.value].sort((one, other) => one.order - other.order)
-    if (!late) return
-    for (const parcel of left) carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
-    retry()
-  })
-
-  const count = computed(() => waiting.value.length)
-  const post = (place: string, errand: Errand, turning = false) => add(place, errand, turning)
-  return {
-    count,
-    away,
-    storage,
-    post,
-    push,
-    flush,
-    retry,
-    carry,
-    takeOver,
-    takeBack,
-    waitingFor,
-    waitingOf,
-  }
-})
+  /** Shows what was taken over from a tab that is gone. */
+  const adopt = (parcel: Parcel) => carriers.get(kindOfPlace(parcel.place))?.adopted(parcel)
+  return { away, push, retry, carry, adopt }
+}
 
 /** Says once that the browser stores nothing any more. */
 function onceNotStored(): () => void {

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { patternName } from '@iron-hush/core/acoustics'
-import { pieceOfGear, pieceStrands } from '@iron-hush/core/circuit'
 import { connectorNames, figuresOfGear, type Gear, type GearFigure, stageNames } from '@iron-hush/core/model'
 import Button from 'primevue/button'
-import ContactsDrawing from '../patch/ContactsDrawing.vue'
 import FigurePanel from './FigurePanel.vue'
 import FigureButton from './FigureButton.vue'
 import EverythingPanel from './EverythingPanel.vue'
 import GearHead from './GearHead.vue'
+import InsidePiece from './InsidePiece.vue'
 import LearntFigures from './LearntFigures.vue'
 import { isUnder, positionsWords } from './figures'
 import PortContacts from './PortContacts.vue'
@@ -25,18 +24,6 @@ const figureInHand = computed(() => figures.value.find((figure) => key(figure) =
 
 /** Where inside a figure stands, without saying "Inside" again. */
 const insideName = (part: string) => part.replace(/^Inside(, )?/, '')
-const drawings = computed(() => {
-  const piece = pieceOfGear(props.thing.id, props.thing, {})
-  return piece ? pieceStrands(piece) : []
-})
-const partWords = computed(() => (props.thing.passive?.parts ?? []).map(({ kind }) => kind))
-const partCount = computed(() =>
-  [...new Set(partWords.value)].map((kind) => {
-    const count = partWords.value.filter((each) => each === kind).length
-    const plural = kind === 'supply' ? 'supplies' : `${kind}s`
-    return `${count} ${count > 1 ? plural : kind}`
-  }),
-)
 </script>
 
 <template>
@@ -83,13 +70,7 @@ const partCount = computed(() =>
     </template>
     <template v-if="thing.passive">
       <h3>Inside</h3>
-      <p>
-        {{ connectorNames[thing.passive.from] }} to {{ connectorNames[thing.passive.to]
-        }}{{ partCount.length ? `; ${partCount.join(', ')}` : '' }}
-      </p>
-      <div class="drawings">
-        <ContactsDrawing v-for="(each, index) in drawings" :key="index" :link="each" :width="380" alone />
-      </div>
+      <InsidePiece :thing />
       <div class="inside">
         <FigureButton
           v-for="figure in under('passive')"
@@ -238,13 +219,5 @@ td .fact {
     padding: 8px 16px 24px;
     grid-template-columns: minmax(0, 1fr);
   }
-  .drawings {
-    overflow: auto;
-  }
-}
-.drawings {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px;
 }
 </style>

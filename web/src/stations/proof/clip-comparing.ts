@@ -41,9 +41,14 @@ function useOneWork() {
   return { working, run, cancel }
 }
 
-/** Two channels of clips, laid beside each other by their sound and heard in turn at one loudness. */
-export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel] | undefined) {
-  const player = usePlayer()
+type Sides = () => readonly [ClipChannel, ClipChannel] | undefined
+
+/**
+ * What is listened to of two channels that lie beside each other, read anew when it moves.
+ *
+ * @param interrupt stops what plays; its answer goes on with it
+ */
+function useStretches(sides: Sides, interrupt: () => () => void) {
   const alignment = shallowRef<Alignment>()
   /** The second begins so much later than the first, s; set by hand where the sound does not tell. */
   const offsetS = ref(0)
@@ -51,12 +56,10 @@ export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel
   const atS = ref(0)
   const heardSides = shallowRef<readonly [Rendered, Rendered]>()
   const { working, run, cancel } = useOneWork()
-  const side = ref(0)
-  const volumeDb = ref(startVolumeDb)
-  const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
+
   async function align(): Promise<void> {
     const both = sides()
-    player.stop()
+    interrupt()
     heardSides.value = alignment.value = undefined
     if (!both) return cancel()
     const found = await run<[Alignment]>(startAligned(...both))
@@ -70,8 +73,7 @@ export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel
   async function read(): Promise<void> {
     const both = sides()
     if (!both) return
-    const goOn = player.playing.value
-    player.stop()
+    const goOn = interrupt()
     const [one, other] = both
     const [from, secondFrom] = [atS.value, atS.value - offsetS.value]
     const found = await run<[Rendered, Rendered]>(
@@ -80,12 +82,33 @@ export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel
     )
     if (!found) return
     heardSides.value = found
-    if (goOn) play()
+    goOn()
+  }
+  watch([offsetS, atS], () => {
+    if (alignment.value) void read()
+  })
+  onScopeDispose(cancel)
+  return { alignment, offsetS, atS, heardSides, working, align }
+}
+
+/** Two channels of clips, laid beside each other by their sound and heard in turn at one loudness. */
+export function useClipComparing(sides: Sides) {
+  const player = usePlayer()
+  const side = ref(0)
+  const volumeDb = ref(startVolumeDb)
+  const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
+  const { align, ...stretches } = useStretches(sides, interrupt)
+
+  function interrupt(): () => void {
+    const isPlaying = player.playing.value
+    player.stop()
+    return isPlaying ? play : () => undefined
   }
   const mix = () => player.mix(heard.value, volumeDb.value)
   function play(): void {
-    if (!heardSides.value) return
-    player.play(heardSides.value, equalLoudness(heardSides.value.map((each) => each.heard)))
+    const both = stretches.heardSides.value
+    if (!both) return
+    player.play(both, equalLoudness(both.map((each) => each.heard)))
     mix()
   }
   watch([heard, volumeDb], mix)
@@ -95,22 +118,19 @@ export function useClipComparing(sides: () => readonly [ClipChannel, ClipChannel
         ?.map(({ id, channel }) => `${id} ${channel}`)
         .join(),
     () => {
-      atS.value = 0
+      stretches.atS.value = 0
       shuffle()
       void align()
     },
     { immediate: true },
   )
-  watch([offsetS, atS], () => {
-    if (alignment.value) void read()
-  })
   onScopeDispose(() => {
-    cancel()
     player.stop()
     player.close()
   })
   return {
-    ...{ alignment, offsetS, atS, heardSides, working, side, volumeDb, blind, tally, heard },
+    ...stretches,
+    ...{ side, volumeDb, blind, tally, heard },
     ...{ playing: player.playing, play, stop: player.stop, prefer },
   }
 }

@@ -1,0 +1,89 @@
+import { NewRevision, type Stored } from '@iron-hush/core/contract'
+import { ask, askAll, ServerAway } from './ask'
+import type { DocumentKind } from './document-kind'
+import { useOutbox } from './outbox'
+import { overtaking } from './overtaking'
+import { idOfPlace, type Parcel } from './parcel'
+
+/** Under this the browser remembers what was deleted, so that it can be put back after a reload too. */
+const removedScope = '(deleted)'
+
+/** What the server has of a kind of document, as far as this page knows, and how it is asked and told. */
+export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
+  const { storage } = useOutbox()
+  /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
+  const revisions = new Map<string, number>()
+  const { arrived, listed } = overtaking<T>()
+  let lastAsked = 0
+  let lastRead = 0
+
+  /** Notes what the server has; `null` for what was deleted there. */
+  function note(id: string, revision: number, content: T | null): void {
+    revisions.set(id, revision)
+    arrived(id, { revision, content })
+  }
+
+  /** What stands under a scope; undefined where a list that was asked for later came first. */
+  async function read(scope: string): Promise<Stored<T>[] | undefined> {
+    const asked = ++lastAsked
+    const belongs = (content: T) => kind.scopeOf(content) === scope
+    const fromServer = async () => (await askAll(kind.list, scope ? { id: scope } : {})) as Stored<T>[]
+    const { stored, isKept } = await orKept(kind, scope, () => listed(fromServer, belongs))
+    if (asked < lastRead) return undefined
+    lastRead = asked
+    const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
+    if (!isKept) storage.keepDocuments(kind.name, scope, rows)
+    for (const { id, revision } of rows) revisions.set(id, revision)
+    return stored
+  }
+
+  /** Learns what was deleted here before this page was opened. */
+  async function readRemoved(): Promise<void> {
+    for (const { id, revision } of await storage.documents(kind.name, removedScope))
+      if (!revisions.has(id)) revisions.set(id, revision)
+  }
+
+  async function send({ place, errand }: Parcel): Promise<void> {
+    const id = idOfPlace(place)
+    // one of a list that is not open is known from when it was
+    const known = revisions.get(id) ?? (await storage.document(kind.name, id))?.revision ?? 0
+    if (errand.do === 'put') await put(errand.content as T, known)
+    else if (errand.do === 'drop' && known) await drop(id, known)
+  }
+  async function put(content: T, baseRevision: number): Promise<void> {
+    const { id } = content
+    const { revision } = NewRevision.parse(await ask(kind.put, { id, body: { baseRevision, content } }))
+    note(id, revision, content)
+    storage.keepDocument({ kind: kind.name, id, scope: kind.scopeOf(content), revision, content })
+  }
+  async function drop(id: string, known: number): Promise<void> {
+    const { revision } = await ask(kind.drop, { id, query: { revision: known } })
+    if (revision) note(id, revision, null)
+    else revisions.delete(id)
+    storage.keepDocument({ kind: kind.name, id, scope: removedScope, revision, content: null })
+  }
+
+  /** The revision that the server has, as far as is known; 0 for what it never had. */
+  const revisionOf = (id: string): number => revisions.get(id) ?? 0
+  return { read, readRemoved, send, note, revisionOf }
+}
+
+/** What the server has; while it is away, what it had when it was last asked. */
+async function orKept<T extends { id: string }>(
+  kind: DocumentKind<T>,
+  scope: string,
+  fromServer: () => Promise<Stored<T>[]>,
+): Promise<{ stored: Stored<T>[]; isKept: boolean }> {
+  try {
+    return { stored: await fromServer(), isKept: false }
+  } catch (error) {
+    if (!(error instanceof ServerAway)) throw error
+    const kept = await useOutbox().storage.documents(kind.name, scope)
+    if (kept.length === 0) throw error
+    const stored = kept.flatMap(({ revision, content }) => {
+      const read = kind.schema.safeParse(content)
+      return read.success ? [{ revision, content: read.data }] : []
+    })
+    return { stored, isKept: true }
+  }
+}
