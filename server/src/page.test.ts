@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { linksOf } from './page'
+import { linksOf, stationOf } from './page'
 
 const manifest = {
   'index.html': { file: 'assets/index.js', isEntry: true, imports: ['_shared.js'] },
@@ -15,13 +15,17 @@ describe('what a page asks for ahead', () => {
   it('is its station with all that it needs, each once, and not what the page names itself', () => {
     expect(linksOf(manifest, 'levels')).toEqual([
       '</assets/levels.js>; rel=modulepreload',
-      '</assets/levels.css>; rel=preload; as=style',
+      '</assets/levels.css>; rel=preload; as=style; crossorigin',
       '</assets/shared.js>; rel=modulepreload',
-      '</assets/shared.css>; rel=preload; as=style',
+      '</assets/shared.css>; rel=preload; as=style; crossorigin',
     ])
   })
   it('is nothing where there is no such station', () => {
     expect(linksOf(manifest, 'constructor')).toEqual([])
     expect(linksOf({}, 'levels')).toEqual([])
+  })
+  it('is known from the address of every station', () => {
+    const addresses = ['/', '/gear', '/scene/01a2-b3/levels', '/scene/01a2-b3/line-up', '/a/b/c']
+    expect(addresses.map(stationOf)).toEqual(['start', 'gear', 'levels', 'lineup', ''])
   })
 })

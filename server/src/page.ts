@@ -33,8 +33,10 @@ function cachedByName(response: ServerResponse, file: string): void {
   response.setHeader('Cache-Control', named ? 'public, max-age=31536000, immutable' : 'no-cache')
 }
 
-const stationOf = (address: string): string =>
-  address === '/' ? 'start' : (/^\/(?:scene\/[\w-]+\/)?(\w+)$/.exec(address)?.[1] ?? '')
+export const stationOf = (address: string): string =>
+  address === '/'
+    ? 'start'
+    : (/^\/(?:scene\/[\w-]+\/)?([\w-]+)$/.exec(address)?.[1] ?? '').replaceAll('-', '')
 
 /** The files of a station, to be fetched with the page: it is known from the address which will be asked for. */
 export function linksOf(manifest: Manifest, station: string): string[] {
@@ -48,7 +50,8 @@ export function linksOf(manifest: Manifest, station: string): string[] {
     if (!built || built.isEntry || met.has(name)) return
     met.add(name)
     links.push(`</${built.file}>; rel=modulepreload`)
-    for (const sheet of built.css ?? []) links.push(`</${sheet}>; rel=preload; as=style`)
+    // the page asks for a sheet in this mode; one that was fetched in another would be fetched again
+    for (const sheet of built.css ?? []) links.push(`</${sheet}>; rel=preload; as=style; crossorigin`)
     for (const needed of built.imports ?? []) add(needed)
   }
   if (source) add(source)
