@@ -9,7 +9,9 @@ export interface OnCameraReach {
   clearDb: number
   /** What the brief asks for over the noise alone, dB; left out: nothing. */
   wantedDb: number | undefined
+  /** Infinity where nothing else is heard: only hiss then limits it. */
   farthestM: number
+  isVoice: boolean
   /** As the picture is now. */
   distanceM: number
   holds: boolean
@@ -46,6 +48,7 @@ export function onCameraReach(brief: Brief, sourceId: string): OnCameraReach | u
     clearDb: easilyFollowedDb,
     wantedDb,
     farthestM,
+    isVoice: source.kind === 'speech',
     distanceM,
     holds: distanceM <= farthestM,
     longestLensMm: focalLengthForMm(framing, farthestM, sensor),

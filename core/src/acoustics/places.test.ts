@@ -62,6 +62,35 @@ describe('the usual places for a microphone', () => {
     // what is worn on the body says nothing about the boom
     expect(boomOf(heardFrom(0.24))).toBe(0.9)
   })
+  it('of what does not speak are a stand and the camera, for it wears nothing', () => {
+    const bell = {
+      kind: 'strike',
+      id: 'bell',
+      name: 'bell',
+      levelsDba: { quietest: 80, typical: 94, loudest: 112 },
+    }
+    const of = Brief.parse({ ...brief, sources: [bell] })
+    const names = (found: ReturnType<typeof candidatePlaces>) => [...new Set(found.map(({ name }) => name))]
+    expect(names(candidatePlaces(of, 'bell')).sort()).toEqual(['on a stand', 'on the camera'])
+    const [nearest] = candidatePlaces(
+      {
+        ...of,
+        places: [{ ...heardFrom(4).places[0]!, hears: [{ source: 'bell', distanceM: 2, angleDeg: 0 }] }],
+      },
+      'bell',
+    )
+    expect(nearest).toMatchObject({ name: 'on a stand', distanceM: 2 })
+  })
+  it('rank by level where nothing else is heard, and say that hiss remains', () => {
+    const open = { ...brief, noises: [], room: { ...brief.room, outdoors: true } }
+    const found = candidatePlaces(open, 'founder')
+    expect(found[0]).toMatchObject({ name: 'lapel, under the chin' })
+    expect(found[0]!.why).toBe('loudest here; the hiss of the boxes is what remains')
+    const far = found.find(({ name, pattern }) => name === 'on the camera' && pattern === 1)!
+    // the inverse square of the distances, both on their axis
+    const behindDb = 20 * Math.log10(far.distanceM / 0.2)
+    expect(far.why).toBe(`${behindDb.toFixed(1)} dB behind the best; the hiss of the boxes limits it`)
+  })
   it('say what limits each, and by how much it is behind', () => {
     const quiet = { ...brief, noises: [] }
     const [best, second] = candidatePlaces(quiet, 'founder')

@@ -108,24 +108,20 @@ export interface Candidate extends Hearing {
 
 /** A hand's width under the chin. */
 const lapelDistanceM = 0.2
+/** From here a thing is heard that nobody has placed a microphone for yet. */
+const standDistanceM = 1.5
 
 /**
  * The usual places for a microphone in this picture, best first: within the allowed reach on a boom, on the body,
- * and on the camera as far off as the framing puts it.
+ * and on the camera as far off as the framing puts it. What does not speak wears nothing: it is heard from a stand.
  */
 export function candidatePlaces(brief: Brief, sourceId: string): Candidate[] {
   const source = brief.sources.find(({ id }) => id === sourceId)
   if (!source || source.kind === 'line') return []
-  const reaches = brief.places.flatMap((place) =>
-    place.hears.filter((each) => each.source === sourceId).map(({ distanceM }) => distanceM),
-  )
-  const boomM = Math.max(0.3, Math.min(...reaches.filter((reach) => reach > 0.25), 0.9))
   const { framing, focalLengthMm, sensor } = brief.picture
   const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
-  const tries: [string, number, number][] = [
-    ['boom from above', boomM, 0.37],
-    ['boom from above', boomM, 0.5],
-    ['lapel, under the chin', lapelDistanceM, 1],
+  const tries: Try[] = [
+    ...(source.kind === 'speech' ? nearAVoice(brief, sourceId) : nearAThing(brief, sourceId)),
     ['on the camera', cameraM, 0.37],
     ['on the camera', cameraM, 1],
   ]
@@ -136,16 +132,48 @@ export function candidatePlaces(brief: Brief, sourceId: string): Candidate[] {
     patternName: patternName(pattern),
     ...hearing(brief, source, distanceM, 0, pattern),
   }))
-  const best = Math.max(...heard.map(({ overEverythingDb }) => overEverythingDb))
+  const best = Math.max(...heard.map(clearnessDb))
   return heard
     .map((each) => ({ ...each, why: reason(each, best) }))
-    .sort((one, other) => other.overEverythingDb - one.overEverythingDb)
+    .sort((one, other) => clearnessDb(other) - clearnessDb(one))
 }
 
-function reason(heard: Hearing & { distanceM: number }, bestDb: number): string {
-  const limit = heard.noiseDba > heard.roomDba ? 'the noise of the place' : "the room's own echo"
-  const behind = bestDb - heard.overEverythingDb
+type Try = [name: string, distanceM: number, pattern: number]
+
+/** How far off the microphones of the brief stand from a source, m. */
+const reachesOf = (brief: Brief, sourceId: string): number[] =>
+  brief.places.flatMap((place) =>
+    place.hears.filter((each) => each.source === sourceId).map(({ distanceM }) => distanceM),
+  )
+
+function nearAVoice(brief: Brief, sourceId: string): Try[] {
+  const reaches = reachesOf(brief, sourceId)
+  const boomM = Math.max(0.3, Math.min(...reaches.filter((reach) => reach > 0.25), 0.9))
+  return [
+    ['boom from above', boomM, 0.37],
+    ['boom from above', boomM, 0.5],
+    ['lapel, under the chin', lapelDistanceM, 1],
+  ]
+}
+function nearAThing(brief: Brief, sourceId: string): Try[] {
+  const reaches = reachesOf(brief, sourceId)
+  const standM = reaches.length ? Math.min(...reaches) : standDistanceM
+  return [0.37, 0.5, 1].map((pattern) => ['on a stand', standM, pattern])
+}
+
+/** What places are ranked by, dB: how far the source stands over everything else, or where nothing else is, its level. */
+export const clearnessDb = ({ overEverythingDb, directDba }: Hearing): number =>
+  overEverythingDb === Infinity ? directDba : overEverythingDb
+
+function reason(heard: Hearing, bestDb: number): string {
+  const nothingElse = heard.overEverythingDb === Infinity
+  const limit = nothingElse
+    ? 'the hiss of the boxes'
+    : heard.noiseDba > heard.roomDba
+      ? 'the noise of the place'
+      : "the room's own echo"
+  const behind = bestDb - clearnessDb(heard)
   return behind < 0.05
-    ? `clearest here; ${limit} is what remains`
+    ? `${nothingElse ? 'loudest' : 'clearest'} here; ${limit} is what remains`
     : `${behind.toFixed(1)} dB behind the best; ${limit} limits it`
 }

@@ -8,6 +8,13 @@ const usual: Record<Exclude<Mount, 'camera'>, { name: string; distanceM: number;
   boom: { name: 'on a boom, from above', distanceM: 0.45, angleDeg: 10 },
   table: { name: 'on the table', distanceM: 0.7, angleDeg: 30 },
 }
+/** What is worn or held by whoever speaks is fixed beside what does not speak, as a stand would be. */
+const beside = { name: 'fixed beside it', distanceM: 1, angleDeg: 30 }
+
+/** Whether a microphone is on somebody's body: there must be somebody who speaks. */
+export const isPersonal = ({ sources }: Brief, mount: Mount): boolean =>
+  (mount === 'worn' || mount === 'hand') && sources.some(({ kind }) => kind === 'speech')
+
 /**
  * A place for a microphone by how it is used. What is worn or held hears its own voice so near, and the others from
  * where they sit; anything else hears all alike.
@@ -19,12 +26,17 @@ export function placeFor(
 ): Place {
   const { framing, focalLengthMm, sensor } = brief.picture
   const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
+  const personal = isPersonal(brief, mount)
+  const isBeside = (mount === 'worn' || mount === 'hand') && !personal
   const { name, distanceM, angleDeg } =
-    mount === 'camera' ? { name: 'on the camera', distanceM: cameraM, angleDeg: 0 } : usual[mount]
+    mount === 'camera'
+      ? { name: 'on the camera', distanceM: cameraM, angleDeg: 0 }
+      : isBeside
+        ? beside
+        : usual[mount]
   const acoustic = brief.sources.filter(({ kind }) => kind !== 'line')
   const sharedM = acoustic.length > 1 ? sharedBoomM : distanceM
-  const nearM = mount === 'boom' ? (boomM ?? sharedM) : distanceM
-  const personal = mount === 'worn' || mount === 'hand'
+  const nearM = mount === 'boom' ? (boomM ?? sharedM) : isBeside ? (boomM ?? distanceM) : distanceM
   const wearer = personal && acoustic.length > 1 && acoustic.find((source) => source.id === own)
   return {
     id,

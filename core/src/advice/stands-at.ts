@@ -1,7 +1,7 @@
 import { cameraDistanceM } from '../acoustics'
 import type { Edit } from '../edits'
 import { freshId, type Gear, type Mount, type Patch, type Place } from '../model'
-import { placeFor } from './place-for'
+import { isPersonal, placeFor } from './place-for'
 
 /** Where a microphone stands when it comes into a chain, and what makes that place where there is none. */
 export interface StandsAt {
@@ -36,11 +36,12 @@ export function standsAt(patch: Patch, gear: Gear): StandsAt {
   }
 }
 
-function suits({ hears }: Place, mount: Mount, { brief: { picture } }: Patch): boolean {
+function suits({ hears }: Place, mount: Mount, { brief }: Patch): boolean {
+  const { picture } = brief
   const nearestM = Math.min(...hears.map(({ distanceM }) => distanceM))
   if (!Number.isFinite(nearestM)) return false
   const cameraM = cameraDistanceM(picture.framing, picture.focalLengthMm, picture.sensor)
   const onCamera = Math.max(nearestM / cameraM, cameraM / nearestM) < sameDistance
   if (mount === 'camera') return onCamera
-  return mount === 'worn' || mount === 'hand' ? nearestM <= onBodyM : nearestM > onBodyM && !onCamera
+  return isPersonal(brief, mount) ? nearestM <= onBodyM : nearestM > onBodyM && !onCamera
 }

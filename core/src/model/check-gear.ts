@@ -1,7 +1,8 @@
+import { decibels } from '../units'
 import { contactProblems } from './check-contacts'
 import { hasPosition, mostPositions, positionCount } from './control'
 import type { Figure } from './figure'
-import type { Amount, Stage } from './stage'
+import { type Amount, mostAmountDb, type Stage } from './stage'
 import type { Gear, Passive, Strip } from './gear'
 
 /** What is inconsistent inside a thing, one sentence each; empty when it can be used. */
@@ -12,6 +13,7 @@ export const checkGear = (gear: Gear): string[] =>
     ...contactProblems(gear),
     ...portProblems(gear),
     ...usesOfControls(gear).flatMap((use) => useProblems(gear, use)),
+    ...lawProblems(gear),
     ...gear.strips.flatMap((strip) => stripProblems(strip, gear)),
     ...trackProblems(gear),
     ...(busLoop(gear.strips) ? ['its buses feed each other in a circle'] : []),
@@ -111,6 +113,26 @@ function useProblems({ controls }: Gear, { control: id, positions, whole }: Use)
       .map((position) => `control "${id}" says nothing at "${position.id}"`),
   ]
 }
+
+/** Laws that leave what a box can do: a slip of the comma in the dB for each mark, and no level behind it is a figure. */
+const lawProblems = ({ strips, controls }: Gear): string[] =>
+  strips.flatMap(({ stages }) =>
+    stages.flatMap((stage) =>
+      amountsOf(stage).flatMap((amount) => {
+        if (typeof amount === 'number' || !('perUnit' in amount)) return []
+        const control = controls.find(({ id }) => id === amount.control)
+        if (!control || control.kind === 'switch') return []
+        const { perUnit, offset } = amount
+        const ends = control.kind === 'knob' ? [control.minimum, control.maximum] : [0, control.steps - 1]
+        const mark = ends.find((end) => Math.abs(perUnit * end + offset) > mostAmountDb)
+        return mark === undefined
+          ? []
+          : [
+              `"${control.name}" would change the level by ${decibels(perUnit * mark + offset)} at ${mark}; more than ${mostAmountDb} dB no box does, so look at the dB for each mark`,
+            ]
+      }),
+    ),
+  )
 
 /** Ends of a strip that are not there or face the other way, and stages that do not follow each other. */
 function stripProblems(strip: Strip, gear: Gear): string[] {

@@ -242,4 +242,18 @@ describe('controls', () => {
     expect(checkGear(box(knob(0.001))).join()).toMatch(/40001 positions; use a coarser click/)
     expect(turned(knob(0.005), 0, 1)).toBe(0.005)
   })
+  it('may not change a level by more than any box does, at either end', () => {
+    const amplifier = (perUnit: number, offset = 0) => {
+      const { controls, ports, ...rest } = box(knob(1))
+      const gainDb = { control: controls[0]!.id, perUnit, offset }
+      const stages = [{ kind: 'gain' as const, gainDb }]
+      return checkGear(
+        Gear.parse({ ...rest, controls, ports, strips: [{ id: 'one', from: { port: 'in' }, stages }] }),
+      )
+    }
+    expect(amplifier(1)).toEqual([])
+    expect(amplifier(7.5)).toEqual([])
+    expect(amplifier(81).join()).toMatch(/would change the level by .1620\.0 dB at -20; .* dB for each mark/)
+    expect(amplifier(-1, 140).join()).toMatch(/by 160\.0 dB at -20/)
+  })
 })

@@ -17,7 +17,9 @@ import { Id, Name } from './text'
 export const CeilingShape = z.enum(['flat', 'bent', 'sagging'])
 export type CeilingShape = z.infer<typeof CeilingShape>
 
-const decibels = z.number().min(-150).max(150)
+/** No box changes a level by more, dB. */
+export const mostAmountDb = 150
+const decibels = z.number().min(-mostAmountDb).max(mostAmountDb)
 
 /**
  * An amount in dB: fixed, or following a control. `at` names the amount at each switch position; `perUnit` and

@@ -3,12 +3,14 @@ import { decibels } from '../units'
 
 /** How far a microphone on the camera holds, as a sentence. @param distance a length in the user's measure */
 export function reachWords(
-  { clearDb, wantedDb, farthestM, distanceM, holds, longestLensMm, widestFraming }: OnCameraReach,
+  { clearDb, wantedDb, farthestM, isVoice, distanceM, holds, longestLensMm, widestFraming }: OnCameraReach,
   distance: (metres: number) => string,
 ): string {
+  if (farthestM === Infinity)
+    return `A microphone on the camera is ${distance(distanceM)} away. Nothing else is heard here, so that only hiss limits how far off it may be.`
   const asked =
     wantedDb === undefined ? '' : `, and the ${decibels(wantedDb)} over the noise that the brief asks for`
-  const now = `A microphone on the camera is ${distance(distanceM)} away, which is ${holds ? 'near' : 'not near'} enough: up to ${distance(farthestM)} the voice keeps ${decibels(clearDb)} over noise and echo${asked}.`
+  const now = `A microphone on the camera is ${distance(distanceM)} away, which is ${holds ? 'near' : 'not near'} enough: up to ${distance(farthestM)} the ${isVoice ? 'voice' : 'sound'} keeps ${decibels(clearDb)} over noise and echo${asked}.`
   const lens =
     longestLensMm < 1
       ? 'No lens frames this from so near'

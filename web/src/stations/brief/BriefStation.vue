@@ -63,7 +63,11 @@ const { acoustic, change } = changes
           <BriefPurpose />
           <BriefParts />
           <RoomSurvey :brief @change="change" />
-          <RankedPlaces :places="ranked" @take="change(withNewPlace(brief, $event), 'adding a place')" />
+          <RankedPlaces
+            :places="ranked"
+            :is-voice="source.kind === 'speech'"
+            @take="change(withNewPlace(brief, $event), 'adding a place')"
+          />
         </AfterPaint>
         <p v-if="reach" class="quiet">{{ reachWords(reach, shownDistance) }}</p>
         <p v-if="acoustic?.movement === 'walking'" class="quiet">

@@ -1,25 +1,26 @@
 <script setup lang="ts">
 import { decibels } from '@iron-hush/core/units'
 import { computed } from 'vue'
-import type { candidatePlaces } from '@iron-hush/core/acoustics'
+import { type candidatePlaces, clearnessDb } from '@iron-hush/core/acoustics'
 import { distance } from '../../state/lengths'
 import { useView } from '../../state/view'
 
-/** Places for the microphone, the best first, with how far the voice stands over everything else there. */
-const props = defineProps<{ places: ReturnType<typeof candidatePlaces> }>()
+/** Places for the microphone, the best first, with how far the voice stands over everything else there, or how loud it is. */
+const props = defineProps<{ places: ReturnType<typeof candidatePlaces>; isVoice: boolean }>()
 const emit = defineEmits<{ take: [place: { name: string; distanceM: number }] }>()
 const view = useView()
-const widest = computed(() =>
-  Math.max(
-    1,
-    ...props.places.map(({ overEverythingDb }) => (Number.isFinite(overEverythingDb) ? overEverythingDb : 0)),
-  ),
+const widest = computed(() => Math.max(1, ...props.places.map(clearnessDb)))
+const nothingElse = computed(() =>
+  props.places.every(({ overEverythingDb }) => overEverythingDb === Infinity),
+)
+const what = computed(() =>
+  nothingElse.value ? 'how loud it is there' : `${props.isVoice ? 'voice' : 'sound'} over everything else`,
 )
 </script>
 
 <template>
   <section>
-    <h2 id="ranking">Places for the microphone, voice over everything else</h2>
+    <h2 id="ranking">Places for the microphone, {{ what }}</h2>
     <ol v-if="places.length" aria-labelledby="ranking">
       <li
         v-for="(place, index) in places"
@@ -35,12 +36,12 @@ const widest = computed(() =>
         <span class="bar"
           ><i
             :style="{
-              width: `${Math.max(0, (100 * Math.min(place.overEverythingDb, widest)) / widest)}%`,
+              width: `${Math.max(0, (100 * clearnessDb(place)) / widest)}%`,
             }"
           ></i
         ></span>
         <span class="figure">{{
-          Number.isFinite(place.overEverythingDb) ? decibels(place.overEverythingDb) : 'no noise'
+          nothingElse ? `${place.directDba.toFixed(1)} dB(A)` : decibels(place.overEverythingDb)
         }}</span>
         <span class="why"
           >{{ place.why }}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { loudestIn, type Run } from '@iron-hush/core/levels'
-import { signed } from '@iron-hush/core/units'
+import { plainDecibels, signed } from '@iron-hush/core/units'
 import { loudestWords, overloadWords } from '@iron-hush/core/words'
 import { gap, isSmall, marginFor, type MapProps, type useMapGeometry } from './map-geometry'
 
@@ -63,11 +63,12 @@ const echoBelow = computed(() => {
   const close = Math.abs(band.value.quietest.y - echo) < 18
   return close && (place === undefined || Math.abs(place - 5 - (echo + 13)) > 12)
 })
-const echoWords = computed(() =>
-  isSmall(props.width)
-    ? `echo ${Math.round(props.run.atSource.echo)} dB(A)`
-    : `the room\u2019s own echo, ${Math.round(props.run.atSource.echo)} dB(A): direct sound ${signed(props.run.atSource.typical - props.run.atSource.echo)} dB over it`,
-)
+const echoWords = computed(() => {
+  const { echo, typical } = props.run.atSource
+  if (isSmall(props.width)) return `echo ${Math.round(echo)} dB(A)`
+  const direct = `${plainDecibels(typical - echo)} ${typical < echo ? 'under' : 'over'} it`
+  return `the room\u2019s own echo, ${Math.round(echo)} dB(A): direct sound ${direct}`
+})
 </script>
 
 <template>
