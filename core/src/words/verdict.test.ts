@@ -103,6 +103,31 @@ describe('what is said of a run', () => {
     expect(ceiling.atSourceDb - whole).toBeCloseTo(ceiling.headroomDb, 9)
     expect(wholePeakAtSourceDb(runTo(tuning, 'camera.left'), undefined)).toBeUndefined()
   })
+  it('says of a voice under the echo of its room that it sounds far away, from the critical distance on', () => {
+    const { volumeM3, reverberationS } = bench.brief.room
+    // by hand: 11 dB lie between power and level at 1 m, 3 less for a mouth, which sends twice as much to its front; the
+    // absorbing area by Sabine's formula; an omni takes all in
+    const echoAtOneMetreDb = 11 - 3.01 + 10 * Math.log10((4 * reverberationS) / (0.161 * volumeM3))
+    const criticalM = 10 ** (-echoAtOneMetreDb / 20)
+    const heardFrom = (distanceM: number) => {
+      const places = bench.brief.places.map((place) => ({
+        ...place,
+        hears: place.hears.map((each) => ({ ...each, distanceM, angleDeg: 0 })),
+      }))
+      const moved = { ...bench, brief: { ...bench.brief, places, noises: [] } }
+      return { words: text(moved, 'recorder.2'), run: runTo(moved, 'recorder.2'), plan: moved.plan }
+    }
+    const far = heardFrom(criticalM * 2)
+    expect(far.words).toMatch(
+      /The room\u2019s echo is 6\.0 dB louder than the direct voice: it sounds far away/,
+    )
+    expect(far.words).not.toMatch(/^(Clean|Usable)/)
+    const near = heardFrom(criticalM / 2)
+    expect(near.words).not.toContain('echo')
+    expect(foundWell(near.run, near.plan, undefined).join()).toMatch(
+      /The direct voice is 6\.0 dB louder than the room\u2019s echo/,
+    )
+  })
   it('puts the worst first', () => {
     const order = ['dead', 'harmful', 'degraded', 'note']
     const ranks = findings(bench).map(({ severity }) => order.indexOf(severity))

@@ -44,6 +44,23 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
     ...opening(run, plan, wantedSpeechToNoiseDb),
     ...headroomWords(run, plan),
     ...noiseWords(run, wantedSpeechToNoiseDb),
+    ...echoWords(run),
+  ]
+}
+
+/**
+ * How far the room's own echo stands over a voice, dB: from the distance where both are alike it sounds far away, however
+ * quiet the boxes are. -Infinity for what does not speak: bells and halls may ring.
+ */
+const echoOverVoiceDb = ({ source, atSource }: Run): number =>
+  source.kind === 'speech' ? atSource.echo - atSource.typical : -Infinity
+
+function echoWords(run: Run): Phrase[] {
+  const overDb = echoOverVoiceDb(run)
+  if (overDb <= shownDb) return []
+  return [
+    { text: `The room\u2019s echo is ${decibels(overDb)} louder than the direct voice`, tone: 'floor' },
+    { text: ': it sounds far away, and only a microphone nearer to it helps. ' },
   ]
 }
 
@@ -64,8 +81,18 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
             ? `Its peaks, ${signed(peakDb)} dBFS, lie in the window of ${signed(asked.window.lowestDbfs)} to ${signed(asked.window.highestDbfs)} dBFS.`
             : 'The plan asks for no peak level on this recording.',
           `Speech-to-noise is ${decibels(run.speechToNoiseDb)}; from ${fairSpeechToNoiseDb} dB on nobody minds.`,
+          ...closeVoiceWords(run),
         ]),
   ]
+}
+
+function closeVoiceWords(run: Run): string[] {
+  const overDb = -echoOverVoiceDb(run)
+  return Number.isFinite(overDb) && overDb > 0
+    ? [
+        `The direct voice is ${decibels(overDb)} louder than the room\u2019s echo; under 0 dB it sounds far away.`,
+      ]
+    : []
 }
 
 /** The first word: clean, or what is worst. */
@@ -77,6 +104,7 @@ function opening(run: Run, plan: Plan, wantedDb: number): Phrase[] {
   // behind automatic gain Balance asks for no margin; how near it is must be said all the same
   if (headroomDb < plan.marginDb - shownDb) return [{ text: 'Tight: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < poorSpeechToNoiseDb) return [{ text: 'Noisy: ', tone: 'floor' }]
+  if (echoOverVoiceDb(run) > shownDb) return [{ text: 'Far away: ', tone: 'floor' }]
   if (run.speechToNoiseDb < fairSpeechToNoiseDb) return [{ text: 'Usable: ', tone: 'floor' }]
   return [{ text: 'Clean: ', tone: 'settled' }]
 }
