@@ -52,6 +52,7 @@ export interface LevelFigures {
     hiss: Hiss
   }
   hiss: { source: string; track: string; overBoxesDb: number; hiss: Hiss }
+  echo: { source: string; track: string; overVoiceDb: number }
   place: { track: string; speechToNoiseDb: number; overBoxesDb: number; mostlyWind: boolean }
   window: {
     track: string

@@ -1,6 +1,7 @@
 import { bySeverity, type Hiss, type LevelFigures, type LevelFinding, type Loudest } from '../findings'
 import { type Patch, type Plan, trackKey } from '../model'
 import { shownDb } from '../units'
+import { echoOverVoiceDb } from './echo'
 import type { Ceiling, Levels, Point, Run } from './run'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
 import {
@@ -85,7 +86,10 @@ class RunFindings {
     this.findSums()
     if (run.end.kind === 'listen') this.findEars()
     else {
-      if (!run.spill) this.findNoise()
+      if (!run.spill) {
+        this.findNoise()
+        this.findEcho()
+      }
       this.findWindow()
       this.findPauses()
     }
@@ -206,6 +210,13 @@ class RunFindings {
       })
     if (byPlace && !failing && speechToNoiseDb < fairSpeechToNoiseDb)
       this.find('note', 'place', entry.part, { track, speechToNoiseDb, overBoxesDb, mostlyWind })
+  }
+
+  private findEcho(): void {
+    const { run, track } = this
+    const overVoiceDb = echoOverVoiceDb(run)
+    if (overVoiceDb > shownDb)
+      this.find('degraded', 'echo', run.entry.part, { source: run.source.name, track, overVoiceDb })
   }
 
   private findWindow(): void {

@@ -12,6 +12,7 @@ const FindingAnswer = z.strictObject({
     'ceiling',
     'hiss',
     'under noise',
+    'echo',
     'place',
     'window',
     'pauses',

@@ -83,6 +83,12 @@ const underNoise = (figures: LevelFigures['under noise']): Sentences => {
   }
 }
 
+const echo = ({ source, track, overVoiceDb }: LevelFigures['echo']): Sentences => ({
+  what: `On ${track} ${source} sounds far away.`,
+  why: `The room\u2019s echo is ${decibels(overVoiceDb)} louder than the direct voice.`,
+  remedy: 'Bring a microphone nearer; Brief ranks the places for it. No setting helps.',
+})
+
 const unrecordedWords: Record<LevelFigures['unrecorded']['why'], Pick<Sentences, 'why' | 'remedy'>> = {
   'leads nowhere': {
     why: 'What picks it up leads to no recording.',
@@ -127,6 +133,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
           remedy: 'Turn the headphone level up, or use headphones that are louder for the same voltage.',
         },
   'under noise': underNoise,
+  echo,
   hiss: ({ source, track, overBoxesDb, hiss }) => ({
     what: `The hiss on ${track} is only ${decibels(overBoxesDb)} under ${source}.`,
     why: `Of it ${blame(hiss)}.`,

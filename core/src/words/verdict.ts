@@ -2,6 +2,7 @@ import {
   type Asked,
   askedMarginDb,
   earDbSpl,
+  echoOverVoiceDb,
   fairSpeechToNoiseDb,
   loudestIn,
   placeOf,
@@ -47,13 +48,6 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
     ...echoWords(run),
   ]
 }
-
-/**
- * How far the room's own echo stands over a voice, dB: from the distance where both are alike it sounds far away, however
- * quiet the boxes are. -Infinity for what does not speak: bells and halls may ring.
- */
-const echoOverVoiceDb = ({ source, atSource }: Run): number =>
-  source.kind === 'speech' ? atSource.echo - atSource.typical : -Infinity
 
 function echoWords(run: Run): Phrase[] {
   const overDb = echoOverVoiceDb(run)

@@ -237,5 +237,9 @@ dd {
   .why-panel {
     padding: 14px 18px;
   }
+  .close {
+    position: static;
+    justify-self: end;
+  }
 }
 </style>

@@ -63,6 +63,11 @@ const echoBelow = computed(() => {
   const close = Math.abs(band.value.quietest.y - echo) < 18
   return close && (place === undefined || Math.abs(place - 5 - (echo + 13)) > 12)
 })
+/** Whether what is loudest can stand over its line: not where that comes near the words under the ceiling. */
+const hasRoomAbove = computed(() => {
+  const { headroomDb = 0, ceiling = 0, whole } = narrowest.value ?? {}
+  return headroomDb < 0 || whole === undefined || whole - Math.max(ceiling, margin.value.top + 12) > 34
+})
 const echoWords = computed(() => {
   const { echo, typical } = props.run.atSource
   if (isSmall(props.width)) return `echo ${Math.round(echo)} dB(A)`
@@ -145,7 +150,7 @@ const echoWords = computed(() => {
       v-if="narrowest?.whole !== undefined"
       class="words halo strong"
       :x="Math.min(Math.max(narrowest.x + step / 2, margin.left + 90), width - margin.right - 90)"
-      :y="narrowest.whole - 5"
+      :y="narrowest.whole + (hasRoomAbove ? -5 : 13)"
     >
       {{ loudestWords[loudestIn(run)].toLowerCase() }}
     </text>
