@@ -21,7 +21,7 @@ export interface SearchResult {
 }
 
 /** Stage evaluations allowed for one balance; some four seconds of a core. */
-const usualWork = 330_000
+const usualWork = 275_000
 
 /**
  * The best positions of all free controls for the recordings, exactly. Parts of the chain that have no recording and no

@@ -8,7 +8,7 @@ import { balance } from './balance'
 import { worstRatioDb } from './objective'
 
 /** More than is allowed for one balance, with what it takes to come to an end when that is done. */
-const mostWork = 420_000
+const mostWork = 360_000
 
 describe('whatever the schemas let in', { timeout: 300_000 }, () => {
   it('is answered in figures that are numbers, and Balance comes to an end', () => {
