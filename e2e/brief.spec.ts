@@ -66,6 +66,7 @@ test('Brief: a field takes what people type; what it cannot use stays in sight a
   for (const [label, text, shown] of [
     ['Level of fans', '49,5', '49.5 dB(A)'],
     ['Quietest', '44.5 dB', '44.5 dB(A)'],
+    ['Typical level', '62,5', '62.5 dB(A)'],
     ['Distance of boom from above', '55 cm', '0.55 m'],
     ['Reverberation', '700 ms', '0.7 s'],
   ] as const)

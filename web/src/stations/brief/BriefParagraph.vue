@@ -1,6 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { equivalentFocalLengthMm, typicalRooms, vocalEfforts } from '@iron-hush/core/acoustics'
+import {
+  equivalentFocalLengthMm,
+  typicalRooms,
+  vocalEffortName,
+  vocalEfforts,
+} from '@iron-hush/core/acoustics'
 import { type Brief, Framing, Sensor } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import { isolated } from '@iron-hush/core/words'
@@ -27,15 +32,17 @@ const sides = [
 ]
 const sideOf = (noise: string): number =>
   placesOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
-/** Efforts offered, and the level as it is where that is none of them. */
+/** Efforts of a voice by name; a level that is none of them is about the nearest. */
 function effortsWith(levelDba: number) {
-  const named = vocalEfforts.map(({ name, levelDba: db }) => ({
-    name: `${name}, ${db} dB(A)`,
-    value: db,
+  const named: { name: string; value: number }[] = vocalEfforts.map(({ name, levelDba: value }) => ({
+    name,
+    value,
   }))
   return named.some(({ value }) => value === levelDba)
     ? named
-    : [...named, { name: `${levelDba} dB(A)`, value: levelDba }].sort((one, other) => one.value - other.value)
+    : [...named, { name: `about ${vocalEffortName(levelDba)}`, value: levelDba }].sort(
+        (one, other) => one.value - other.value,
+      )
 }
 const quick = <V extends string>(values: readonly V[]) => values.map((value) => ({ value, name: value }))
 const roomChoices = computed(() =>
@@ -55,16 +62,28 @@ const opening = computed(() => {
 
 <template>
   <p v-if="acoustic" class="paragraph">
-    {{ opening }},
-    <InlineChoice
-      :model-value="acoustic.movement"
-      :options="quick(['seated', 'standing', 'walking'] as const)"
-      label="Movement"
-      @update:model-value="changes.changeSource({ movement: $event }, 'the movement')"
-    />, is heard
-    <InlineChoice
+    {{ opening
+    }}<template v-if="acoustic.kind === 'speech'"
+      >,
+      <InlineChoice
+        :model-value="acoustic.movement"
+        :options="quick(['seated', 'standing', 'walking'] as const)"
+        label="Movement"
+        @update:model-value="changes.changeSource({ movement: $event }, 'the movement')"
+      />, is heard
+      <InlineChoice
+        :model-value="acoustic.levelsDba.typical"
+        :options="effortsWith(acoustic.levelsDba.typical)"
+        label="Effort"
+        @update:model-value="changes.levels({ typical: $event })"
+      />,
+    </template>
+    <template v-else> is heard at </template>
+    <NumberField
       :model-value="acoustic.levelsDba.typical"
-      :options="effortsWith(acoustic.levelsDba.typical)"
+      :min="0"
+      :max="150"
+      unit="dB(A)"
       label="Typical level"
       @update:model-value="changes.levels({ typical: $event })"
     />
