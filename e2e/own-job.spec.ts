@@ -92,7 +92,7 @@ for (const [job, { answers, second }] of Object.entries(jobs))
     await expect(page.locator('h1')).toHaveText('Levels')
     if (second) actions += await joinSecond(page, second)
     expect(actions).toBeLessThanOrEqual(8)
-    await expect(verdict(page)).toContainText(/Clean|Usable|Noisy|Tight|Distorted|Lost/)
+    await expect(verdict(page)).toContainText(/Clean|Usable|Far away|Noisy|Tight|Distorted|Lost/)
     await expect(verdict(page)).not.toContainText(/No sound|no power/)
 
     await settled(page)
