@@ -55,7 +55,10 @@ export function useStationStates() {
     return readings ? inProgress(`${readings} read`) : nothing
   })
   const proof = computed(() => {
-    const refused = measuring.waiting.filter((each) => each.refused).length
+    // of another scene they are told where they belong
+    const refused = measuring.waiting.filter(
+      (each) => each.refused && each.scene === scene.document?.id,
+    ).length
     const faulty =
       refused + proofs.list.filter(({ measurement }) => harmfulIn(clipFindings(measurement))).length
     // a clip without findings is measured, not proved: not everything can be heard by a program

@@ -22,6 +22,7 @@ import {
 import { cutToName, Name, type Patch } from '@iron-hush/core/model'
 import { ask, askAll, ServerAway } from '../sync/ask'
 import { newId } from '../sync/new-id'
+import { inOrder } from '../sync/in-order'
 import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
 import type { Act, ShootRequest } from './deed'
@@ -34,15 +35,9 @@ type Perform = (name: string, redo: ShootAct[], undo: ShootAct[]) => Promise<boo
 /** All shoots with their scenes, and what is done with them. Every change can be undone. */
 export const useShoots = defineStore('shoots', () => {
   const list = ref<Shoot[]>([])
-  let lastAsked = 0
-  let lastShown = 0
+  const latest = inOrder()
   async function load(): Promise<void> {
-    const asked = ++lastAsked
-    const shoots = await storedShoots()
-    // one that was asked for later may have come before
-    if (asked < lastShown) return
-    lastShown = asked
-    list.value = shoots
+    list.value = (await latest(storedShoots)) ?? list.value
   }
   const history = useHistory()
   history.carry('ask', (act) => tried(() => answered(act, list.value)))

@@ -1,6 +1,7 @@
 import { NewRevision, type Stored } from '@iron-hush/core/contract'
 import { ask, askAll, ServerAway } from './ask'
 import type { DocumentKind } from './document-kind'
+import { inOrder } from './in-order'
 import { useOutbox } from './outbox'
 import { overtaking } from './overtaking'
 import { idOfPlace, type Parcel } from './parcel'
@@ -14,8 +15,7 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
   const revisions = new Map<string, number>()
   const { arrived, listed } = overtaking<T>()
-  let lastAsked = 0
-  let lastRead = 0
+  const latest = inOrder()
 
   /** Notes what the server has; `null` for what was deleted there. */
   function note(id: string, revision: number, content: T | null): void {
@@ -25,12 +25,11 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
 
   /** What stands under a scope; undefined where a list that was asked for later came first. */
   async function read(scope: string): Promise<Stored<T>[] | undefined> {
-    const asked = ++lastAsked
     const belongs = (content: T) => kind.scopeOf(content) === scope
     const fromServer = async () => (await askAll(kind.list, scope ? { id: scope } : {})) as Stored<T>[]
-    const { stored, isKept } = await orKept(kind, scope, () => listed(fromServer, belongs))
-    if (asked < lastRead) return undefined
-    lastRead = asked
+    const found = await latest(() => orKept(kind, scope, () => listed(fromServer, belongs)))
+    if (!found) return undefined
+    const { stored, isKept } = found
     const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
     if (!isKept) storage.keepDocuments(kind.name, scope, rows)
     for (const { id, revision } of rows) revisions.set(id, revision)
