@@ -91,6 +91,13 @@ describe('the usual places for a microphone', () => {
     const behindDb = 20 * Math.log10(far.distanceM / 0.2)
     expect(far.why).toBe(`${behindDb.toFixed(1)} dB behind the best; the hiss of the boxes limits it`)
   })
+  it('count the wind that is left under cover, so that a windy field is not one where nothing else is heard', () => {
+    const field = { ...brief, noises: [], room: { ...brief.room, outdoors: true }, wind: 'breeze' as const }
+    const lapel = candidatePlaces(field, 'founder').find(({ name }) => name.startsWith('lapel'))!
+    // 60 dB(A) at 1 m are 74 at 20 cm; a breeze leaves 34 under fur
+    expect(lapel.overEverythingDb).toBeCloseTo(60 + 20 * Math.log10(5) - 34, 9)
+    expect(lapel.why).toBe('clearest here; the wind, even under cover, is what remains')
+  })
   it('say what limits each, and by how much it is behind', () => {
     const quiet = { ...brief, noises: [] }
     const [best, second] = candidatePlaces(quiet, 'founder')

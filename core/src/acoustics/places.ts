@@ -4,7 +4,7 @@ import { cameraDistanceM } from './framing'
 import { patternDb, patternName, randomEnergyEfficiency } from './pattern'
 import { diffuseLevelDb, directLevelDb } from './room'
 import type { NoiseSpectrum } from './spectra'
-import { gustOverMeanDb, windCrestDb, windNoiseDba } from './wind'
+import { advisedCover, gustOverMeanDb, windCrestDb, windNoiseDba } from './wind'
 
 /** Diffuse noise of the place in dB(A) SPL: every noise of the brief together; -Infinity when there is none. */
 export const placeNoiseDba = (brief: Brief): number =>
@@ -70,8 +70,9 @@ export interface Hearing {
   directDba: number
   /** The source's own reverberation as the microphone takes it in. */
   roomDba: number
-  /** The noise of the place as the microphone takes it in. */
+  /** The noise of the place as the microphone takes it in, with the wind that is left under the advised cover. */
   noiseDba: number
+  windDba: number
   /** Direct sound over room and noise together. */
   overEverythingDb: number
   directToRoomDb: number
@@ -87,12 +88,14 @@ export function hearing(
 ): Hearing {
   const directDba = directLevelDb(source.levelsDba.typical, distanceM) + patternDb(pattern, angleDeg)
   const roomDba = echoTakenInDba(brief, source.levelsDba.typical, pattern)
-  const noiseDba = noiseTakenInDba(brief, pattern)
+  const windDba = windNoiseDba(brief, advisedCover[brief.wind])
+  const noiseDba = powerSumDb([noiseTakenInDba(brief, pattern), windDba])
   const other = powerFromDb(roomDba) + powerFromDb(noiseDba)
   return {
     directDba,
     roomDba,
     noiseDba,
+    windDba,
     overEverythingDb: other > 0 ? directDba - powerDb(other) : Infinity,
     directToRoomDb: directDba - roomDba,
   }
@@ -165,12 +168,17 @@ function nearAThing(brief: Brief, sourceId: string): Try[] {
 export const clearnessDb = ({ overEverythingDb, directDba }: Hearing): number =>
   overEverythingDb === Infinity ? directDba : overEverythingDb
 
+/** So near to all noise together the wind is the most of it, dB. */
+const mostlyWindDb = 3
+
 function reason(heard: Hearing, bestDb: number): string {
   const nothingElse = heard.overEverythingDb === Infinity
   const limit = nothingElse
     ? 'the hiss of the boxes'
     : heard.noiseDba > heard.roomDba
-      ? 'the noise of the place'
+      ? heard.noiseDba - heard.windDba < mostlyWindDb
+        ? 'the wind, even under cover,'
+        : 'the noise of the place'
       : "the room's own echo"
   const behind = bestDb - clearnessDb(heard)
   return behind < 0.05

@@ -9,6 +9,9 @@ const windDba: Record<Exclude<Brief['wind'], 'none'>, Record<Cover, number>> = {
   gusts: { none: 84, foam: 72, fur: 56, basket: 46 },
 }
 
+/** What a microphone should wear in such a wind; a rule of thumb, and what a place is judged with before one stands there. */
+export const advisedCover: Record<Brief['wind'], Cover> = { none: 'none', breeze: 'fur', gusts: 'basket' }
+
 /** How far the strongest gust stands over the mean, dB, and its peak over RMS: rules of thumb. */
 export const gustOverMeanDb: Record<Brief['wind'], number> = { none: 0, breeze: 3, gusts: 6 }
 export const windCrestDb = 14
