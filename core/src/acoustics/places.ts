@@ -124,7 +124,7 @@ export function candidatePlaces(brief: Brief, sourceId: string): Candidate[] {
   const { framing, focalLengthMm, sensor } = brief.picture
   const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
   const tries: Try[] = [
-    ...(source.kind === 'speech' ? nearAVoice(brief, sourceId) : nearAThing(brief, sourceId)),
+    ...(source.kind === 'speech' ? nearAVoice(brief, sourceId) : nearAThing(brief, sourceId, cameraM)),
     ['on the camera', cameraM, 0.37],
     ['on the camera', cameraM, 1],
   ]
@@ -158,8 +158,9 @@ function nearAVoice(brief: Brief, sourceId: string): Try[] {
     ['lapel, under the chin', lapelDistanceM, 1],
   ]
 }
-function nearAThing(brief: Brief, sourceId: string): Try[] {
-  const reaches = reachesOf(brief, sourceId)
+function nearAThing(brief: Brief, sourceId: string, cameraM: number): Try[] {
+  // what stands on the camera says nothing of how near a stand may come
+  const reaches = reachesOf(brief, sourceId).filter((reach) => Math.abs(reach / cameraM - 1) > 0.1)
   const standM = reaches.length ? Math.min(...reaches) : standDistanceM
   return [0.37, 0.5, 1].map((pattern) => ['on a stand', standM, pattern])
 }
