@@ -474,8 +474,7 @@ describe('Roll', () => {
     expect(take!.endedAt).not.toBeNull()
     await app.findAll('.verdicts button')[0]!.trigger('click')
     expect(useTakes().list[0]!.verdict).toBe('good')
-    await settle()
-    expect(app.get('.stored').text()).toMatch(/1 stored/)
+    await vi.waitFor(() => expect(app.get('.stored').text()).toMatch(/1 stored/), 10_000)
   })
 })
 
