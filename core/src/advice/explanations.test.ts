@@ -16,8 +16,16 @@ const runOf = (of: Patch) =>
     'the recording of the recorder',
   )
 
+const clips = new Map<string, Promise<ChannelMeasurement>>()
+/** The clip of one truth and seed is made once. */
+function recorded(edits: Edit[], seed: number): Promise<ChannelMeasurement> {
+  const key = JSON.stringify([edits, seed])
+  const clip = clips.get(key) ?? recording(edits, seed)
+  clips.set(key, clip)
+  return clip
+}
 /** What really happened: the patch with another truth, rendered as it would have been recorded and measured as a clip. */
-async function recorded(edits: Edit[], seed: number): Promise<ChannelMeasurement> {
+async function recording(edits: Edit[], seed: number): Promise<ChannelMeasurement> {
   const graph = graphOf(applyEdits(patch, edits, shelf), shelf)
   const { end } = runOf(patch)
   const track = known(

@@ -30,6 +30,7 @@ describe('links made at random from the shelf', () => {
     })
     fc.assert(
       fc.property(pick, ({ out, into, row }) => {
+        if (solved >= 300) return
         const patch = pairOf(out.thing, out.port.id, into.thing, into.port.id)
         const plugged = pluggedLink(patch, patch.links[0]!, shelf)!
         // keep of the row what goes together, so that most links are whole
@@ -39,7 +40,7 @@ describe('links made at random from the shelf', () => {
           [],
         )
         const found = variantsOf({ ...plugged, pieces: fitting, taps: undefined })
-        if ('misfit' in found || solved >= 300) return
+        if ('misfit' in found) return
         for (const { netlist } of found.variants) {
           solved++
           expectAgrees(netlist, 0, undefined, leaky)
