@@ -251,6 +251,38 @@ describe('DC of a supply', () => {
     expect(outputDc[0]!.amperes).toBeCloseTo(volts / 3000, 6)
   })
   const phantom = { name: 'phantom power', volts: 48, ohm: 6800, contacts: ['2' as const, '3' as const] }
+  it.each(['symmetric', 'impedance-balanced'] as const)(
+    'powers a condenser that drives its legs against ground: %s',
+    (drive) => {
+      const needs = [
+        {
+          name: 'its amplifier',
+          contacts: phantom.contacts,
+          minimumVolts: 30,
+          typicalVolts: 42,
+          typicalAmperes: 0.003,
+        },
+      ]
+      const condenser: OutputPort = {
+        ...dynamic,
+        needs,
+        channels: [{ signal: 'capsule', drive, hot: '2', cold: '3', ohm: 60 }],
+      }
+      const {
+        needs: met,
+        outputDc,
+        reaches,
+      } = first(straight(condenser, balancedInput(3000, 1e6, [phantom])))
+      // 42 V at 3 mA over two legs are 28 kohm each
+      const legOhm = beside(28_000, 1e6)
+      const volts = (48 * legOhm) / (legOhm + 6800)
+      expect(met).toMatchObject([{ minimumVolts: 30, volts: expect.closeTo(volts, 3) }])
+      for (const { contact, amperes } of outputDc)
+        expect([contact, amperes]).toEqual([contact, expect.closeTo(volts / 28_000, 6)])
+      expect(reaches[0]!.sign).toBe(1)
+      expect(reaches[0]!.db).toBeGreaterThan(-1)
+    },
+  )
   it('drives nothing through a coil that both legs lift alike', () => {
     const { outputDc } = first(straight(dynamic, balancedInput(1e9, undefined, [phantom])))
     for (const { volts, amperes } of outputDc) {

@@ -1,6 +1,6 @@
 import type { Contact } from '../model'
 import type { InputPort, PluggedLink } from './link'
-import { groundOf, inputNode, outputNode, senderGround } from './link-parts'
+import { groundOf, inputNode, isPoweredOver, outputNode, senderGround } from './link-parts'
 import type { Netlist } from './netlist'
 import { minus, solve } from './solve'
 
@@ -76,10 +76,11 @@ export function dcFactsOf(
 
 /** DC that flows into a contact of an output: through what it drives with, unless a capacitor is before it, and what it is powered by. */
 function intoContact(
-  { channels, needs = [] }: PluggedLink['output'],
+  output: PluggedLink['output'],
   contact: Contact,
   volts: (contact: Contact) => number,
 ): number {
+  const { channels, needs = [] } = output
   const powered = needs
     .filter(({ contacts }) => contacts.includes(contact))
     .reduce(
@@ -87,7 +88,7 @@ function intoContact(
       0,
     )
   const behind = channels.find(({ hot, cold }) => hot === contact || cold === contact)
-  if (!behind || behind.ohm === 0 || (powered !== 0 && behind.drive === 'single-ended')) return powered
+  if (!behind || behind.ohm === 0 || isPoweredOver(output, behind.drive, contact)) return powered
   if (behind.drive !== 'floating' || behind.cold === undefined) return powered + volts(contact) / behind.ohm
   const across = (volts(behind.hot) - volts(behind.cold)) / behind.ohm
   return powered + (contact === behind.hot ? across : -across)

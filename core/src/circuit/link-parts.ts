@@ -1,5 +1,5 @@
 import type { Contact } from '../model'
-import type { InputChannel, InputPort, OutputPort, Piece, Terminal } from './link'
+import type { InputChannel, InputPort, OutputChannel, OutputPort, Piece, Terminal } from './link'
 import { ground, type NodeName, type Part } from './netlist'
 
 export const nodeOf = (where: string, contact: Contact): NodeName => `${where}/${contact}`
@@ -10,11 +10,24 @@ export const terminalNode = (piece: number, place: Terminal): NodeName =>
     ? `piece ${piece}:${place.inside}`
     : nodeOf(`piece ${piece} end ${place.end}`, place.contact)
 
+/** Of a coupling capacitor: large enough to pass all that is heard. */
+const couplingFarad = 100e-6
+
 /** Ground of an input: that of the first is the reference, the others are tied to it by the link alone. */
 export const groundOf = (index: number): NodeName => (index === 0 ? ground : `ground of ${index}`)
 
 /** Ground of the sender, which only the link ties to that of the receiver. */
 export const senderGround: NodeName = 'sender ground'
+
+/**
+ * What takes its power over a contact lets sound out through a capacitor there, or it would short its own supply. A coil
+ * that floats has nothing to ground, and passes DC from leg to leg.
+ */
+export const isPoweredOver = (
+  { needs }: Pick<OutputPort, 'needs'>,
+  drive: OutputChannel['drive'],
+  contact: Contact,
+): boolean => drive !== 'floating' && (needs?.some(({ contacts }) => contacts.includes(contact)) ?? false)
 
 /** What stands behind the contacts of an output. */
 export function outputParts(output: OutputPort): Part[] {
@@ -22,18 +35,20 @@ export function outputParts(output: OutputPort): Part[] {
     wire(`output ground ${contact}`, outputNode(contact), senderGround),
   )
   for (const { signal, drive, hot, cold, ohm } of output.channels) {
-    // what takes its power over a contact lets sound out through a capacitor, or it would short its own supply
-    const powered = drive === 'single-ended' && output.needs?.some(({ contacts }) => contacts.includes(hot))
-    const hotNode = powered ? `output:${hot}` : outputNode(hot)
-    if (powered)
+    const leg = (contact: Contact): NodeName => {
+      if (!isPoweredOver(output, drive, contact)) return outputNode(contact)
+      const to = `output:${contact}`
       parts.push({
         kind: 'capacitor',
-        id: `output ${signal} out`,
-        from: outputNode(hot),
-        to: hotNode,
-        farad: 100e-6,
+        id: `output ${signal} out ${contact}`,
+        from: outputNode(contact),
+        to,
+        farad: couplingFarad,
       })
-    const coldNode = cold === undefined ? senderGround : outputNode(cold)
+      return to
+    }
+    const hotNode = leg(hot)
+    const coldNode = cold === undefined ? senderGround : leg(cold)
     const source = (id: string, from: NodeName, to: NodeName, volts: number): Part => ({
       kind: 'source',
       id: `output ${signal} ${id}`,
@@ -133,7 +148,6 @@ function legParts(
     { kind: 'resistor', id, from: inner, to, ohm },
   ]
 }
-const couplingFarad = 100e-6
 
 /** What stands behind the contacts of an input. */
 export function inputParts(input: InputPort, index: number): Part[] {

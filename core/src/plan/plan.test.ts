@@ -45,6 +45,15 @@ describe('a scene planned from three answers', () => {
     expect(best!.reasons.map(reasonWords).join(' ')).toMatch(/Phantom power of .* is switched on/)
     expect(best!.through).toHaveLength(1)
   })
+  it.each(
+    [...shelf.values()]
+      .filter(({ kind, ports }) => kind === 'microphone' && ports.some(({ needs }) => needs?.length))
+      .map(({ id }) => id),
+  )('powers whatever of the shelf needs power: %s', (id) => {
+    const [best] = plan('fennimore-mirrorless', 'seated', by(id))
+    expect(best!.dead).toBe(0)
+    expect(Number.isFinite(best!.worstDb)).toBe(true)
+  })
   it('gives two voices a microphone each where they wear one, and one to both where it is on a boom', () => {
     const microphones = (heardWith: HeardWith) =>
       plan('oriel-compact-camcorder', 'two', heardWith)[0]!.patch.boxes.filter(({ place }) => place).length

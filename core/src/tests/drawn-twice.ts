@@ -275,13 +275,20 @@ class Drawing {
 
   output({ drive, ohm: ohms, wants }: Recipe['output']): Run {
     const run = { hot: this.node(), cold: this.node(), earth: this.node() }
+    // what is powered over a leg that it drives against ground has a capacitor in it
+    const behind = (leg: NodeName): NodeName => {
+      if (!wants) return leg
+      const inner = this.node()
+      this.capacitor(leg, inner, 100e-6)
+      return inner
+    }
     if (drive === 'floating') this.source(run.hot, run.cold, 1, ohms, 'sound')
     else if (drive === 'symmetric') {
-      this.source(run.hot, run.earth, 0.5, ohms, 'sound')
-      this.source(run.cold, run.earth, -0.5, ohms, 'sound')
+      this.source(behind(run.hot), run.earth, 0.5, ohms, 'sound')
+      this.source(behind(run.cold), run.earth, -0.5, ohms, 'sound')
     } else {
-      this.source(run.hot, run.earth, 1, ohms, 'sound')
-      if (drive === 'impedance-balanced') this.resistor(run.cold, run.earth, ohms)
+      this.source(behind(run.hot), run.earth, 1, ohms, 'sound')
+      if (drive === 'impedance-balanced') this.resistor(behind(run.cold), run.earth, ohms)
     }
     if (wants) for (const leg of [run.hot, run.cold]) this.resistor(leg, run.earth, (48 / wants) * 2)
     return run
