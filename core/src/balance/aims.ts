@@ -1,5 +1,5 @@
 import { type Chain, type End, type Graph, noisePowers, sourcePower, tableOf, asSet } from '../chain'
-import { aimOf, type Asked, askedOf, meantWithinDb, onsetMarginDb, outsideDb } from '../levels'
+import { aimOf, type Asked, askedOf, meantWithinDb, outsideDb } from '../levels'
 import type { Plan } from '../model'
 import { amplitudeDb, powerDb } from '../units'
 import { mostFirst, type Score, worstFirst } from './objective'
@@ -18,8 +18,8 @@ export interface Aims {
   ceilingsFor: number[][]
   /** Nodes that lead to some recording. */
   leadsToRecording: boolean[]
-  /** For each node the headroom that is asked for. */
-  marginDb: number[]
+  /** Headroom that is asked for under every ceiling, dB. */
+  marginDb: number
 }
 
 export function aimsOf(graph: Graph, plan: Plan): Aims {
@@ -51,9 +51,7 @@ export function aimsOf(graph: Graph, plan: Plan): Aims {
         ),
     ),
     leadsToRecording: graph.nodes.map(({ index }) => upstream.some((nodes) => nodes.has(index))),
-    marginDb: graph.nodes.map(({ index }) =>
-      [...upstreamOf(graph, index)].some(isAutomatic) ? onsetMarginDb : plan.marginDb,
-    ),
+    marginDb: plan.marginDb,
   }
 }
 
@@ -151,7 +149,7 @@ export function roomsOf(
     for (const recording of holds) {
       const room = rooms[recording]!
       room.headroomDb = Math.min(room.headroomDb, headroomDb)
-      room.missingDb = Math.max(room.missingDb, marginDb[node]! - headroomDb)
+      room.missingDb = Math.max(room.missingDb, marginDb - headroomDb)
     }
   })
   return rooms

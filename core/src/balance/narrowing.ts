@@ -102,7 +102,7 @@ function limitsOf({ graph, aims, positions }: Problem, demands: Demands): Limit[
         aims.ceilingsFor[index]!.length > 0,
         so,
         peak.least,
-        aims.marginDb[index]! - demands.mostOverDb,
+        aims.marginDb - demands.mostOverDb,
         keep,
       )
       for (const { end, window } of aims.recordings) {

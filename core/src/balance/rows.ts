@@ -161,7 +161,7 @@ class RowSearch {
     const held = this.recordingsFrom(node).map((recording) =>
       aims.ceilingsFor[node]!.includes(aims.recordings.indexOf(recording)),
     )
-    const missing = Math.max(0, tenths(aims.marginDb[node]!) - headroom)
+    const missing = Math.max(0, tenths(aims.marginDb) - headroom)
     const gain = noisePower(reading.gainDb)
     const added = noisePower(reading.inputNoiseDb) + noisePower(reading.outputNoiseDb) / gain
     return combined

@@ -28,7 +28,7 @@ let camera: Learnt
 beforeAll(async () => {
   done = await linedUp(tuning, 'camera', ['tone', 'overload', 'floor'])
   camera = known(learntOf(benchOf(done, shelf))[0], 'what was learnt')
-}, 60_000)
+}, 120_000)
 
 const padOf = ({ links }: Patch) =>
   links.flatMap(({ pieces }) => pieces).find(({ gear }) => gear === 'mini-pad-switched')

@@ -2,16 +2,9 @@ import { bySeverity, type Hiss, type LevelFigures, type LevelFinding, type Loude
 import { type Patch, type Plan, trackKey } from '../model'
 import { shownDb } from '../units'
 import { echoOverVoiceDb } from './echo'
-import type { Ceiling, Levels, Point, Run } from './run'
+import type { Levels, Point, Run } from './run'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
-import {
-  type Asked,
-  askedOf,
-  onsetMarginDb,
-  outsideDb,
-  safeListeningDbSpl,
-  softListeningDbSpl,
-} from './window'
+import { type Asked, askedOf, outsideDb, safeListeningDbSpl, softListeningDbSpl } from './window'
 
 /** What is asked of a scene beside its plan, and whether its controls stand where Balance puts them. */
 export interface FindingContext {
@@ -127,7 +120,7 @@ class RunFindings {
     const point = run.points[run.tightest.point]!
     const { headroomDb, shape, levelDb } = ceiling
     const over = headroomDb < -shownDb
-    if (!over && headroomDb >= askedMarginDb(ceiling, context.plan) - shownDb) return
+    if (!over && headroomDb >= context.plan.marginDb - shownDb) return
     this.find(
       over ? (this.asked?.ceilings === false ? 'note' : 'harmful') : 'degraded',
       'ceiling',
@@ -265,10 +258,6 @@ function hissOf(run: Run): Hiss {
   const { partName, name } = point
   return { biggest: share, remedy: { kind: canRaise ? 'gain before' : 'nothing before', partName, name } }
 }
-
-/** Headroom that the plan asks for under a ceiling. */
-export const askedMarginDb = ({ onset }: Pick<Ceiling, 'onset'>, { marginDb }: Plan): number =>
-  onset ? onsetMarginDb : marginDb
 
 /** Two ways of one voice that come to this much less than one alone cancel. */
 const cancellingDb = -6

@@ -79,12 +79,6 @@ const lowered = ({ lowestDbfs, highestDbfs }: PeakWindow, byDb: number): PeakWin
 export const outsideDb = (window: PeakWindow | undefined, peakDb: number): number =>
   window ? Math.max(0, window.lowestDbfs - peakDb, peakDb - window.highestDbfs) : 0
 
-/**
- * Headroom that is asked for behind automatic gain: the first word after a pause must not clip, and no more. That moment
- * is the worst there is already, and the level is not ours to set.
- */
-export const onsetMarginDb = 0
-
 /** The loudest typical level at the ear that is left alone, dB SPL: fit for a working day. */
 export const safeListeningDbSpl = 85
 

@@ -97,13 +97,13 @@ describe('a scene planned from three answers', () => {
     expect(distances('seated')).toEqual([0.45])
     expect(distances('two')).toEqual([0.75, 0.75])
   })
-  it('calls it tight where automatic gain leaves the first loud word less than the margin', () => {
+  it('keeps the margin under the first loud word behind automatic gain', () => {
     const [best] = plan('fennimore-old-reflex', 'seated', by('fennimore-plug-in-lapel'))
     const { run, patch } = best!
     const { ceiling } = run!.tightest!
     expect(ceiling.onset).toBe(true)
-    expect(ceiling.headroomDb).toBeLessThan(patch.plan.marginDb)
-    expect(verdictOf(run!, patch.plan)[0]!.text).toBe('Tight: ')
+    expect(ceiling.headroomDb).toBeGreaterThanOrEqual(patch.plan.marginDb - 0.05)
+    expect(verdictOf(run!, patch.plan)[0]!.text).toBe('Usable: ')
   })
   it('puts fur on a microphone in the wind', () => {
     const [best] = plan('fennimore-mirrorless', 'walking', by('fennimore-plug-in-lapel', true))

@@ -1,6 +1,5 @@
 import {
   type Asked,
-  askedMarginDb,
   earDbSpl,
   echoOverVoiceDb,
   fairSpeechToNoiseDb,
@@ -64,7 +63,7 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
   const { tightest, peakDb } = run
   return [
     tightest
-      ? `Of ${ceilings === 1 ? 'one known ceiling' : `${ceilings} known ceilings`} on the way the narrowest keeps ${decibels(tightest.ceiling.headroomDb)} over the loudest peak; ${decibels(askedMarginDb(tightest.ceiling, plan))} is asked.`
+      ? `Of ${ceilings === 1 ? 'one known ceiling' : `${ceilings} known ceilings`} on the way the narrowest keeps ${decibels(tightest.ceiling.headroomDb)} over the loudest peak; ${decibels(plan.marginDb)} is asked.`
       : 'No ceiling on the way is known, so nothing is said about clipping.',
     ...(run.end.kind === 'listen'
       ? [
@@ -95,7 +94,6 @@ function opening(run: Run, plan: Plan, wantedDb: number): Phrase[] {
   if (headroomDb < -shownDb) return [{ text: 'Distorted: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < wantedDb - shownDb)
     return [{ text: run.speechToNoiseDb < 0 ? 'Lost in noise: ' : 'Too noisy: ', tone: 'floor' }]
-  // behind automatic gain Balance asks for no margin; how near it is must be said all the same
   if (headroomDb < plan.marginDb - shownDb) return [{ text: 'Tight: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < poorSpeechToNoiseDb) return [{ text: 'Noisy: ', tone: 'floor' }]
   if (echoOverVoiceDb(run) > shownDb) return [{ text: 'Far away: ', tone: 'floor' }]
