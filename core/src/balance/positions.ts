@@ -105,16 +105,25 @@ export class Positions {
     )
   }
 
-  /** Controls in groups: those that act on one node together, as long as they have few enough combinations. */
+  /**
+   * Controls in groups: those that act on one node together, as long as they have few enough combinations there, and
+   * leave few enough to every other node that one of them acts on too.
+   */
   private grouped(acting: readonly (readonly number[])[], togetherMost: number): number[][] {
-    const groups = this.free.map((_, index) => [index])
+    let groups = this.free.map((_, index) => [index])
+    const combinations = (controls: Iterable<number>) =>
+      [...controls].reduce((product, control) => product * this.all[control]!.length, 1)
     for (const controls of acting) {
       const touching = groups.filter((group) => group.some((control) => controls.includes(control)))
       const joined = touching.flat().sort((one, other) => one - other)
-      const stops = joined.reduce((product, control) => product * this.all[control]!.length, 1)
-      if (touching.length < 2 || stops > togetherMost) continue
-      for (const group of touching) groups.splice(groups.indexOf(group), 1)
-      groups.push(joined)
+      if (touching.length < 2 || combinations(joined) > togetherMost) continue
+      const next = [...groups.filter((group) => !touching.includes(group)), joined]
+      const most = acting
+        .filter((others) => others.some((control) => joined.includes(control)))
+        .map((others) =>
+          combinations(next.filter((group) => group.some((control) => others.includes(control))).flat()),
+        )
+      if (Math.max(...most) <= togetherMost) groups = next
     }
     return groups
   }
