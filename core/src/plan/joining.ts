@@ -26,8 +26,17 @@ export function straight(
   return joined ? [joined.done()] : []
 }
 
-/** By a box that takes all of them: plain, and with an attenuator in front of the camera. */
-export function between(things: readonly Gear[], begun: Begun, camera: Gear): Chain[] {
+/**
+ * By a box that takes all of them: plain, and with an attenuator in front of the camera.
+ *
+ * @param feedBy by what each of them goes into the box, by its place, where a plain way will not do
+ */
+export function between(
+  things: readonly Gear[],
+  begun: Begun,
+  camera: Gear,
+  feedBy?: (feed: number) => By | undefined,
+): Chain[] {
   const able = things.filter(
     (thing) =>
       !isPiece(thing) &&
@@ -36,25 +45,32 @@ export function between(things: readonly Gear[], begun: Begun, camera: Gear): Ch
       pluggable(thing, 'in').length >= begun.outputs.length &&
       pluggable(thing, 'out').length > 0,
   )
-  return able.flatMap((thing) => passing(thing, begun, camera))
+  return able.flatMap((thing) => passing(thing, begun, camera, feedBy))
 }
 
 /** A thing added to a chain and fed by all its outputs; undefined where they do not go together. */
 export function fedInto(
   thing: Gear,
   { builder, outputs, by: lead }: Begun,
+  feedBy?: (feed: number) => By | undefined,
 ): { fed: ChainBuilder | undefined; box: string } {
   const added = builder.add(thing)
   const inputs = pluggable(thing, 'in')
   const fed = outputs.reduce<ChainBuilder | undefined>(
-    (sofar, output, index) => sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, lead),
+    (sofar, output, index) =>
+      sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, feedBy?.(index) ?? lead),
     added.builder,
   )
   return { fed, box: added.id }
 }
 
-function passing(thing: Gear, begun: Begun, camera: Gear): Chain[] {
-  const { fed, box } = fedInto(thing, begun)
+function passing(
+  thing: Gear,
+  begun: Begun,
+  camera: Gear,
+  feedBy?: (feed: number) => By | undefined,
+): Chain[] {
+  const { fed, box } = fedInto(thing, begun, feedBy)
   if (!fed) return []
   for (const output of pluggable(thing, 'out'))
     for (const input of pluggable(camera, 'in')) {

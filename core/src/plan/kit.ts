@@ -11,7 +11,7 @@ import {
 } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
 import { type Begun, fedInto, straight, between } from './joining'
-import { balanced, type Planned } from './plan'
+import { balanced, harmOf, type Planned } from './plan'
 
 /** What stands between what picks the sound up and the camera. */
 export type KitWay =
@@ -49,7 +49,7 @@ export function kitOptions(
     const [best] = chains()
       .flatMap((chain) => balanced(chain, commonShelf, false) ?? [])
       .sort(
-        (one, other) => one.dead - other.dead || one.troubles - other.troubles || other.worstDb - one.worstDb,
+        (one, other) => one.dead - other.dead || harmOf(one) - harmOf(other) || other.worstDb - one.worstDb,
       )
     const option = best && { way, planned: best }
     if (option) found.push(option)

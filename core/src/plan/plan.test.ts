@@ -81,6 +81,22 @@ describe('a scene planned from three answers', () => {
       expect(all[0]!.run!.tightest!.ceiling.headroomDb).toBeGreaterThanOrEqual(0)
     }
   })
+  it('takes the desk down on its way into a box that it is too hot for, rather than lose the room', () => {
+    const [best] = plan('fennimore-old-reflex', 'stage', by('oriel-room-omni'))
+    const { patch, tooHotDb, worstDb } = best!
+    const feed = patch.links.find(({ from }) =>
+      patch.boxes.some(({ id, source }) => id === from.box && source),
+    )
+    expect(feed!.pieces.map(({ gear }) => shelf.get(gear)!.kind)).toContain('pad')
+    expect(tooHotDb).toBe(0)
+    expect(worstDb).toBeGreaterThan(10)
+  })
+  it('does not lose the sound in noise to have a recording less that hisses', () => {
+    const all = plan('fennimore-old-reflex', 'place', by('fennimore-ta3-lapel'))
+    const fair = all.filter(({ dead, tooHotDb, missing }) => !dead && !tooHotDb && !missing.length)
+    expect(fair.some(({ worstDb }) => worstDb < 0)).toBe(true)
+    expect(all[0]!.worstDb).toBe(Math.max(...fair.map(({ worstDb }) => worstDb)))
+  })
   it('keeps the radio that was asked for, too hot or not', () => {
     const all = plan('tarnwick-action-camera', 'loud', by('fennimore-plug-in-lapel', true))
     expect(all.length).toBeGreaterThan(0)

@@ -2,7 +2,7 @@ import { placeFor } from '../advice'
 import { balance, settingsOf, worstRatioDb } from '../balance'
 import { applyEdits } from '../edits'
 import { type Reason, atLeast, isDead } from '../findings'
-import { findingsOf, levelsOfPatch, type Run } from '../levels'
+import { findingsOf, levelsOfPatch, poorSpeechToNoiseDb, type Run } from '../levels'
 import {
   type Gear,
   type Patch,
@@ -40,8 +40,12 @@ export interface Planned {
   /** Findings that are at least harmful, and those of them that are dead. */
   troubles: number
   dead: number
+  /** The harmful ones that say something else than that it is too noisy: every recording has its own of those. */
+  harms: number
   /** How far the loudest moment passes the ceiling that it passes most, dB; 0 where none is passed. */
   tooHotDb: number
+  /** Where the sound enters that passes a ceiling, by box. */
+  tooHotFrom: string[]
   /** Worst speech-to-noise of the recordings that count, dB. */
   worstDb: number
   /** The run that says most about it: the worst recording of the camera. */
@@ -51,6 +55,7 @@ export interface Planned {
 /** Chains of one question that are balanced; the rest are no likelier. */
 const mostBalanced = 6
 const mostAttenuated = 2
+const mostRelieved = 2
 /** A box more must leave the voice this much clearer, dB. */
 const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
@@ -58,6 +63,8 @@ const worthOfPieceDb = 0.5
 const worthOfBackupDb = 1.5
 /** A boom that must stay out of a wide picture is so far off, m. */
 const farM = 1.5
+/** Findings that say how noisy a recording is. */
+const noiseCodes: ReadonlySet<string> = new Set(['hiss', 'place', 'under noise'])
 /** More than this nobody hears, dB. */
 const clearDb = 45
 /** A balance for a first answer ends after so many stages. */
@@ -94,7 +101,12 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
     if (found) planned.push(found)
   }
   const [best] = planned.sort(byWorth)
-  return [...planned, ...(best ? attenuated(best, question, from, shelf) : [])].sort(byWorth)
+  if (!best) return []
+  return [
+    ...planned,
+    ...attenuated(best, question, from, shelf),
+    ...relieved(planned, best, question, from, shelf),
+  ].sort(byWorth)
 }
 
 /** The plain chain once more, with an attenuator for what is too hot in the best that was found. */
@@ -108,13 +120,46 @@ function attenuated(best: Planned, question: Question, from: Shelf, shelf: Shelf
 }
 
 /**
+ * What would be clearer than the best, were a feed not too hot for the box that takes it: once more with an attenuator in
+ * that feed.
+ */
+function relieved(
+  planned: readonly Planned[],
+  best: Planned,
+  question: Question,
+  from: Shelf,
+  shelf: Shelf,
+): Planned[] {
+  const hot = planned
+    .filter(({ dead, tooHotDb, worstDb }) => !dead && tooHotDb > 0 && worstDb > best.worstDb + worthOfBoxDb)
+    .sort((one, other) => worthDb(other) - worthDb(one))
+    .slice(0, mostRelieved)
+  return hot.flatMap(({ patch, tooHotDb, tooHotFrom }) => {
+    const used = new Set(patch.boxes.map(({ gear }) => gear))
+    const things = thingsOf(from).filter(({ id }) => used.has(id))
+    const pad = { lossDb: patch.plan.marginDb + tooHotDb }
+    return beginningsOf(question, from)
+      .flatMap((begun) =>
+        between(things, begun, question.camera, (feed) =>
+          tooHotFrom.includes(begun.outputs[feed]!.box) ? pad : undefined,
+        ),
+      )
+      .flatMap((chain) => balanced(chain, shelf, hasBackup(chain.patch, question.camera.id, shelf)) ?? [])
+  })
+}
+
+/** What is wrong with a plan: its harmful findings, and noise as one more where it makes a recording hard to use, as two where it covers it. */
+export const harmOf = ({ harms, worstDb }: Planned): number =>
+  harms + (worstDb < 0 ? 2 : worstDb < poorSpeechToNoiseDb ? 1 : 0)
+
+/**
  * What is alive first, then what does not distort, for no edit mends that, then what needs nobody, then what is owned, then
  * the clearest with the least on the way.
  */
 export const byWorth = (one: Planned, other: Planned): number =>
   one.dead - other.dead ||
   one.tooHotDb - other.tooHotDb ||
-  one.troubles - other.troubles ||
+  harmOf(one) - harmOf(other) ||
   one.missing.length - other.missing.length ||
   worthDb(other) - worthDb(one)
 
@@ -156,11 +201,16 @@ export function balanced(
     reasons: found.reasons,
     troubles: findings.filter(({ severity }) => atLeast(severity, 'harmful')).length,
     dead: findings.filter(isDead).length,
+    harms: findings.filter(({ severity, code }) => atLeast(severity, 'harmful') && !noiseCodes.has(code))
+      .length,
     tooHotDb: Math.max(
       0,
       ...findings.flatMap((each) =>
         each.code === 'ceiling' && each.severity === 'harmful' ? [-each.figures.headroomDb] : [],
       ),
+    ),
+    tooHotFrom: recorded.flatMap(({ entry, tightest }) =>
+      tightest && tightest.ceiling.headroomDb < 0 ? [entry.part] : [],
     ),
     worstDb: worstRatioDb(found.after),
     run,
