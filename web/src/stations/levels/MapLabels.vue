@@ -63,10 +63,16 @@ const echoBelow = computed(() => {
   const close = Math.abs(band.value.quietest.y - echo) < 18
   return close && (place === undefined || Math.abs(place - 5 - (echo + 13)) > 12)
 })
-/** Whether what is loudest can stand over its line: not where that comes near the words under the ceiling. */
-const hasRoomAbove = computed(() => {
-  const { headroomDb = 0, ceiling = 0, whole } = narrowest.value ?? {}
-  return headroomDb < 0 || whole === undefined || whole - Math.max(ceiling, margin.value.top + 12) > 34
+/** Under the ceiling of the narrowest column, and in sight. */
+const narrowestY = computed(() => {
+  const { headroomDb = 0, ceiling = 0 } = narrowest.value ?? {}
+  return (headroomDb < 0 ? ceiling : Math.max(ceiling, margin.value.top + 12)) + 16
+})
+/** What is loudest stands over its line, or under it and the words under the ceiling, where those are near. */
+const loudestY = computed(() => {
+  const { headroomDb = 0, whole = 0 } = narrowest.value ?? {}
+  const hasRoomAbove = headroomDb < 0 || whole - narrowestY.value > 18
+  return hasRoomAbove ? whole - 5 : Math.max(whole + 13, narrowestY.value + 14)
 })
 const echoWords = computed(() => {
   const { echo, typical } = props.run.atSource
@@ -135,9 +141,7 @@ const echoWords = computed(() => {
         class="words halo strong"
         :class="{ iron: narrowest.headroomDb < 0 }"
         :x="Math.min(Math.max(narrowest.x + step / 2, margin.left + 80), width - margin.right - 80)"
-        :y="
-          (narrowest.headroomDb < 0 ? narrowest.ceiling! : Math.max(narrowest.ceiling!, margin.top + 12)) + 16
-        "
+        :y="narrowestY"
       >
         {{
           narrowest.headroomDb < 0
@@ -150,7 +154,7 @@ const echoWords = computed(() => {
       v-if="narrowest?.whole !== undefined"
       class="words halo strong"
       :x="Math.min(Math.max(narrowest.x + step / 2, margin.left + 90), width - margin.right - 90)"
-      :y="narrowest.whole + (hasRoomAbove ? -5 : 13)"
+      :y="loudestY"
     >
       {{ loudestWords[loudestIn(run)].toLowerCase() }}
     </text>

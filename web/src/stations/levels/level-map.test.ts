@@ -1,15 +1,19 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { mount } from '@vue/test-utils'
-import { columnsOf, levelsOfPatch } from '@iron-hush/core/levels'
+import { columnsOf, levelsOfPatch, type Run } from '@iron-hush/core/levels'
 import { Patch } from '@iron-hush/core/model'
 import { domainOf, shiftOf } from './scale'
-import { tuning, camera, shelf } from '../../tests/demo'
+import { tuning, camera, scene, shelf } from '../../tests/demo'
 import LevelMap from './LevelMap.vue'
 
 describe('the level map', () => {
-  const drawn = (patch: Patch, mode: 'source' | 'volts' | 'dbfs' = 'source') => {
-    const run = levelsOfPatch(patch, shelf).runs.find(({ end }) => end.box === 'camera')!
+  const drawn = (patch: Patch, mode: 'source' | 'volts' | 'dbfs' = 'source') =>
+    drawnRun(
+      levelsOfPatch(patch, shelf).runs.find(({ end }) => end.box === 'camera')!,
+      mode,
+    )
+  const drawnRun = (run: Run, mode: 'source' | 'volts' | 'dbfs' = 'source') => {
     const columns = columnsOf(run)
     const wrapper = mount(LevelMap, {
       props: {
@@ -41,6 +45,31 @@ describe('the level map', () => {
     expect(loud(120).high).toBe(140)
     expect(loud(145.3)).toMatchObject({ low: 0, high: 160 })
     expect(loud(145.3).lines.at(-1)).toBe(160)
+  })
+  it('keeps what is loudest clear of the headroom, however little there is', () => {
+    const patch = scene('5-words-over-the-yard')
+    const { runs } = levelsOfPatch(patch, shelf)
+    const whole = runs.find(({ tightest }) => tightest?.ceiling.onset)!
+    const { point, ceiling } = whole.tightest!
+    for (const headroomDb of [0.2, 1, 3, 6, 12]) {
+      const byDb = headroomDb - ceiling.headroomDb
+      const moved = {
+        ...ceiling,
+        headroomDb,
+        atSourceDb: ceiling.atSourceDb + byDb,
+        levelDb: ceiling.levelDb + byDb,
+      }
+      const run = {
+        ...whole,
+        tightest: { point, ceiling: moved },
+        points: whole.points.map((each, index) => (index === point ? { ...each, ceilings: [moved] } : each)),
+      }
+      const { wrapper } = drawnRun(run)
+      const [room, loudest] = [/^narrowest: /, /^the first loud word/].map((words) =>
+        wrapper.findAll('text').find((text) => words.test(text.text().trim())),
+      )
+      expect(Math.abs(Number(room!.attributes('y')) - Number(loudest!.attributes('y')))).toBeGreaterThan(13)
+    }
   })
   it('tells everything it draws to those who do not see it', () => {
     const { wrapper, columns } = drawn(tuning)
