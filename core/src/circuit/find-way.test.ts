@@ -54,6 +54,21 @@ describe('the shelf', () => {
     for (const { report } of ways)
       expect(report.findings.every(({ severity }) => severity === 'note')).toBe(true)
   })
+  it('does not escape a load by an attenuator that takes far more', () => {
+    const weak = {
+      ...lapel,
+      id: 'weak',
+      ports: lapel.ports.map((port) => (port.id === 'out' ? { ...port, impedanceOhm: 2000 } : port)),
+    }
+    const recorder = shelf.get('saltmarsh-two-track')!
+    const paired = pairOf(weak, 'out', recorder, 'in-1')
+    const powered = { kind: 'set control', part: 'two', control: 'phantom-1', position: 'on' } as const
+    const own = new Map([...shelf, [weak.id, weak]])
+    const patch = applyEdits(paired, [powered], own)
+    const [best] = findWays(patch, patch.links[0]!, own)
+    expect(best!.pieces.map(({ gear }) => gear.id)).toEqual(['phantom-to-plug-in'])
+    expect(best!.report.findings.map(({ code }) => code)).toContain('overloaded output')
+  })
   it('stops when cancelled', () => {
     expect(findWays(bench, bench.links[0]!, shelf, { cancelled: () => true })).toEqual([])
   })

@@ -64,8 +64,15 @@ export function findWays(patch: Patch, link: Link, commonShelf: Shelf, search: W
   })
   // a lead that costs level or a side is better than none
   return clean.length || search.cancelled?.()
-    ? clean
+    ? withoutIdleLoads(clean)
     : waysByAllEnds(patch, link, commonShelf, { ...search, refused: ['dead', 'harmful'] })
+}
+
+/** Ways that load an output only as far as they lose less than any that does not. */
+function withoutIdleLoads(ways: readonly Way[]): Way[] {
+  const isLoaded = ({ report }: Way) => report.findings.some(isInLoss)
+  const least = Math.min(...ways.filter((way) => !isLoaded(way)).map(({ lossDb }) => lossDb))
+  return ways.filter((way) => !isLoaded(way) || Math.round(way.lossDb) < Math.round(least))
 }
 
 function waysByAllEnds(patch: Patch, link: Link, commonShelf: Shelf, search: WaySearch): Way[] {
@@ -108,7 +115,7 @@ function waysBetween(
       const end = row.at(-1)?.piece.ends[1] ?? start
       if (!fits(end, input)) continue
       const report = reportOf(withRow(bare, row, tap, lead))
-      if (report.findings.some(({ severity }) => refused.includes(severity))) continue
+      if (report.findings.some((each) => refused.includes(each.severity) && !isInLoss(each))) continue
       const way = wayOf(link, row, report)
       ways.push(way)
       found?.(way)
@@ -306,11 +313,20 @@ function passesAll({ pieces }: Way, { pieces: wanted }: Way): boolean {
   return met === wanted.length
 }
 
+/**
+ * What a load takes away is counted as loss. Held against a way besides, it would make way for an attenuator, which loads
+ * less and takes more.
+ */
+const isInLoss = ({ code, severity }: LinkReport['findings'][number]): boolean =>
+  code === 'overloaded output' && severity === 'degraded'
+
 /** How bad the worst is that a way brings; a note is no trouble, and a supply can be switched on. */
 const troubleOf = ({ report }: Way): number =>
   Math.max(
     0,
-    ...report.findings.map(({ code, severity }) =>
-      code === 'supply missing' || severity === 'note' ? 0 : severities.indexOf(severity),
+    ...report.findings.map((each) =>
+      each.code === 'supply missing' || each.severity === 'note' || isInLoss(each)
+        ? 0
+        : severities.indexOf(each.severity),
     ),
   )

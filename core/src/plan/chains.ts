@@ -29,7 +29,7 @@ export interface Chain {
 /** Pieces at most in front of a box and behind it: a pad and a lead. */
 const mostPieces = 2
 
-/** With an attenuator, with one that takes so much away or the most there is, with a cable rather than plug in socket. */
+/** With an attenuator, with one that takes so much more away than the plain way or the most there is, with a cable rather than plug in socket. */
 export type By = 'pad' | { lossDb: number } | 'lead'
 
 /** A chain that begins at some outputs and goes on from there. */
@@ -112,7 +112,7 @@ function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {
   if (by === 'lead') return first?.pieces.length === 0 ? (plainestLead(ways) ?? first) : first
   return by === 'pad'
     ? ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
-    : quietEnough(ways, by.lossDb)
+    : first && quietEnough(ways, first.lossDb + by.lossDb)
 }
 
 /** A single cable, owned and cheap before others. */
