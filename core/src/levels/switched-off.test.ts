@@ -3,7 +3,7 @@ import { balance, settingsOf } from '../balance'
 import { applyEdits } from '../edits'
 import { checkPatch, type Patch } from '../model'
 import { scene, shelf } from '../tests/demo'
-import { levelWords } from '../words'
+import { levelWords, verdictOf } from '../words'
 import { findingsOf, levelsOfPatch } from './index'
 
 /** A lapel in the socket of a camera whose menu chooses between socket and built-in microphones. */
@@ -39,6 +39,21 @@ describe('an input that is switched to something else', () => {
     expect(runs.every(({ entry }) => entry.part === 'lapel')).toBe(true)
     expect(lapelRuns(chosen('socket')).length).toBeGreaterThanOrEqual(2)
     expect(lapelRuns(chosen('built-in'))).toEqual([])
+  })
+  it('says of the side that a lapel of one channel does not feed that this side is silent', () => {
+    const uncopied = applyEdits(
+      chosen('socket'),
+      [{ kind: 'set control', part: 'camera', control: 'copy', position: 'own' }],
+      shelf,
+    )
+    const runs = lapelRuns(uncopied)
+    const silent = runs.filter(({ stop }) => stop?.finding.code === 'one side')
+    expect(silent.length).toBeGreaterThan(0)
+    expect(silent.length).toBeLessThan(runs.length)
+    for (const run of silent)
+      expect(verdictOf(run, uncopied.plan)[0]!.text).toMatch(
+        /^This side is silent: nothing of founder arrives/,
+      )
   })
   it('is dead, and says so, where nothing else brings the voice', () => {
     const alone = { ...chosen('built-in') }

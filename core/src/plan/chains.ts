@@ -26,8 +26,9 @@ export interface Chain {
   through: string[]
 }
 
-/** Pieces at most in front of a box and behind it: a pad and a lead. */
+/** Pieces at most in front of a box and behind it: a pad and a lead; and with an adapter where those do not do. */
 const mostPieces = 2
+const mostPiecesAtAll = 3
 
 /** With an attenuator, with one that takes so much more away than the plain way or the most there is, with a cable rather than plug in socket. */
 export type By = 'pad' | { lossDb: number } | 'lead'
@@ -62,7 +63,10 @@ export class ChainBuilder {
    * @param by with what, where a plain way will not do
    */
   connect(from: End, to: End, by?: By): ChainBuilder | undefined {
-    const way = chosenWay(this.waysBetween(from, to), by)
+    const ways = this.waysBetween(from, to, mostPieces)
+    const way =
+      chosenWay(ways, by) ??
+      (by && by !== 'lead' ? this.attenuatedWay(from, to, by, ways[0]?.lossDb ?? 0) : undefined)
     if (!way) return undefined
     const bought = way.pieces.flatMap(({ gear }) => (gear.owned ? [] : [gear]))
     return this.with(plugIn(this.patch, this.shelf, from, to, way.pieces), bought, [])
@@ -87,9 +91,17 @@ export class ChainBuilder {
       .find(({ patch }) => radioLinksOf(patch, this.shelf).every(({ matched }) => matched))
   }
 
-  private waysBetween(from: End, to: End): Way[] {
+  /** By as many pieces as may be: what does it, else what takes most. */
+  private attenuatedWay(from: End, to: End, by: By, plainDb: number): Way | undefined {
+    const ways = this.waysBetween(from, to, mostPiecesAtAll)
+    return (
+      chosenWay(ways, by) ?? (typeof by === 'object' ? quietEnough(ways, plainDb + by.lossDb) : undefined)
+    )
+  }
+
+  private waysBetween(from: End, to: End, most: number): Way[] {
     const link: Link = { id: 'planned', from, to, pieces: [] }
-    return harmlessWays(this.patch, link, this.shelf, mostPieces)
+    return harmlessWays(this.patch, link, this.shelf, most)
   }
 
   private with(edits: readonly Edit[], missing: readonly Gear[], through: readonly string[]): ChainBuilder {
@@ -110,9 +122,12 @@ function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {
   const [first] = ways
   if (by === undefined) return first
   if (by === 'lead') return first?.pieces.length === 0 ? (plainestLead(ways) ?? first) : first
-  return by === 'pad'
-    ? ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
-    : first && quietEnough(ways, first.lossDb + by.lossDb)
+  if (by === 'pad') return ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
+  const enoughDb = (first?.lossDb ?? 0) + by.lossDb
+  return quietEnough(
+    ways.filter(({ lossDb }) => lossDb >= enoughDb),
+    enoughDb,
+  )
 }
 
 /** A single cable, owned and cheap before others. */

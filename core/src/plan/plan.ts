@@ -131,7 +131,10 @@ function relieved(
   shelf: Shelf,
 ): Planned[] {
   const hot = planned
-    .filter(({ dead, tooHotDb, worstDb }) => !dead && tooHotDb > 0 && worstDb > best.worstDb + worthOfBoxDb)
+    .filter(
+      ({ dead, tooHotDb, worstDb }) =>
+        !dead && tooHotDb > 0 && (best.tooHotDb > 0 || worstDb > best.worstDb + worthOfBoxDb),
+    )
     .sort((one, other) => worthDb(other) - worthDb(one))
     .slice(0, mostRelieved)
   return hot.flatMap(({ patch, tooHotDb, tooHotFrom }) => {

@@ -28,7 +28,10 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
   const stop = run.stop && circuitWords(run.stop.finding)
   if (silent)
     return [
-      { text: `No sound: nothing of ${run.source.name} arrives`, tone: 'ceiling' },
+      {
+        text: `${run.stop?.finding.code === 'one side' ? 'This side is silent' : 'No sound'}: nothing of ${run.source.name} arrives`,
+        tone: 'ceiling',
+      },
       { text: stop ? `. ${stop.what} ` : `, it stops at ${silent.partName}. ` },
       { text: stop ? `${stop.remedy} ` : 'Patch shows the contacts there. ' },
     ]
