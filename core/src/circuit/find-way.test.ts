@@ -66,7 +66,7 @@ describe('the shelf', () => {
     const own = new Map([...shelf, [weak.id, weak]])
     const patch = applyEdits(paired, [powered], own)
     const [best] = findWays(patch, patch.links[0]!, own)
-    expect(best!.pieces.map(({ gear }) => gear.id)).toEqual(['phantom-to-plug-in'])
+    expect(best!.pieces.map((piece) => piece.gear.id)).toEqual(['phantom-to-plug-in'])
     expect(best!.report.findings.map(({ code }) => code)).toContain('overloaded output')
   })
   it('stops when cancelled', () => {
