@@ -69,6 +69,17 @@ describe('the shelf', () => {
     expect(best!.pieces.map((piece) => piece.gear.id)).toEqual(['phantom-to-plug-in'])
     expect(best!.report.findings.map(({ code }) => code)).toContain('overloaded output')
   })
+  it('does not tie two signals together, though that loses less than a pad', () => {
+    const patch = pairOf(
+      shelf.get('saltmarsh-two-track')!,
+      'line',
+      shelf.get('oriel-float-recorder')!,
+      'in-1',
+    )
+    const [best] = findWays(patch, patch.links[0]!, shelf, { mostPieces: 3 })
+    const bad = best!.report.findings.filter(({ severity }) => severity !== 'note')
+    expect(bad).toEqual([])
+  })
   it('stops when cancelled', () => {
     expect(findWays(bench, bench.links[0]!, shelf, { cancelled: () => true })).toEqual([])
   })

@@ -70,7 +70,7 @@ export function findWays(patch: Patch, link: Link, commonShelf: Shelf, search: W
 
 /** Ways that load an output only as far as they lose less than any that does not. */
 function withoutIdleLoads(ways: readonly Way[]): Way[] {
-  const isLoaded = ({ report }: Way) => report.findings.some(isInLoss)
+  const isLoaded = ({ report }: Way) => report.findings.some((each) => isInLoss(each, report))
   const least = Math.min(...ways.filter((way) => !isLoaded(way)).map(({ lossDb }) => lossDb))
   return ways.filter((way) => !isLoaded(way) || Math.round(way.lossDb) < Math.round(least))
 }
@@ -115,7 +115,7 @@ function waysBetween(
       const end = row.at(-1)?.piece.ends[1] ?? start
       if (!fits(end, input)) continue
       const report = reportOf(withRow(bare, row, tap, lead))
-      if (report.findings.some((each) => refused.includes(each.severity) && !isInLoss(each))) continue
+      if (report.findings.some((each) => refused.includes(each.severity) && !isInLoss(each, report))) continue
       const way = wayOf(link, row, report)
       ways.push(way)
       found?.(way)
@@ -314,18 +314,20 @@ function passesAll({ pieces }: Way, { pieces: wanted }: Way): boolean {
 }
 
 /**
- * What a load takes away is counted as loss. Held against a way besides, it would make way for an attenuator, which loads
- * less and takes more.
+ * What a load takes away from an output of one signal is counted as loss. Held against a way besides, it would make way
+ * for an attenuator, which loads less and takes more. Two signals that load each other are another matter.
  */
-const isInLoss = ({ code, severity }: LinkReport['findings'][number]): boolean =>
-  code === 'overloaded output' && severity === 'degraded'
+function isInLoss({ code, severity }: LinkReport['findings'][number], { variants }: LinkReport): boolean {
+  const signals = new Set(variants[0]?.facts.reaches.map(({ signal }) => signal))
+  return code === 'overloaded output' && severity === 'degraded' && signals.size === 1
+}
 
 /** How bad the worst is that a way brings; a note is no trouble, and a supply can be switched on. */
 const troubleOf = ({ report }: Way): number =>
   Math.max(
     0,
     ...report.findings.map((each) =>
-      each.code === 'supply missing' || each.severity === 'note' || isInLoss(each)
+      each.code === 'supply missing' || each.severity === 'note' || isInLoss(each, report)
         ? 0
         : severities.indexOf(each.severity),
     ),
