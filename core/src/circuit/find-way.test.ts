@@ -80,6 +80,17 @@ describe('the shelf', () => {
     const bad = best!.report.findings.filter(({ severity }) => severity !== 'note')
     expect(bad).toEqual([])
   })
+  it('plugs headphones straight in, though a line output is not made for them', () => {
+    const patch = pairOf(
+      shelf.get('saltmarsh-two-track')!,
+      'line',
+      shelf.get('saltmarsh-closed-headphones')!,
+      'in',
+    )
+    const [best] = findWays(patch, patch.links[0]!, shelf)
+    expect(best!.pieces).toEqual([])
+    expect(best!.report.findings.map(({ code }) => code)).toContain('overloaded output')
+  })
   it('stops when cancelled', () => {
     expect(findWays(bench, bench.links[0]!, shelf, { cancelled: () => true })).toEqual([])
   })

@@ -12,6 +12,7 @@ import {
   gearOf,
 } from '../model'
 import { fits, type Half } from './contacts'
+import { leakageDb } from './facts-of-sound'
 import { type LinkReport, reportOf } from './findings'
 import { pluggedLink } from './from-patch'
 import { type Piece, type PluggedLink, type Tap, tapsOf } from './link'
@@ -44,7 +45,7 @@ export interface WaySearch {
   otherPorts?: boolean
   /** Asked now and then; when it says true the search ends with what it has. */
   cancelled?: () => boolean
-  /** Told of each way as it is found. */
+  /** Told of each way as it is found. A later one may make it needless, so that it is not among the answers. */
   found?: (way: Way) => void
 }
 
@@ -314,12 +315,13 @@ function passesAll({ pieces }: Way, { pieces: wanted }: Way): boolean {
 }
 
 /**
- * What a load takes away from an output of one signal is counted as loss. Held against a way besides, it would make way
- * for an attenuator, which loads less and takes more. Two signals that load each other are another matter.
+ * What a load takes away is counted as loss. Held against a way besides, it would make way for an attenuator, which loads
+ * less and takes more. Signals that are tied together load each other: that is another matter.
  */
 function isInLoss({ code, severity }: LinkReport['findings'][number], { variants }: LinkReport): boolean {
-  const signals = new Set(variants[0]?.facts.reaches.map(({ signal }) => signal))
-  return code === 'overloaded output' && severity === 'degraded' && signals.size === 1
+  if (code !== 'overloaded output' || severity !== 'degraded') return false
+  const heard = (variants[0]?.facts.reaches ?? []).filter(({ db }) => db > leakageDb)
+  return new Set(heard.map(({ input, channel }) => `${input} ${channel}`)).size === heard.length
 }
 
 /** How bad the worst is that a way brings; a note is no trouble, and a supply can be switched on. */
