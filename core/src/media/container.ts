@@ -12,6 +12,7 @@ import type { Clip, FrameRange } from './clip'
 import './flac-decoder'
 import { movFacts } from './mov-facts'
 import { letters } from './riff-chunks'
+import { type Blocks, sideBySide } from './side-by-side'
 
 /** No more of a text is kept. */
 const longestText = 1000
@@ -30,7 +31,7 @@ const spoken: Record<string, string> = {
 }
 
 /**
- * Opens the first sound track of a MOV, MP4, FLAC or other container. What is compressed is decoded where this machine can;
+ * Opens the sound of a MOV, MP4, FLAC or other container: its first track and those that are of its kind, as channels. What is compressed is decoded where this machine can;
  * a browser mostly can, a terminal cannot. Throws a Refusal for what cannot be read.
  */
 export async function openContainer(source: ByteSource, name: string): Promise<Clip> {
@@ -66,19 +67,63 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
     )
   const [, kind, bits, order] = pcm.exec(codec) ?? []
   const lengthS = await track.computeDuration().catch(asDamaged)
-  const { sampleRate: rateHz, numberOfChannels: channels } = track
+  const { sampleRate: rateHz } = track
+  const alike = await alikeTracks(tracks).catch(asDamaged)
+  const channels = alike.reduce((sum, { numberOfChannels }) => sum + numberOfChannels, 0)
   return {
     container: shortName(container),
     codec: kind === 'f' ? 'PCM floating point' : kind ? 'PCM' : (spoken[codec] ?? codec),
     bits: kind ? Number(bits) : codec === 'flac' ? await flacBits(source) : 0,
-    stream: await streamOf(source, input, channels, kind && bits !== '8' ? (order ?? 'le') : undefined),
+    stream: {
+      ...(await streamOf(source, input, channels, kind && bits !== '8' ? (order ?? 'le') : undefined)),
+      ...(alike.length > 1 && { layout: channels > 2 ? 'several channels' : 'two channels' }),
+      ...namesOf(alike),
+    },
     rateHz,
     channels,
     frames: Math.max(1, Math.round(lengthS * rateHz)),
-    remarks: tracks.length > 1 ? [`It has ${tracks.length} sound tracks; the first was read.`] : [],
-    blocks: (stretch) => blocksOf(track, { asDamaged, check }, stretch),
+    remarks: alike.length < tracks.length ? [unreadWords(tracks.length, alike.length)] : [],
+    blocks: (stretch) => {
+      const each = alike.map((one) => blocksOf(one, { asDamaged, check }, stretch))
+      return each.length > 1 ? sideBySide(each) : each[0]!
+    },
   }
 }
+
+/** Tracks that differ by less begin, or end, together, s. */
+const togetherS = 0.1
+
+/**
+ * The first track, and those of its kind that run beside it: some cameras write a track for each channel. Others, as a
+ * mix in another codec, say the same once more.
+ */
+async function alikeTracks([first, ...others]: readonly InputAudioTrack[]): Promise<InputAudioTrack[]> {
+  const alike = [first!]
+  const [startS, endS] = [await first!.getFirstTimestamp(), await first!.computeDuration()]
+  for (const other of others)
+    if (
+      other.codec === first!.codec &&
+      other.sampleRate === first!.sampleRate &&
+      other.numberOfChannels === first!.numberOfChannels &&
+      Math.round(((await other.getFirstTimestamp()) - startS) * first!.sampleRate) === 0 &&
+      Math.abs((await other.computeDuration()) - endS) < togetherS
+    )
+      alike.push(other)
+  return alike
+}
+
+const unreadWords = (all: number, read: number): string =>
+  `It has ${all} sound tracks; ${read === 1 ? 'the first was read' : `the ${read} that are alike were read side by side`}.`
+
+/** What a camera or a person called each track; each channel, where a track has one. */
+function namesOf(tracks: readonly InputAudioTrack[]): Pick<StreamFacts, 'channelNames'> {
+  const names = tracks.map(({ name }) => (name ? cutToName(name, longestTrackName) : ''))
+  return names.some(Boolean) && tracks.every(({ numberOfChannels }) => numberOfChannels === 1)
+    ? { channelNames: names.slice(0, mostNames) }
+    : {}
+}
+const longestTrackName = 40
+const mostNames = 64
 
 /** The word length of a FLAC file stands in its first block (RFC 9639, 8.2); 0 where it is packed in something else. */
 async function flacBits(source: ByteSource): Promise<number> {
@@ -118,7 +163,7 @@ async function* blocksOf(
   track: InputAudioTrack,
   { asDamaged, check }: { asDamaged: () => never; check: () => void },
   stretch?: FrameRange,
-): AsyncGenerator<Float32Array[]> {
+): Blocks {
   const { sampleRate } = track
   const sink = new AudioSampleSink(track)
   const samples = stretch ? sink.samples(stretch.from / sampleRate, stretch.to / sampleRate) : sink.samples()

@@ -36,6 +36,33 @@ async function packed(format: OutputFormat, codec: Codec): Promise<Uint8Array> {
   return new Uint8Array(target.buffer!)
 }
 
+interface TrackOf {
+  codec: Codec
+  planes: Float32Array[]
+  name?: string
+}
+
+/** A file with several sound tracks, as cameras with more than two channels write them. */
+async function packedTracks(tracks: TrackOf[]): Promise<Uint8Array> {
+  const target = new BufferTarget()
+  const output = new Output({ format: new MovOutputFormat(), target })
+  const sources = tracks.map(({ codec, name }) => {
+    const sound = new AudioSampleSource({ codec })
+    output.addAudioTrack(sound, { name })
+    return sound
+  })
+  await output.start()
+  for (const [index, { planes }] of tracks.entries()) {
+    const data = Float32Array.from(planes.flatMap((plane) => [...plane]))
+    const numberOfChannels = planes.length
+    await sources[index]!.add(
+      new AudioSample({ data, format: 'f32-planar', numberOfChannels, sampleRate: rateHz, timestamp: 0 }),
+    )
+  }
+  await output.finalize()
+  return new Uint8Array(target.buffer!)
+}
+
 /** Everything that a file holds, by channel. */
 async function samplesIn(bytes: Uint8Array, name: string): Promise<number[][]> {
   const clip = await openClip(bytesSource(bytes), name)
@@ -64,6 +91,45 @@ describe('MOV and MP4', () => {
     expect(clip).toMatchObject({ container: 'MOV', codec: spoken, bits, rateHz, channels: 2, remarks: [] })
     expect(Math.abs(clip.frames - frames)).toBeLessThanOrEqual(1)
     expectTheSame(await samplesIn(bytes, 'clip.mov'), within)
+  })
+  it('are read with a track for each channel, under the names of the tracks', async () => {
+    const bytes = await packedTracks([
+      { codec: 'pcm-s24', planes: [left], name: 'Boom' },
+      { codec: 'pcm-s24', planes: [right], name: 'Lapel' },
+    ])
+    const clip = await openClip(bytesSource(bytes), 'two.mov')
+    expect(clip).toMatchObject({ channels: 2, remarks: [] })
+    expect(clip.stream).toMatchObject({ layout: 'two channels', channelNames: ['Boom', 'Lapel'] })
+    expectTheSame(await samplesIn(bytes, 'two.mov'), 1 / 4e6)
+    const [from, to] = [1000, 2200]
+    const part: number[][] = [[], []]
+    for await (const block of clip.blocks({ from, to }))
+      block.forEach((samples, channel) => part[channel]!.push(...samples))
+    expect(part.map(({ length }) => length)).toEqual([to - from, to - from])
+    for (const [channel, wanted] of [left, right].entries())
+      expect(Math.abs(part[channel]![7]! - wanted[from + 7]!)).toBeLessThan(1 / 4e6)
+  })
+  it('leave out a track of another kind, and say so', async () => {
+    const bytes = await packedTracks([
+      { codec: 'pcm-s24', planes: [left] },
+      { codec: 'pcm-s24', planes: [right] },
+      { codec: 'pcm-s16', planes: [left, right] },
+    ])
+    const clip = await openClip(bytesSource(bytes), 'mix.mov')
+    expect(clip.channels).toBe(2)
+    expect(clip.stream.channelNames).toBeUndefined()
+    expect(clip.remarks).toEqual(['It has 3 sound tracks; the 2 that are alike were read side by side.'])
+    const other = await openClip(
+      bytesSource(
+        await packedTracks([
+          { codec: 'pcm-s24', planes: [left] },
+          { codec: 'pcm-s24', planes: [right.subarray(0, frames / 2)] },
+        ]),
+      ),
+      'short.mov',
+    )
+    expect(other.channels).toBe(1)
+    expect(other.remarks).toEqual(['It has 2 sound tracks; the first was read.'])
   })
   it('measure as the same sound in a WAV does', async () => {
     const mov = await measureClip(bytesSource(await packed(new MovOutputFormat(), 'pcm-s24be')), 'a.mov')
