@@ -19,7 +19,7 @@ import {
   render,
   type Rendering,
   silentVoice,
-  talkingVoice,
+  voiceOf,
   type Voice,
 } from '../render'
 import { amplitudeDb, powerDb } from '../units'
@@ -32,11 +32,8 @@ import { rateHz } from './listen'
 
 /** A prediction beside the same thing measured on rendered samples. */
 export interface Heard {
-  /**
-   * `most`: what a peak reaches at most, where automatic gain comes down under several sounds; it need not. `struck`: the
-   * peak of a strike, which rings up before it is loudest, so that automatic gain has begun to come down by then.
-   */
-  kind: 'level' | 'noise in a pause' | 'peak' | 'most' | 'struck' | 'ceiling'
+  /** `most`: what a peak reaches at most, where automatic gain comes down under several sounds; it need not. */
+  kind: 'level' | 'noise in a pause' | 'peak' | 'most' | 'ceiling'
   /** A limiter is at work on the way: how far it is behind a wave hangs on the wave. */
   limited: boolean
   run: string
@@ -136,15 +133,9 @@ const endOf = (graph: Graph, run: Run): End =>
     (end) => end.box === run.end.box && 'track' in end.stage && end.stage.track === run.end.track,
   )!
 
-/** How far automatic gain may have come down at the peak of a strike, dB. */
-const mostDownDb = 0.3
-
 /** How far a prediction lies from the samples, dB; of a bound, how far they pass it. */
-export function apart({ kind, predicted, rendered }: Heard): number {
-  if (kind === 'most') return Math.max(0, rendered - predicted)
-  if (kind === 'struck') return Math.max(0, rendered - predicted, predicted - mostDownDb - rendered)
-  return Math.abs(predicted - rendered)
-}
+export const apart = ({ kind, predicted, rendered }: Heard): number =>
+  kind === 'most' ? Math.max(0, rendered - predicted) : Math.abs(predicted - rendered)
 
 /** Renderings over which a figure is averaged at last: where noise leads automatic gain, single ones differ by 0.5 dB. */
 const mostSeeds = 24
@@ -313,21 +304,15 @@ function peaks(graph: Graph, at: PositionOf, runs: readonly Run[]): Unmarked[] {
       }
     })
     const run = all.map(({ id }) => id).join(', ')
-    const isUnderGain = all.some(({ points }) => points.some(({ automatic }) => automatic))
-    const peakKind = !isUnderGain
-      ? 'peak'
-      : all.length > 1
-        ? 'most'
-        : all[0]!.source.kind === 'strike'
-          ? 'struck'
-          : 'peak'
+    const severalUnderGain =
+      all.length > 1 && all.some(({ points }) => points.some(({ automatic }) => automatic))
     if (Math.abs(room) < 0.3) return []
     if (room < 0)
       return [{ kind: 'ceiling', run, predicted: 1, rendered: Number(rendered.some(({ met }) => met)) }]
     return [
       { kind: 'ceiling', run, predicted: 0, rendered: Number(rendered.some(({ met }) => met)) },
       {
-        kind: peakKind,
+        kind: severalUnderGain ? 'most' : 'peak',
         run,
         predicted: all[0]!.peakDb,
         rendered: Math.max(...rendered.map(({ peakDb }) => peakDb)),
@@ -390,7 +375,7 @@ function arrival(graph: Graph, at: PositionOf, end: End, source: Source): { fram
 
 /** A voice so much earlier that it arrives in step, and upright. It is made in whole blocks, as it is in a rendering. */
 function ahead(source: Source, { frames, sign }: { frames: number; sign: number }): Voice {
-  const voice = talkingVoice(source, rateHz, 3)
+  const voice = voiceOf(source, rateHz, 3)
   let made = new Float32Array(0)
   let madeFrom = 0
   return {
