@@ -54,7 +54,7 @@ test.describe('Line-up', () => {
 
     const changes = page.locator('.changes')
     await expect(changes).toContainText('First amplifier, ceiling')
-    await expect(changes).toContainText(/Balance asks for .*record level \d+ of 25 instead of 1 of 25/)
+    await expect(changes).toContainText(/Balance asks for .*record level at \d+ of 25 instead of 1 of 25/)
     await expect(changes).toContainText('nothing overloads any more')
     await changes.getByRole('button', { name: 'Accept' }).click()
     await expect(changes).toContainText('The readings agree')

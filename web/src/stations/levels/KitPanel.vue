@@ -105,7 +105,7 @@ useReturnFocus()
       </tbody>
     </table>
     <template v-if="schools.length">
-      <h2>The chain in hand, as two schools set it</h2>
+      <h2>This chain, as two schools set it</h2>
       <table>
         <tbody>
           <tr v-for="each in schools" :key="each.school">

@@ -42,7 +42,7 @@ const asks = computed(() => {
     const known = box && shelf.get(box.gear)?.controls.find(({ id }) => id === control)
     if (!box || !known) return []
     return [
-      `${boxNameOf(box, shelf)}: ${known.name.toLowerCase()} ${positionName(known, to)} instead of ${positionName(known, from)}`,
+      `${boxNameOf(box, shelf)}: ${known.name.toLowerCase()} at ${positionName(known, to)} instead of ${positionName(known, from)}`,
     ]
   })
 })
