@@ -1,4 +1,4 @@
-import { atLeast, severities, type Severity } from '../findings'
+import { severities, type Severity } from '../findings'
 import {
   contactsOf,
   type Gear,
@@ -41,6 +41,8 @@ export interface WaySearch {
   /** Findings of these severities rule a way out. Left out: even a degraded one, unless no way is better. */
   refused?: readonly Severity[]
   mostPieces?: number
+  /** A supply that is missing rules nothing out: it can be switched on. */
+  suppliesMayBeOff?: boolean
   /** Also over the other free sockets of both boxes. */
   otherPorts?: boolean
   /** Asked now and then; when it says true the search ends with what it has. */
@@ -93,8 +95,15 @@ function waysBetween(
   patch: Patch,
   link: Link,
   commonShelf: Shelf,
-  { refused = [], mostPieces = 4, cancelled = () => false, found }: WaySearch,
+  { refused = [], mostPieces = 4, suppliesMayBeOff, cancelled = () => false, found }: WaySearch,
 ): Way[] {
+  const isRefused = (report: LinkReport) =>
+    report.findings.some(
+      (each) =>
+        refused.includes(each.severity) &&
+        !isInLoss(each, report) &&
+        !(suppliesMayBeOff && each.code === 'supply missing'),
+    )
   const emptied = { ...link, pieces: [] }
   const others = link.branch || link.joins ? patch.links.filter(({ id }) => id !== link.id) : []
   const bare = pluggedLink({ ...patch, links: [...others, emptied] }, emptied, commonShelf)
@@ -116,7 +125,7 @@ function waysBetween(
       const end = row.at(-1)?.piece.ends[1] ?? start
       if (!fits(end, input)) continue
       const report = reportOf(withRow(bare, row, tap, lead))
-      if (report.findings.some((each) => refused.includes(each.severity) && !isInLoss(each, report))) continue
+      if (isRefused(report)) continue
       const way = wayOf(link, row, report)
       ways.push(way)
       found?.(way)
@@ -258,11 +267,10 @@ function wayOf(link: Link, row: readonly Candidate[], report: LinkReport): Way {
 /** Ways that do no harm, the best first. A supply that is off is no hindrance: it can be switched on. */
 export const harmlessWays = (patch: Patch, link: Link, shelf: Shelf, most: number): Way[] =>
   findWays({ ...patch, links: [...patch.links.filter(({ id }) => id !== link.id), link] }, link, shelf, {
-    refused: [],
+    refused: ['dead', 'harmful'],
+    suppliesMayBeOff: true,
     mostPieces: most,
-  }).filter(({ report }) =>
-    report.findings.every(({ code, severity }) => code === 'supply missing' || !atLeast(severity, 'harmful')),
-  )
+  })
 
 /** The way that takes away no more than it must, at least so many dB; else the one that takes most. */
 export function quietEnough<Lossy extends Pick<Way, 'lossDb'>>(

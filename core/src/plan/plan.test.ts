@@ -1,10 +1,20 @@
 import { describe, expect, it } from 'vitest'
-import { checkGear, checkPatch, type Gear } from '../model'
+import { checkGear, checkPatch, type Gear, isPiece } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
 import { reasonWords, verdictOf } from '../words'
-import { type HeardWith, planScene, scenarios, unknownCameras } from './index'
+import {
+  type CameraAnswers,
+  firstAnswers,
+  type HeardWith,
+  type MicrophoneAnswers,
+  type OwnBox,
+  ownBox,
+  planScene,
+  scenarios,
+  unknownCameras,
+} from './index'
 
 const camera = (id: string): Gear => shelf.get(id) ?? unknownCameras.find((each) => each.id === id)!.gear
 const by = (id: string, radio = false): HeardWith => ({ microphone: shelf.get(id)!, radio })
@@ -96,6 +106,31 @@ describe('a scene planned from three answers', () => {
     const fair = all.filter(({ dead, tooHotDb, missing }) => !dead && !tooHotDb && !missing.length)
     expect(fair.some(({ worstDb }) => worstDb < 0)).toBe(true)
     expect(all[0]!.worstDb).toBe(Math.max(...fair.map(({ worstDb }) => worstDb)))
+  })
+  it('brings down what is too hot by a pad beside lead and adapter, on top of what those lose', () => {
+    const pieces = [...shelf.values()].filter(isPiece)
+    const made = (film: OwnBox, heard: OwnBox, scene: string) => {
+      const [box, microphone] = [ownBox(film, 'film'), ownBox(heard, 'heard')]
+      const own = new Map([...pieces, box, microphone].map((each) => [each.id, each]))
+      const scenario = scenarios.find(({ id }) => id === scene)!
+      return planScene({ camera: box, scenario, heardWith: { microphone } }, own)[0]!
+    }
+    const film = { ...firstAnswers.camera, automaticToo: false, builtIn: false } as CameraAnswers
+    const heard = { ...firstAnswers.microphone, mount: 'worn' } as MicrophoneAnswers
+    const headset = made(
+      { ...film, input: 'mini-4', power: 'none' },
+      { ...heard, power: 'none', sensitivityDbvPa: -30 },
+      'loud',
+    )
+    expect(headset.patch.links[0]!.pieces).toHaveLength(3)
+    expect(headset.tooHotDb).toBe(0)
+    const lapel = made(
+      { ...film, input: 'xlr-3', level: { by: 'itself' } },
+      { ...heard, plug: 'mini-3', power: 'plug-in', sensitivityDbvPa: -40 },
+      'seated',
+    )
+    expect(lapel.patch.links[0]!.pieces.map(({ gear }) => shelf.get(gear)!.kind)).toContain('pad')
+    expect(lapel.tooHotDb).toBe(0)
   })
   it('keeps the radio that was asked for, too hot or not', () => {
     const all = plan('tarnwick-action-camera', 'loud', by('fennimore-plug-in-lapel', true))
