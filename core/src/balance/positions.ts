@@ -111,8 +111,8 @@ export class Positions {
    */
   private grouped(acting: readonly (readonly number[])[], togetherMost: number): number[][] {
     let groups = this.free.map((_, index) => [index])
-    const combinations = (controls: Iterable<number>) =>
-      [...controls].reduce((product, control) => product * this.all[control]!.length, 1)
+    const combinations = (controls: readonly number[]) =>
+      controls.reduce((product, control) => product * this.all[control]!.length, 1)
     for (const controls of acting) {
       const touching = groups.filter((group) => group.some((control) => controls.includes(control)))
       const joined = touching.flat().sort((one, other) => one - other)

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../edits'
 import { shelfOf } from '../model'
 import { pairOf, scene, shelf } from '../tests/demo'
-import { findWays, wiringFindings, wiringOf, withoutDetours } from './index'
+import { findWays, type Way, wiringFindings, wiringOf, withoutDetours } from './index'
 
 const gear = [...shelf.values()]
 const bench = scene('1-the-founder-at-the-bench')
@@ -69,27 +69,19 @@ describe('the shelf', () => {
     expect(best!.pieces.map((piece) => piece.gear.id)).toEqual(['phantom-to-plug-in'])
     expect(best!.report.findings.map(({ code }) => code)).toContain('overloaded output')
   })
+  const faultsFromLine = (into: string, port: string) => {
+    const patch = pairOf(shelf.get('saltmarsh-two-track')!, 'line', shelf.get(into)!, port)
+    const [{ pieces, report }] = findWays(patch, patch.links[0]!, shelf, { mostPieces: 3 }) as [Way]
+    const faults = report.findings.filter(({ severity }) => severity !== 'note')
+    return { pieces, faults: faults.map(({ code }) => code) }
+  }
   it('does not tie two signals together, though that loses less than a pad', () => {
-    const patch = pairOf(
-      shelf.get('saltmarsh-two-track')!,
-      'line',
-      shelf.get('oriel-float-recorder')!,
-      'in-1',
-    )
-    const [best] = findWays(patch, patch.links[0]!, shelf, { mostPieces: 3 })
-    const bad = best!.report.findings.filter(({ severity }) => severity !== 'note')
-    expect(bad).toEqual([])
+    expect(faultsFromLine('oriel-float-recorder', 'in-1').faults).toEqual([])
   })
   it('plugs headphones straight in, though a line output is not made for them', () => {
-    const patch = pairOf(
-      shelf.get('saltmarsh-two-track')!,
-      'line',
-      shelf.get('saltmarsh-closed-headphones')!,
-      'in',
-    )
-    const [best] = findWays(patch, patch.links[0]!, shelf)
-    expect(best!.pieces).toEqual([])
-    expect(best!.report.findings.map(({ code }) => code)).toContain('overloaded output')
+    const { pieces, faults } = faultsFromLine('saltmarsh-closed-headphones', 'in')
+    expect(pieces).toEqual([])
+    expect(faults).toContain('overloaded output')
   })
   it('stops when cancelled', () => {
     expect(findWays(bench, bench.links[0]!, shelf, { cancelled: () => true })).toEqual([])

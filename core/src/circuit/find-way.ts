@@ -272,14 +272,20 @@ export const harmlessWays = (patch: Patch, link: Link, shelf: Shelf, most: numbe
     mostPieces: most,
   })
 
-/** The way that takes away no more than it must, at least so many dB; else the one that takes most. */
-export function quietEnough<Lossy extends Pick<Way, 'lossDb'>>(
+const byLoss = <Lossy extends Pick<Way, 'lossDb'>>(ways: readonly Lossy[]): Lossy[] =>
+  [...ways].sort((one, other) => one.lossDb - other.lossDb)
+
+/** The way that takes away no more than it must, at least so many dB; undefined where none takes as much. */
+export const attenuating = <Lossy extends Pick<Way, 'lossDb'>>(
   ways: readonly Lossy[],
   lossDb: number,
-): Lossy | undefined {
-  const byLoss = [...ways].sort((one, other) => one.lossDb - other.lossDb)
-  return byLoss.find((way) => way.lossDb >= lossDb) ?? byLoss.at(-1)
-}
+): Lossy | undefined => byLoss(ways).find((way) => way.lossDb >= lossDb)
+
+/** The same, else the one that takes most. */
+export const quietEnough = <Lossy extends Pick<Way, 'lossDb'>>(
+  ways: readonly Lossy[],
+  lossDb: number,
+): Lossy | undefined => attenuating(ways, lossDb) ?? byLoss(ways).at(-1)
 
 /** Ways as they are ranked: what is owned, what is clean, what loses least, the plain lead before a row of plugs, what costs least. */
 export const ranked = (ways: readonly Way[]): Way[] =>

@@ -1,4 +1,4 @@
-import { harmlessWays, quietEnough, type Way } from '../circuit'
+import { attenuating, harmlessWays, quietEnough, type Way } from '../circuit'
 import { applyEdits, type Edit } from '../edits'
 import { plugIn } from '../advice'
 import {
@@ -63,10 +63,9 @@ export class ChainBuilder {
    * @param by with what, where a plain way will not do
    */
   connect(from: End, to: End, by?: By): ChainBuilder | undefined {
-    const ways = this.waysBetween(from, to, mostPieces)
     const way =
-      chosenWay(ways, by) ??
-      (by && by !== 'lead' ? this.attenuatedWay(from, to, by, ways[0]?.lossDb ?? 0) : undefined)
+      chosenWay(this.waysBetween(from, to, mostPieces), by) ??
+      (by && by !== 'lead' ? this.attenuatedWay(from, to, by) : undefined)
     if (!way) return undefined
     const bought = way.pieces.flatMap(({ gear }) => (gear.owned ? [] : [gear]))
     return this.with(plugIn(this.patch, this.shelf, from, to, way.pieces), bought, [])
@@ -92,11 +91,9 @@ export class ChainBuilder {
   }
 
   /** By as many pieces as may be: what does it, else what takes most. */
-  private attenuatedWay(from: End, to: End, by: By, plainDb: number): Way | undefined {
+  private attenuatedWay(from: End, to: End, by: By): Way | undefined {
     const ways = this.waysBetween(from, to, mostPiecesAtAll)
-    return (
-      chosenWay(ways, by) ?? (typeof by === 'object' ? quietEnough(ways, plainDb + by.lossDb) : undefined)
-    )
+    return chosenWay(ways, by) ?? (typeof by === 'object' ? quietEnough(ways, Infinity) : undefined)
   }
 
   private waysBetween(from: End, to: End, most: number): Way[] {
@@ -123,11 +120,7 @@ function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {
   if (by === undefined) return first
   if (by === 'lead') return first?.pieces.length === 0 ? (plainestLead(ways) ?? first) : first
   if (by === 'pad') return ways.find(({ pieces }) => pieces.some(({ gear }) => gear.kind === 'pad'))
-  const enoughDb = (first?.lossDb ?? 0) + by.lossDb
-  return quietEnough(
-    ways.filter(({ lossDb }) => lossDb >= enoughDb),
-    enoughDb,
-  )
+  return attenuating(ways, (first?.lossDb ?? 0) + by.lossDb)
 }
 
 /** A single cable, owned and cheap before others. */

@@ -1,3 +1,4 @@
+import { advisedCover } from '../acoustics'
 import { placeFor } from '../advice'
 import { balance, settingsOf, worstRatioDb } from '../balance'
 import { applyEdits } from '../edits'
@@ -44,7 +45,7 @@ export interface Planned {
   harms: number
   /** How far the loudest moment passes the ceiling that it passes most, dB; 0 where none is passed. */
   tooHotDb: number
-  /** Where the sound enters that passes a ceiling, by box. */
+  /** Boxes whose sound passes a ceiling on its way: in a box after them, before the last. */
   tooHotFrom: string[]
   /** Worst speech-to-noise of the recordings that count, dB. */
   worstDb: number
@@ -138,6 +139,7 @@ function relieved(
     .sort((one, other) => worthDb(other) - worthDb(one))
     .slice(0, mostRelieved)
   return hot.flatMap(({ patch, tooHotDb, tooHotFrom }) => {
+    if (tooHotFrom.length === 0) return []
     const used = new Set(patch.boxes.map(({ gear }) => gear))
     const things = thingsOf(from).filter(({ id }) => used.has(id))
     const pad = { lossDb: patch.plan.marginDb + tooHotDb }
@@ -212,12 +214,17 @@ export function balanced(
         each.code === 'ceiling' && each.severity === 'harmful' ? [-each.figures.headroomDb] : [],
       ),
     ),
-    tooHotFrom: recorded.flatMap(({ entry, tightest }) =>
-      tightest && tightest.ceiling.headroomDb < 0 ? [entry.part] : [],
-    ),
+    tooHotFrom: recorded.flatMap(passesBetween),
     worstDb: worstRatioDb(found.after),
     run,
   }
+}
+
+/** Where a run enters, if it passes a ceiling neither there nor in the camera. */
+function passesBetween({ entry, tightest, points }: Run): string[] {
+  if (!tightest || tightest.ceiling.headroomDb >= 0) return []
+  const { part } = points[tightest.point]!
+  return part === entry.part || part === cameraId ? [] : [entry.part]
 }
 
 /** Every chain that joins what hears the scene to the camera, not yet balanced. */
@@ -268,7 +275,7 @@ function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Sh
             id: places.length > 1 ? `microphone-${index + 1}` : 'microphone',
             gear: microphone.id,
             place: id,
-            ...(brief.wind === 'none' ? {} : { cover: brief.wind === 'gusts' ? 'basket' : 'fur' }),
+            cover: advisedCover[brief.wind],
           }))
         : []),
     ],
