@@ -84,10 +84,20 @@ test('a thing of your own is made from a few answers before any scene is open, a
 }) => {
   await page.goto('/')
   await page.getByRole('link', { name: 'Gear' }).click()
-  await page.getByRole('button', { name: 'New', exact: true }).click()
+  await page.getByRole('button', { name: 'New', exact: true }).press('Enter')
+  // the first question has the focus, not what lies behind the whole shelf
+  await expect(page.getByRole('radio', { name: 'camera' })).toBeFocused()
+  await page.keyboard.press('ArrowRight')
+  await page.getByLabel('Add to the thing').selectOption({ label: 'sensitivity' })
+  const sensitivity = page.getByRole('spinbutton', { name: 'sensitivity of the thing' })
+  await expect(sensitivity).toHaveValue('\u221238 dBV/Pa')
+  await sensitivity.fill('10 mV/Pa')
+  await sensitivity.press('Tab')
+  await expect(sensitivity).toHaveValue('\u221240 dBV/Pa')
+  await page.getByRole('radio', { name: 'camera' }).click()
   await page.getByLabel('name of the thing').fill('Field reflex')
   await page.getByLabel('name of the thing').press('Tab')
-  await page.getByRole('button', { name: 'Put it on the shelf' }).click()
+  await page.getByRole('button', { name: 'Add to the shelf' }).click()
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Field reflex')
 
   // another scale, and a sentence where it cannot be

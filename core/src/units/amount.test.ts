@@ -19,6 +19,11 @@ describe('what people type as an amount', () => {
     ['0.1234567894', 'm', 0.123456789],
     ['16 dB', 'dB(A) SPL', 16],
     ['60 db spl', 'dB SPL', 60],
+    ['10 mV/Pa', 'dBV/Pa', -40],
+    ['1 mv/pa', 'dBV/Pa', -60],
+    ['2,2 kohm', 'ohm', 2200],
+    ['1 Mohm', 'ohm', 1e6],
+    ['0 dBV', 'dBu', 2.2184875],
   ])('%s in %s is %d', (text, unit, amount) => {
     expect(typedAmount(text, unit)).toBeCloseTo(amount, 9)
   })
@@ -33,6 +38,8 @@ describe('what people type as an amount', () => {
     ['1 s 20 ms', 's'],
     ['--3', 'dB'],
     ['1e9', 'm'],
+    ['1 mohm', 'ohm'],
+    ['2 V peak to peak', 'dBu'],
   ])('"%s" in %s is none', (text, unit) => {
     expect(typedAmount(text, unit)).toBeUndefined()
   })

@@ -1,6 +1,8 @@
-/** Other units a quantity may be typed in, as a factor to ours. */
+import { type FigureUnit, type SheetUnit, sheetUnits } from './datasheet'
+
+/** Units beside those of sheets that a quantity may be typed in, as a factor to ours. */
 const others: Record<string, Record<string, number>> = {
-  m: { mm: 0.001, cm: 0.01, km: 1000, ft: 0.3048, "'": 0.3048, in: 0.0254, '"': 0.0254 },
+  m: { mm: 0.001, cm: 0.01, km: 1000, "'": 0.3048, in: 0.0254, '"': 0.0254 },
   s: { ms: 0.001, min: 60 },
   mm: { cm: 10, m: 1000 },
 }
@@ -25,8 +27,7 @@ export function typedAmount(text: string, unit: string): number | undefined {
   )
     return undefined
   const amounts = parts.map(([, digits, word = '']) => {
-    const factor = factorOf(word.trim(), unit)
-    return factor === undefined ? NaN : Number(digits!.replace(',', '.')) * factor
+    return intoOf(word.trim(), unit)?.(Number(digits!.replace(',', '.'))) ?? NaN
   })
   // only feet with inches come in two parts
   if (parts.length > 2 || (parts.length === 2 && !(unit === 'm' && parts.every(([, , word]) => word))))
@@ -35,9 +36,16 @@ export function typedAmount(text: string, unit: string): number | undefined {
   return Number.isFinite(sum) ? Number(sum.toPrecision(9)) : undefined
 }
 
-function factorOf(word: string, unit: string): number | undefined {
+/** How an amount in the unit that was typed becomes one in ours. */
+function intoOf(word: string, unit: string): SheetUnit['into'] | undefined {
   const same = (one: string) => one.toLowerCase() === word.toLowerCase()
   // dB for dB(A): nobody types the weighting
-  if (word === '' || [unit, unit.split(' ')[0] ?? unit, unit.replace(/\(.*/, '')].some(same)) return 1
-  return others[unit]?.[word.toLowerCase()]
+  if (word === '' || [unit, unit.split(' ')[0] ?? unit, unit.replace(/\(.*/, '')].some(same))
+    return (amount) => amount
+  const factor = others[unit]?.[word.toLowerCase()]
+  if (factor !== undefined) return (amount) => amount * factor
+  // what rests on an assumption is chosen where that is told; mega is no milli
+  return (sheetUnits[unit as FigureUnit] ?? []).find(
+    ({ name, rule }) => !rule && same(name) && (name[0] !== 'M' || word[0] === 'M'),
+  )?.into
 }

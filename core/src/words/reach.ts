@@ -17,7 +17,7 @@ export function reachWords(
       : `For this framing that means a lens of at most ${Math.floor(longestLensMm)} mm`
   const framing =
     widestFraming === undefined
-      ? 'this lens is too far away for any framing'
+      ? 'with this lens no framing brings the camera so near'
       : `with this lens, ${widestFraming} is the widest framing`
   return `${now} ${lens}; ${framing}.`
 }

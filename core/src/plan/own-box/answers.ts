@@ -9,13 +9,14 @@ const db = z.number().min(-100).max(100)
 const LevelAnswer = z.discriminatedUnion('by', [
   z
     .strictObject({ by: z.literal('decibels'), from: db, to: db, step: z.number().min(0.1).max(24) })
-    .meta({ title: 'in dB' }),
+    .meta({ title: 'in dB', examples: [{ by: 'decibels', from: 0, to: 40, step: 1 }] })
+    .refine(({ from, to }) => to > from, 'the level must reach higher than it begins'),
   z
     .strictObject({ by: z.literal('scale'), steps: z.number().int().min(2).max(1000) })
-    .meta({ title: 'by an unmarked scale' }),
+    .meta({ title: 'by an unmarked scale', examples: [{ by: 'scale', steps: 31 }] }),
   z
     .strictObject({ by: z.literal('names'), names: z.array(name).min(2).max(12) })
-    .meta({ title: 'by named steps' }),
+    .meta({ title: 'by named steps', examples: [{ by: 'names', names: ['low', 'middle', 'high'] }] }),
   z.strictObject({ by: z.literal('itself') }).meta({ title: 'by itself' }),
 ])
 export type LevelAnswer = z.infer<typeof LevelAnswer>
@@ -44,9 +45,24 @@ export const OwnBox = z.discriminatedUnion('kind', [
       plug: Plug.exclude(['usb-c']),
       power: z.enum(['phantom', 'plug-in', 'battery', 'none']).meta({ title: 'powered by' }),
       pattern: z.number().min(0).max(1).meta({ title: 'pattern, 1 omni to 0 figure-eight' }),
-      sensitivityDbvPa: z.number().min(-80).max(0).optional(),
-      selfNoiseDba: z.number().min(0).max(60).optional(),
-      maximumDbSpl: z.number().min(80).max(180).optional(),
+      sensitivityDbvPa: z
+        .number()
+        .min(-80)
+        .max(0)
+        .meta({ examples: [-38] })
+        .optional(),
+      selfNoiseDba: z
+        .number()
+        .min(0)
+        .max(60)
+        .meta({ examples: [18] })
+        .optional(),
+      maximumDbSpl: z
+        .number()
+        .min(80)
+        .max(180)
+        .meta({ examples: [124] })
+        .optional(),
     })
     .refine(
       ({ plug, power }) => power !== 'phantom' || plug === 'xlr-3',

@@ -1,10 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { z } from 'zod'
 import { pluggedLink, reportOf } from '../../circuit'
 import { levelsOfPatch } from '../../levels'
 import { balance, settingsOf } from '../../balance'
 import { applyEdits } from '../../edits'
-import { checkGear, checkPatch, type Gear, type Patch } from '../../model'
+import {
+  checkGear,
+  checkPatch,
+  emptyOf,
+  type FormSchema,
+  type Gear,
+  type Patch,
+  variantsOf,
+} from '../../model'
 import { scene, shelf } from '../../tests/demo'
 import { firstAnswers, OwnBox, ownBox } from './index'
 
@@ -215,6 +224,15 @@ describe('a box of one’s own', () => {
       for (const lossDb of [10, 25, 40])
         expect(gainThrough('cable', 0) - gainThrough('pad', lossDb)).toBeCloseTo(lossDb, 0)
     }
+  })
+  it('is refused where its level reaches no higher than it begins, and begins with one that does', () => {
+    const camera = { ...firstAnswers.camera, level: { by: 'decibels', from: 0, to: 0, step: 1 } }
+    expect(OwnBox.safeParse(camera).error?.issues[0]?.message).toMatch(/must reach higher than it begins/)
+    const begun = variantsOf(z.toJSONSchema(OwnBox, { io: 'input', unrepresentable: 'any' }) as FormSchema)!
+      .flatMap(({ properties }) => variantsOf(properties?.['level'] ?? {}) ?? [])
+      .map(emptyOf)
+    expect(begun.length).toBeGreaterThan(10)
+    for (const each of begun) expect(OwnBox.safeParse({ ...camera, level: each }).success).toBe(true)
   })
   it('keeps what was given of a microphone, and marks the rest as typical', () => {
     const made = ownBox(OwnBox.parse({ ...firstAnswers.microphone, sensitivityDbvPa: -32 }), 'mine')

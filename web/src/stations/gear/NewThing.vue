@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { z } from 'zod'
 import {
   connectorNames,
@@ -53,14 +53,21 @@ const summary = computed(() => {
   if (passive)
     return [`${connectorNames[passive.from]} to ${connectorNames[passive.to]}, ${passive.lengthM ?? 0} m`]
   return [
-    `Sockets and plugs: ${ports.map(({ name, connector }) => `${name} (${connectorNames[connector]})`).join(', ')}.`,
-    ...strips.map(
-      ({ name, id, stages }) =>
-        `${name ?? id.replaceAll('-', ' ')}: ${stages.map((stage) => stage.name ?? stageNames[stage.kind]).join(' \u2192 ')}.`,
-    ),
+    `Sockets and plugs: ${ports.map(({ name, connector }) => (name === connectorNames[connector] ? name : `${name} (${connectorNames[connector]})`)).join(', ')}.`,
+    ...strips.map(({ name, id, stages }) => {
+      const row = stages.map((stage) => stage.name ?? stageNames[stage.kind])
+      const title = name ?? id.replaceAll('-', ' ')
+      return row.length === 1 && row[0]?.toLowerCase() === title.toLowerCase()
+        ? `${row[0]}.`
+        : `${title}: ${row.join(' \u2192 ')}.`
+    }),
     controls.length ? `Controls: ${controls.map(({ name }) => name).join(', ')}.` : 'No controls.',
   ]
 })
+// the shelf lies between the button that opened this and its first question
+const sheet = useTemplateRef('sheet')
+onMounted(() => sheet.value?.querySelector<HTMLElement>('[role=radio][tabindex="0"]')?.focus())
+
 function make(): void {
   const { thing } = read.value
   if (!thing) return
@@ -70,7 +77,7 @@ function make(): void {
 </script>
 
 <template>
-  <article aria-label="A thing of your own">
+  <article ref="sheet" aria-label="A thing of your own">
     <h2>A thing of your own</h2>
     <p class="quiet">
       Say what you know; every figure that is not asked is typical of its kind, and each plan names it. All of
@@ -89,7 +96,7 @@ function make(): void {
       <p v-for="line in summary" :key="line" class="made">{{ line }}</p>
     </template>
     <p class="foot">
-      <Button label="Put it on the shelf" :disabled="!read.thing" @click="make()" />
+      <Button label="Add to the shelf" :disabled="!read.thing" @click="make()" />
       <Button label="Cancel" severity="secondary" @click="emit('close')" />
     </p>
   </article>
