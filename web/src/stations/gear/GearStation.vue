@@ -93,7 +93,12 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
       /></label>
       <Button label="Export JSON" severity="secondary" size="small" @click="writeJson" />
       <Button label="Export table" severity="secondary" size="small" @click="writeTable" />
-      <InputText v-model="wanted" size="small" placeholder="on the shelf" aria-label="Search the shelf" />
+      <InputText
+        v-model="wanted"
+        size="small"
+        placeholder="find on the shelf"
+        aria-label="Search the shelf"
+      />
     </div>
     <button v-if="one" type="button" class="back" @click="back">&larr; All things</button>
     <div class="body" :class="{ one }">
@@ -104,7 +109,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
             v-for="each in group.things"
             :key="each.id"
             type="button"
-            :aria-current="each.id === thing?.id"
+            :aria-current="!making && each.id === thing?.id"
             @click="made(each.id)"
           >
             <span>{{ each.name }} <small>{{ each.maker }}</small></span>

@@ -115,4 +115,10 @@ input:not([type]) {
   padding: 2px 6px;
   min-height: 26px;
 }
+@media (max-width: 700px) {
+  select,
+  input:not([type]) {
+    min-height: 44px;
+  }
+}
 </style>

@@ -24,7 +24,7 @@ const summary = computed(
     props.columns
       .map(
         ({ partName, name, noiseAtSourceDb, ceiling }) =>
-          `${[partName, name].filter(Boolean).join(', ')}: floor ${signed(noiseAtSourceDb)}${ceiling ? `, ceiling ${signed(ceiling.atSourceDb)}, headroom ${signed(ceiling.headroomDb)}` : ''}`,
+          `${[partName, name].filter(Boolean).join(', ')}: ${Number.isFinite(noiseAtSourceDb) ? `floor ${signed(noiseAtSourceDb)}` : 'no floor yet'}${ceiling ? `, ceiling ${signed(ceiling.atSourceDb)}, headroom ${signed(ceiling.headroomDb)}` : ''}`,
       )
       .join('; '),
 )

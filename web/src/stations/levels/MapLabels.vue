@@ -56,12 +56,20 @@ function wordsAt(edge: 'peak' | 'typical' | 'quietest'): { x: number; y: number 
 const placeShort = computed(() =>
   isSmall(props.width) ? `place ${Math.round(props.run.atSource.placeNoise)} dB(A)` : props.placeWords,
 )
+/** The words for the place stand over their line, or under it where those of a moment are near. */
+const placeY = computed(() => {
+  const line = ambient.value?.place ?? 0
+  const moments = steady.value
+    ? (['peak', 'typical', 'quietest'] as const).map((edge) => wordsAt(edge).y)
+    : []
+  return moments.some((y) => Math.abs(y - (line - 5)) < 13) ? line + 13 : line - 5
+})
 /** The words for the echo stand under their line where the voice is close above it, and clear of those for the place. */
 const echoBelow = computed(() => {
   const { echo, place } = ambient.value ?? {}
   if (echo === undefined) return false
   const close = Math.abs(band.value.quietest.y - echo) < 18
-  return close && (place === undefined || Math.abs(place - 5 - (echo + 13)) > 12)
+  return close && (place === undefined || Math.abs(placeY.value - (echo + 13)) > 12)
 })
 /** Under the ceiling of the narrowest column, and in sight. */
 const narrowestY = computed(() => {
@@ -99,7 +107,7 @@ const echoWords = computed(() => {
             class="words halo place"
             :class="{ end: each === 'echo' && !echoBelow }"
             :x="each === 'place' || echoBelow ? margin.left + 8 : width - margin.right - 8"
-            :y="ambient[each]! + (each === 'echo' && echoBelow ? 13 : -5)"
+            :y="each === 'place' ? placeY : ambient[each]! + (echoBelow ? 13 : -5)"
           >
             {{ each === 'place' ? placeShort : echoWords }}
           </text>

@@ -71,6 +71,17 @@ describe('the level map', () => {
       expect(Math.abs(Number(room!.attributes('y')) - Number(loudest!.attributes('y')))).toBeGreaterThan(13)
     }
   })
+  it('writes the noise of the place clear of what the voice is, however near they are', () => {
+    const [run] = levelsOfPatch(tuning, shelf).runs
+    for (let underDb = -2; underDb <= 14; underDb++) {
+      const placeNoise = run!.atSource.quietest - underDb
+      const { wrapper } = drawnRun({ ...run!, atSource: { ...run!.atSource, placeNoise } })
+      const at = (text: { attributes: (name: string) => string | undefined }) => Number(text.attributes('y'))
+      const place = wrapper.findAll('text').find((text) => text.text().trim() === 'lathe')!
+      for (const voice of wrapper.findAll('text.voice'))
+        expect(Math.abs(at(voice) - at(place)), `${underDb} dB under it`).toBeGreaterThan(10)
+    }
+  })
   it('tells everything it draws to those who do not see it', () => {
     const { wrapper, columns } = drawn(tuning)
     const label = wrapper.get('svg').attributes('aria-label')!

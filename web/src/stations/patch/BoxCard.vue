@@ -18,7 +18,7 @@ const settings = computed(() =>
     .map(
       (control) =>
         // a figure stays with its unit
-        `${control.name} ${positionName(control, props.placed.box.settings[control.id] ?? control.initial).replaceAll(' ', '\u00A0')}`,
+        `${control.name}: ${positionName(control, props.placed.box.settings[control.id] ?? control.initial).replaceAll(' ', '\u00A0')}`,
     )
     .join(', '),
 )

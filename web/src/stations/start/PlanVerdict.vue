@@ -53,16 +53,20 @@ function nameOfWay({ through, patch }: Planned): string {
   const all = [...through, ...pads]
   return all.length ? `by ${all.join(', ')}` : 'straight in'
 }
+/** The next best say enough: each is a scene that may be opened. */
+const mostOthers = 4
 const others = computed(() =>
   props.planned
     .slice(1)
     .filter(({ dead }) => dead === 0)
+    .slice(0, mostOthers)
     .map((each) => ({
       each,
       name: nameOfWay(each),
-      words: `${decibels(each.worstDb)}${each.troubles ? `, ${each.troubles} need you` : ''}`,
+      words: `${decibels(each.worstDb)}${troubleWords(each.troubles)}`,
     })),
 )
+const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ? 's' : ''} you` : '')
 </script>
 
 <template>
@@ -156,6 +160,7 @@ const others = computed(() =>
   background: none;
   padding: 0;
   cursor: pointer;
+  text-align: left;
   text-decoration: underline;
   text-underline-offset: 3px;
 }
