@@ -89,6 +89,12 @@ function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
   return { result, cancel: once(endHand) }
 }
 
+/** What a worker tells of its work meanwhile. Nothing goes back to it: not even what the listener happens to return. */
+const told = <Told extends unknown[]>(hear: (...what: Told) => void) =>
+  proxy((...what: Told): void => {
+    hear(...what)
+  })
+
 function unwrap<T>(answer: { value: T } | { refused: string }): T {
   if ('refused' in answer) throw new Refusal(answer.refused)
   return answer.value
@@ -102,7 +108,7 @@ export const startCures = (
   patch: Patch,
   gear: readonly Gear[],
   progress: (share: number, cure?: Cure) => void,
-): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), proxy(progress)))
+): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), told(progress)))
 
 /** Settings that keep the chance of clipping under a limit; undefined when none do. */
 export const startSafer = (
@@ -117,7 +123,7 @@ export const startMeasure = (
   file: Blob,
   name: string,
   progress: (share: number, soFar: ClipSoFar) => void,
-): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, proxy(progress))))
+): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, told(progress))))
 
 /** A stretch of a clip, for drawing it. */
 export const startDrawn = (
@@ -191,7 +197,7 @@ export const startSignalFile = (signal: TestSignal): Job<Uint8Array> => job((api
 
 /** Makes the clips of the stand-in card, told one by one. */
 export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>
-  job((api) => api.card(proxy(made)))
+  job((api) => api.card(told(made)))
 
 /** Ways from one end of a link to the other, told as they are found. */
 export const startFindWays = (
@@ -200,7 +206,7 @@ export const startFindWays = (
   gear: readonly Gear[],
   search: Pick<WaySearch, 'otherPorts'>,
   found: (way: Way) => void,
-): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, proxy(found)))
+): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, told(found)))
 
 /** What could stand at an end of the chain, told as it is worked out. */
 export const startOffersAtEnd = (
@@ -208,7 +214,7 @@ export const startOffersAtEnd = (
   end: End,
   gear: readonly Gear[],
   found: (offer: EndOffer) => void,
-): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), proxy(found)))
+): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), told(found)))
 
 /** Which assumptions of the plan explain best why a clip came out otherwise. */
 export const startExplanations = (
@@ -236,16 +242,14 @@ export const startListen = (
   gear: readonly Gear[],
   progress: (share: number) => void,
 ): Job<Rendered[]> =>
-  job(async (api) =>
-    unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), proxy(progress))),
-  )
+  job(async (api) => unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), told(progress))))
 
 /** The ways to use a kit, told as they are found. */
 export const startKits = (
   patch: Patch,
   gear: readonly Gear[],
   progress: (share: number, found?: KitOption) => void,
-): Job<KitOption[]> => job((api) => api.kits(toRaw(patch), gear.map(toRaw), proxy(progress)))
+): Job<KitOption[]> => job((api) => api.kits(toRaw(patch), gear.map(toRaw), told(progress)))
 
 /** The chain in hand as two schools of gain would set it. */
 export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSettings[]> =>
@@ -260,7 +264,7 @@ export const startSuggest = (
   question: Omit<Question, 'heardWith'>,
   gear: readonly Gear[],
   progress: (share: number) => void,
-): Job<Planned[]> => job((api) => api.suggest(toRaw(question), gear.map(toRaw), proxy(progress)))
+): Job<Planned[]> => job((api) => api.suggest(toRaw(question), gear.map(toRaw), told(progress)))
 
 /** How sure the plan is: draws by the tolerances of all figures and the spread of the voices. */
 export const startOdds = (patch: Patch, gear: readonly Gear[], draws: number, seed: number): Job<Odds> =>

@@ -37,6 +37,8 @@ watch(
   },
 )
 
+/** What the recorder calls a channel; empty where it says nothing. */
+const nameOf = (channel: number) => measurement.stream.channelNames?.[channel] ?? ''
 /** One channel has the height of the screen to itself, several share it. */
 const waveHeight = computed(() => Math.max(92, Math.round(240 / Math.max(1, measurement.channels.length))))
 
@@ -119,7 +121,9 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
       @pointercancel="up"
     >
       <div v-for="(channel, index) in measurement.channels" :key="index" class="wave">
-        <span v-if="measurement.channels.length > 1" class="number figure">{{ index + 1 }}</span>
+        <span v-if="measurement.channels.length > 1" class="number">
+          <span class="figure">{{ index + 1 }}</span> {{ nameOf(index) }}
+        </span>
         <LevelStrip
           v-if="shown === 'levels'"
           :channel
@@ -127,7 +131,7 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
           :to-s="view.toS.value"
           :length-s="measurement.lengthS"
           :height="waveHeight"
-          :label="`Channel ${index + 1}`"
+          :label="`Channel ${index + 1} ${nameOf(index)}`.trim()"
         />
         <SpectrumStrip
           v-else-if="shown === 'spectrum'"
@@ -135,7 +139,7 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
           :lines="spectra[index]"
           :mains-hz="mainsHz"
           :height="waveHeight"
-          :label="`Channel ${index + 1}`"
+          :label="`Channel ${index + 1} ${nameOf(index)}`.trim()"
         />
         <WaveStrip
           v-else
@@ -146,7 +150,7 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
           :finer="finerOf(index)"
           :selected="selected?.range"
           :height="waveHeight"
-          :label="`Channel ${index + 1}`"
+          :label="`Channel ${index + 1} ${nameOf(index)}`.trim()"
         />
       </div>
       <i
@@ -214,6 +218,8 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
   z-index: 1;
   left: 4px;
   top: 2px;
+  padding: 0 4px 0 0;
+  background: var(--sheet);
   color: var(--quiet);
 }
 .cursor {
