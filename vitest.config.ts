@@ -9,6 +9,7 @@ export default defineConfig({
     hookTimeout: 120_000,
     // left to itself it keeps one core free, which of two is half
     maxWorkers: availableParallelism(),
+    provide: { isLong: process.env.LONG_TESTS === '1' },
     projects: [
       {
         extends: true,

@@ -96,95 +96,105 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
   await expect(panel(page)).toContainText(/At the input: typical/)
 })
 
-test('a balanced output on a stereo camera writes the right side upside down, and the mono sum is gone', async ({
-  page,
-}) => {
-  await open(page, 'patch', 2)
-  await page.getByRole('button', { name: /^Recorder/ }).click()
-  await page
-    .getByRole('complementary', { name: 'Selected box' })
-    .getByRole('button', { name: /Field recorder, balanced output/ })
-    .click()
-  await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
-  await expect(panel(page)).toContainText('The plugs do not go together')
-  await panel(page)
-    .getByRole('listitem')
-    .filter({ hasText: 'take out' })
-    .getByRole('button', { name: 'take out' })
-    .click()
-  await panel(page)
-    .getByRole('button', { name: /^Jack to mini lead/ })
-    .click()
-  await expect(panel(page)).toContainText(/right of Camera, microphone in is upside down against left/)
-  await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText(
-    'to mono: founder and bell is gone',
-  )
-  await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText('\u2212 founder and bell')
-  await accessible(page)
-  await settled(page)
-  await rewire(page, 'jack-to-mini', (gear) => ({
-    ...gear,
-    passive: {
-      ...gear.passive!,
-      wires: [
-        ['tip', 'tip'],
-        ['tip', 'ring'],
-        ['sleeve', 'sleeve'],
-      ],
-    },
-  }))
-  await page.reload()
-  await expect(page.locator('.plan', { hasText: 'Camera' })).not.toContainText('to mono')
-  await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
-  await expect(panel(page).getByRole('region', { name: 'What touches what' })).not.toContainText(
-    'upside down',
-  )
-})
+test(
+  'a balanced output on a stereo camera writes the right side upside down, and the mono sum is gone',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'patch', 2)
+    await page.getByRole('button', { name: /^Recorder/ }).click()
+    await page
+      .getByRole('complementary', { name: 'Selected box' })
+      .getByRole('button', { name: /Field recorder, balanced output/ })
+      .click()
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
+    await expect(panel(page)).toContainText('The plugs do not go together')
+    await panel(page)
+      .getByRole('listitem')
+      .filter({ hasText: 'take out' })
+      .getByRole('button', { name: 'take out' })
+      .click()
+    await panel(page)
+      .getByRole('button', { name: /^Jack to mini lead/ })
+      .click()
+    await expect(panel(page)).toContainText(/right of Camera, microphone in is upside down against left/)
+    await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText(
+      'to mono: founder and bell is gone',
+    )
+    await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText('\u2212 founder and bell')
+    await accessible(page)
+    await settled(page)
+    await rewire(page, 'jack-to-mini', (gear) => ({
+      ...gear,
+      passive: {
+        ...gear.passive!,
+        wires: [
+          ['tip', 'tip'],
+          ['tip', 'ring'],
+          ['sleeve', 'sleeve'],
+        ],
+      },
+    }))
+    await page.reload()
+    await expect(page.locator('.plan', { hasText: 'Camera' })).not.toContainText('to mono')
+    await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
+    await expect(panel(page).getByRole('region', { name: 'What touches what' })).not.toContainText(
+      'upside down',
+    )
+  },
+)
 
-test('headphones on the splitter pull the camera down, by as much as their ohms say', async ({ page }) => {
-  await open(page, 'patch')
-  const loss = async () => Number(/Loses (\d+\.\d) dB/.exec((await panel(page).textContent())!)![1])
-  const feed = page.getByRole('button', { name: 'Link Recorder to Camera' })
-  await feed.click()
-  const alone = await loss()
-  await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Connect something after Recorder' }).click()
-  const end = page.getByRole('complementary', { name: 'Selected end' })
-  await expect(end.getByRole('combobox', { name: 'From socket' })).toContainText('by a splitter')
-  await end.getByRole('textbox', { name: 'Search things' }).fill('in-ear')
-  const offer = end.getByRole('button', { name: /^In-ear phones/ })
-  await expect(offer).toContainText(/loaded down by \d+\.\d dB/, { timeout: 30_000 })
-  await accessible(page)
-  await offer.click()
-  await page.keyboard.press('Escape')
-  await feed.click()
-  await expect(panel(page)).toContainText('Mini splitter')
-  await expect(panel(page)).toContainText(/takes \d+ % of the current/)
-  const loaded = await loss()
-  expect(loaded).toBeGreaterThan(alone + 5)
-  await settled(page)
-  await rewire(page, 'saltmarsh-in-ear', (gear) => ({
-    ...gear,
-    ports: gear.ports.map((port) => ({ ...port, impedanceOhm: 600 })),
-  }))
-  await page.reload()
-  await feed.click()
-  expect(await loss()).toBeLessThan(alone + 2.5)
-})
+test(
+  'headphones on the splitter pull the camera down, by as much as their ohms say',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'patch')
+    const loss = async () => Number(/Loses (\d+\.\d) dB/.exec((await panel(page).textContent())!)![1])
+    const feed = page.getByRole('button', { name: 'Link Recorder to Camera' })
+    await feed.click()
+    const alone = await loss()
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Connect something after Recorder' }).click()
+    const end = page.getByRole('complementary', { name: 'Selected end' })
+    await expect(end.getByRole('combobox', { name: 'From socket' })).toContainText('by a splitter')
+    await end.getByRole('textbox', { name: 'Search things' }).fill('in-ear')
+    const offer = end.getByRole('button', { name: /^In-ear phones/ })
+    await expect(offer).toContainText(/loaded down by \d+\.\d dB/, { timeout: 30_000 })
+    await accessible(page)
+    await offer.click()
+    await page.keyboard.press('Escape')
+    await feed.click()
+    await expect(panel(page)).toContainText('Mini splitter')
+    await expect(panel(page)).toContainText(/takes \d+ % of the current/)
+    const loaded = await loss()
+    expect(loaded).toBeGreaterThan(alone + 5)
+    await settled(page)
+    await rewire(page, 'saltmarsh-in-ear', (gear) => ({
+      ...gear,
+      ports: gear.ports.map((port) => ({ ...port, impedanceOhm: 600 })),
+    }))
+    await page.reload()
+    await feed.click()
+    expect(await loss()).toBeLessThan(alone + 2.5)
+  },
+)
 
-test('a way by other sockets, a sheet for the cage, and the radio said plainly', async ({ page }) => {
-  await open(page, 'patch', 6)
-  await page.locator('button.chip', { hasText: 'radio' }).first().click()
-  await expect(panel(page)).toContainText('Both on 520.1 MHz')
-  await expect(panel(page)).toContainText(/margin: \d+ dB in the open/)
-  await expect(panel(page)).toContainText('local regulator')
-  await accessible(page)
-  const download = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'Patch sheet' }).click()
-  const file = await download
-  expect(file.suggestedFilename()).toBe('three-at-the-mould-patch.pdf')
-  const bytes = readFileSync(await file.path())
-  expect(bytes.subarray(0, 5).toString()).toBe('%PDF-')
-  expect(bytes.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1)
-})
+test(
+  'a way by other sockets, a sheet for the cage, and the radio said plainly',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'patch', 6)
+    await page.locator('button.chip', { hasText: 'radio' }).first().click()
+    await expect(panel(page)).toContainText('Both on 520.1 MHz')
+    await expect(panel(page)).toContainText(/margin: \d+ dB in the open/)
+    await expect(panel(page)).toContainText('local regulator')
+    await accessible(page)
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Patch sheet' }).click()
+    const file = await download
+    expect(file.suggestedFilename()).toBe('three-at-the-mould-patch.pdf')
+    const bytes = readFileSync(await file.path())
+    expect(bytes.subarray(0, 5).toString()).toBe('%PDF-')
+    expect(bytes.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1)
+  },
+)

@@ -2,56 +2,57 @@ import { expect } from '@playwright/test'
 import { test } from './application'
 import { open, settled } from './steps'
 
-test('Roll: keys belong to what has the focus, held ones act once, and takes are corrected and deleted', async ({
-  page,
-  context,
-}) => {
-  await open(page, 'roll', 1)
-  await page.getByRole('button', { name: 'Roll take 1' }).focus()
-  await page.keyboard.press('Space')
-  await expect(page.getByText('ROLLING', { exact: true })).toBeVisible()
+test(
+  'Roll: keys belong to what has the focus, held ones act once, and takes are corrected and deleted',
+  { tag: '@long' },
+  async ({ page, context }) => {
+    await open(page, 'roll', 1)
+    await page.getByRole('button', { name: 'Roll take 1' }).focus()
+    await page.keyboard.press('Space')
+    await expect(page.getByText('ROLLING', { exact: true })).toBeVisible()
 
-  // a key that is held down marks once
-  const line = page.getByRole('img', { name: /^Take 1/ })
-  await page.getByRole('heading', { level: 1 }).click()
-  for (let held = 0; held < 5; held++) await page.keyboard.down('2')
-  await page.keyboard.up('2')
-  await expect(line).toHaveAccessibleName('Take 1, 1 marks')
-  // Space on a mark marks; it does not end the take
-  await page.getByRole('button', { name: /^Hum/ }).focus()
-  await page.keyboard.press('Space')
-  await expect(line).toHaveAccessibleName('Take 1, 2 marks')
-  await expect(page.getByText('ROLLING', { exact: true })).toBeVisible()
-  // a word may have spaces
-  await page.getByRole('button', { name: /^Word/ }).click()
-  await page.keyboard.type('by the door')
-  await page.keyboard.press('Enter')
-  await expect(line).toHaveAccessibleName('Take 1, 3 marks')
+    // a key that is held down marks once
+    const line = page.getByRole('img', { name: /^Take 1/ })
+    await page.getByRole('heading', { level: 1 }).click()
+    for (let held = 0; held < 5; held++) await page.keyboard.down('2')
+    await page.keyboard.up('2')
+    await expect(line).toHaveAccessibleName('Take 1, 1 marks')
+    // Space on a mark marks; it does not end the take
+    await page.getByRole('button', { name: /^Hum/ }).focus()
+    await page.keyboard.press('Space')
+    await expect(line).toHaveAccessibleName('Take 1, 2 marks')
+    await expect(page.getByText('ROLLING', { exact: true })).toBeVisible()
+    // a word may have spaces
+    await page.getByRole('button', { name: /^Word/ }).click()
+    await page.keyboard.type('by the door')
+    await page.keyboard.press('Enter')
+    await expect(line).toHaveAccessibleName('Take 1, 3 marks')
 
-  // a second window sees the take that rolls, and starts none of its own
-  const other = await context.newPage()
-  await other.goto(page.url())
-  await expect(other.getByText('ROLLING', { exact: true })).toBeVisible()
-  await other.close()
+    // a second window sees the take that rolls, and starts none of its own
+    const other = await context.newPage()
+    await other.goto(page.url())
+    await expect(other.getByText('ROLLING', { exact: true })).toBeVisible()
+    await other.close()
 
-  await page.getByRole('button', { name: 'End take' }).click()
-  await page.getByRole('button', { name: 'Correct take 1' }).click()
-  await page.getByRole('textbox', { name: 'Note on take 1' }).fill('the good one')
-  await page.getByRole('button', { name: /^Delete the mark Hum/i }).click()
-  await expect(page.getByRole('list', { name: 'Marks of take 1' }).getByRole('listitem')).toHaveCount(2)
-  await page.getByRole('spinbutton', { name: 'Number of take 1' }).fill('12')
-  await page.keyboard.press('Enter')
-  await page.getByRole('button', { name: 'Correct take 12' }).waitFor()
-  await page.getByRole('button', { name: 'Delete take 12' }).click()
-  await expect(page.getByRole('list', { name: 'Takes' })).toHaveCount(0)
-  await settled(page)
+    await page.getByRole('button', { name: 'End take' }).click()
+    await page.getByRole('button', { name: 'Correct take 1' }).click()
+    await page.getByRole('textbox', { name: 'Note on take 1' }).fill('the good one')
+    await page.getByRole('button', { name: /^Delete the mark Hum/i }).click()
+    await expect(page.getByRole('list', { name: 'Marks of take 1' }).getByRole('listitem')).toHaveCount(2)
+    await page.getByRole('spinbutton', { name: 'Number of take 1' }).fill('12')
+    await page.keyboard.press('Enter')
+    await page.getByRole('button', { name: 'Correct take 12' }).waitFor()
+    await page.getByRole('button', { name: 'Delete take 12' }).click()
+    await expect(page.getByRole('list', { name: 'Takes' })).toHaveCount(0)
+    await settled(page)
 
-  // all of it can be undone after a reload, and nothing else is
-  await page.reload()
-  await page.getByRole('button', { name: 'Undo' }).last().click()
-  await expect(page.getByRole('list', { name: 'Takes' })).toContainText('the good one')
-  await settled(page)
-})
+    // all of it can be undone after a reload, and nothing else is
+    await page.reload()
+    await page.getByRole('button', { name: 'Undo' }).last().click()
+    await expect(page.getByRole('list', { name: 'Takes' })).toContainText('the good one')
+    await settled(page)
+  },
+)
 
 test('titles, addresses, Escape, Delete and undo are what people expect', async ({ page }) => {
   await open(page, 'patch')

@@ -15,57 +15,61 @@ async function answered(page: Page, button: RegExp): Promise<void> {
 }
 
 test.describe('Line-up', () => {
-  test('learns an unmarked camera from its stand-in, and Balance moves', async ({ page }) => {
-    await open(page, 'levels', 2)
-    await expect(verdict(page)).toContainText('Distorted')
-    await page.goto('/')
-    await page.getByRole('button', { name: 'What to do with The tuning' }).first().click()
-    await page.getByRole('menuitem', { name: 'Copy' }).click()
-    await page.getByRole('link', { name: 'The tuning, copy' }).click()
-    await expect(page).toHaveURL(/scene/)
-    await page.getByRole('link', { name: /Line-up/ }).click()
-    await expect(progress(page)).toContainText('0 of 16 done')
-    await accessible(page)
+  test(
+    'learns an unmarked camera from its stand-in, and Balance moves',
+    { tag: '@long' },
+    async ({ page }) => {
+      await open(page, 'levels', 2)
+      await expect(verdict(page)).toContainText('Distorted')
+      await page.goto('/')
+      await page.getByRole('button', { name: 'What to do with The tuning' }).first().click()
+      await page.getByRole('menuitem', { name: 'Copy' }).click()
+      await page.getByRole('link', { name: 'The tuning, copy' }).click()
+      await expect(page).toHaveURL(/scene/)
+      await page.getByRole('link', { name: /Line-up/ }).click()
+      await expect(progress(page)).toContainText('0 of 16 done')
+      await accessible(page)
 
-    for (const _ of ['boom', 'recorder', 'pad']) await answered(page, /Seen/)
-    await answered(page, /Read its meter/)
-    await expect(step(page, /Boom: scratch it/)).toContainText('As planned.')
-    // the hand on the keys is taken along to the next step
-    await expect(current(page).locator('.head')).toBeFocused()
-    // the tone of the recorder, read off its own meter
-    await current(page)
-      .getByRole('spinbutton', { name: /Reading of the meter/ })
-      .fill('-30')
-    await page.keyboard.press('Enter')
-    await expect(current(page)).toContainText('record level 1 of 25')
+      for (const _ of ['boom', 'recorder', 'pad']) await answered(page, /Seen/)
+      await answered(page, /Read its meter/)
+      await expect(step(page, /Boom: scratch it/)).toContainText('As planned.')
+      // the hand on the keys is taken along to the next step
+      await expect(current(page).locator('.head')).toBeFocused()
+      // the tone of the recorder, read off its own meter
+      await current(page)
+        .getByRole('spinbutton', { name: /Reading of the meter/ })
+        .fill('-30')
+      await page.keyboard.press('Enter')
+      await expect(current(page)).toContainText('record level 1 of 25')
 
-    // the law appears point by point
-    const points = page.locator('.law .point')
-    for (let count = 1; count <= 5; count++) {
+      // the law appears point by point
+      const points = page.locator('.law .point')
+      for (let count = 1; count <= 5; count++) {
+        await answered(page, /Record a clip/)
+        await expect(points).toHaveCount(count)
+      }
       await answered(page, /Record a clip/)
-      await expect(points).toHaveCount(count)
-    }
-    await answered(page, /Record a clip/)
-    await expect(step(page, /record five seconds of it/)).toContainText(
-      /first amplifier overloads at −26\.\d dBu, 4\.\d dB earlier/,
-    )
-    await answered(page, /Record a clip/)
-    await answered(page, /Record a clip/)
+      await expect(step(page, /record five seconds of it/)).toContainText(
+        /first amplifier overloads at −26\.\d dBu, 4\.\d dB earlier/,
+      )
+      await answered(page, /Record a clip/)
+      await answered(page, /Record a clip/)
 
-    const changes = page.locator('.changes')
-    await expect(changes).toContainText('First amplifier, ceiling')
-    await expect(changes).toContainText(/Balance asks for .*record level at \d+ of 25 instead of 1 of 25/)
-    await expect(changes).toContainText('nothing overloads any more')
-    await changes.getByRole('button', { name: 'Accept' }).click()
-    await expect(changes).toContainText('The readings agree')
+      const changes = page.locator('.changes')
+      await expect(changes).toContainText('First amplifier, ceiling')
+      await expect(changes).toContainText(/Balance asks for .*record level at \d+ of 25 instead of 1 of 25/)
+      await expect(changes).toContainText('nothing overloads any more')
+      await changes.getByRole('button', { name: 'Accept' }).click()
+      await expect(changes).toContainText('The readings agree')
 
-    // every scene with this camera is offered the better figures
-    await open(page, 'line-up', 2)
-    await page.getByRole('button', { name: 'Use them here' }).click()
-    await expect(page.getByRole('button', { name: 'Use them here' })).toHaveCount(0)
-    await page.getByRole('button', { name: 'Undo' }).click()
-    await expect(page.getByRole('button', { name: 'Use them here' })).toBeVisible()
-  })
+      // every scene with this camera is offered the better figures
+      await open(page, 'line-up', 2)
+      await page.getByRole('button', { name: 'Use them here' }).click()
+      await expect(page.getByRole('button', { name: 'Use them here' })).toHaveCount(0)
+      await page.getByRole('button', { name: 'Undo' }).click()
+      await expect(page.getByRole('button', { name: 'Use them here' })).toBeVisible()
+    },
+  )
 
   test('finds swapped channels by scratching, and the setting of a ride in at most five clips', async ({
     page,

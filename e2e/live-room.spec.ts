@@ -16,23 +16,25 @@ function claps(): Float32Array {
 
 test.use(hearing(claps()))
 
-test('the reverberation of a room that is heard goes into the brief, its noise once a level is known', async ({
-  page,
-}) => {
-  await open(page, 'brief', 0)
-  await page.getByText('Measure the room with this device').click()
-  await page.getByRole('button', { name: 'Listen live' }).click()
-  await page.getByRole('button', { name: 'Listen for a clap' }).click()
-  const clap = page.getByRole('status').filter({ hasText: 'Reverberation' })
-  await expect(clap).toContainText(/Reverberation 0\.(5|6)\d s/)
-  await clap.getByRole('button', { name: 'Use it' }).click()
-  await page.getByRole('button', { name: 'Listen to the noise' }).click()
-  const noise = page.getByRole('status').filter({ hasText: 'dBFS(A)' })
-  await expect(noise).toContainText('Relative until one level is known')
-  await noise.getByRole('spinbutton').fill('48')
-  await page.keyboard.press('Enter')
-  await expect(noise).toContainText('48 dB(A)')
-  await noise.getByRole('button', { name: 'Use it' }).click()
-  await expect(page.locator('.paragraph, .words').first()).toContainText('48')
-  await page.getByRole('button', { name: 'Undo' }).click()
-})
+test(
+  'the reverberation of a room that is heard goes into the brief, its noise once a level is known',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'brief', 0)
+    await page.getByText('Measure the room with this device').click()
+    await page.getByRole('button', { name: 'Listen live' }).click()
+    await page.getByRole('button', { name: 'Listen for a clap' }).click()
+    const clap = page.getByRole('status').filter({ hasText: 'Reverberation' })
+    await expect(clap).toContainText(/Reverberation 0\.(5|6)\d s/)
+    await clap.getByRole('button', { name: 'Use it' }).click()
+    await page.getByRole('button', { name: 'Listen to the noise' }).click()
+    const noise = page.getByRole('status').filter({ hasText: 'dBFS(A)' })
+    await expect(noise).toContainText('Relative until one level is known')
+    await noise.getByRole('spinbutton').fill('48')
+    await page.keyboard.press('Enter')
+    await expect(noise).toContainText('48 dB(A)')
+    await noise.getByRole('button', { name: 'Use it' }).click()
+    await expect(page.locator('.paragraph, .words').first()).toContainText('48')
+    await page.getByRole('button', { name: 'Undo' }).click()
+  },
+)

@@ -30,6 +30,9 @@ const jobs: Record<string, { answers: [string, string, string]; second?: string 
   },
 }
 
+/** Told in the short form of the tests too. */
+const alwaysTold = ['a camera that is not on the shelf']
+
 /** Chooses an answer: touched where it is shown, found in the list where it is not. */
 async function answer(page: Page, question: string, name: string): Promise<number> {
   const row = page.getByRole('radiogroup', { name: question })
@@ -77,75 +80,80 @@ const storedPatch = async (page: Page, id: string) =>
   Patch.parse(((await (await page.request.get(`/api/scenes/${id}`)).json()) as { patch: unknown }).patch)
 
 for (const [job, { answers, second }] of Object.entries(jobs))
-  test(`${job}: from the first page to a verdict that the samples confirm, and through a file and back`, async ({
-    page,
-  }) => {
-    test.setTimeout(240_000)
-    await page.goto('/')
-    let actions = 1
-    for (const [index, question] of ['What films?', 'Who is heard?', 'Heard with?'].entries())
-      actions += await answer(page, question, answers[index]!)
-    const open = page.getByRole('button', { name: 'Open this scene' })
-    await expect(open).toBeEnabled({ timeout: 60_000 })
-    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(/headroom|overload|too hot/)
-    await open.click()
-    await expect(page.locator('h1')).toHaveText('Levels')
-    if (second) actions += await joinSecond(page, second)
-    expect(actions).toBeLessThanOrEqual(8)
-    await expect(verdict(page)).toContainText(/Clean|Usable|Far away|Noisy|Tight|Distorted|Lost/)
-    await expect(verdict(page)).not.toContainText(/No sound|no power/)
+  test(
+    `${job}: from the first page to a verdict that the samples confirm, and through a file and back`,
+    { tag: alwaysTold.includes(job) ? [] : '@long' },
+    async ({ page }) => {
+      test.setTimeout(240_000)
+      await page.goto('/')
+      let actions = 1
+      for (const [index, question] of ['What films?', 'Who is heard?', 'Heard with?'].entries())
+        actions += await answer(page, question, answers[index]!)
+      const open = page.getByRole('button', { name: 'Open this scene' })
+      await expect(open).toBeEnabled({ timeout: 60_000 })
+      await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(/headroom|overload|too hot/)
+      await open.click()
+      await expect(page.locator('h1')).toHaveText('Levels')
+      if (second) actions += await joinSecond(page, second)
+      expect(actions).toBeLessThanOrEqual(8)
+      await expect(verdict(page)).toContainText(/Clean|Usable|Far away|Noisy|Tight|Distorted|Lost/)
+      await expect(verdict(page)).not.toContainText(/No sound|no power/)
 
-    await settled(page)
-    const id = sceneOf(page)
-    const planned = await storedPatch(page, id)
-    expect(
-      planned.boxes.filter(({ gear }) => shelfFor(planned, shelf).get(gear)?.kind === 'camera'),
-    ).toHaveLength(second ? 2 : 1)
-    for (const each of heardBeside(planned, shelf, 2))
-      expect(apart(each), `${each.kind} of ${each.run}`).toBeLessThan(each.limited ? 4 : 0.3)
+      await settled(page)
+      const id = sceneOf(page)
+      const planned = await storedPatch(page, id)
+      expect(
+        planned.boxes.filter(({ gear }) => shelfFor(planned, shelf).get(gear)?.kind === 'camera'),
+      ).toHaveLength(second ? 2 : 1)
+      for (const each of heardBeside(planned, shelf, 2))
+        expect(apart(each), `${each.kind} of ${each.run}`).toBeLessThan(each.limited ? 4 : 0.3)
 
-    await page.goto(`/scene/${id}/levels`)
-    await expect(page.getByRole('img', { name: /Level map/ })).toBeVisible()
-    await turnSomething(page)
-    await settled(page)
-    expect(await storedPatch(page, id)).not.toEqual(planned)
-    await page.getByRole('button', { name: /^Balance/ }).click()
-    const proposal = page.getByRole('region', { name: 'Proposal of Balance' })
-    await expect(proposal).toContainText(/controls? to move|Nothing to change|No setting is better/, {
-      timeout: 60_000,
-    })
-    if (await page.getByRole('button', { name: 'Accept all' }).count())
-      await page.getByRole('button', { name: 'Accept all' }).click()
-    await page.keyboard.press('Escape')
-    await settled(page)
-    const changed = await storedPatch(page, id)
+      await page.goto(`/scene/${id}/levels`)
+      await expect(page.getByRole('img', { name: /Level map/ })).toBeVisible()
+      await turnSomething(page)
+      await settled(page)
+      expect(await storedPatch(page, id)).not.toEqual(planned)
+      await page.getByRole('button', { name: /^Balance/ }).click()
+      const proposal = page.getByRole('region', { name: 'Proposal of Balance' })
+      await expect(proposal).toContainText(/controls? to move|Nothing to change|No setting is better/, {
+        timeout: 60_000,
+      })
+      if (await page.getByRole('button', { name: 'Accept all' }).count())
+        await page.getByRole('button', { name: 'Accept all' }).click()
+      await page.keyboard.press('Escape')
+      await settled(page)
+      const changed = await storedPatch(page, id)
 
-    await page.goto('/')
-    const mine = page.getByRole('article').filter({ has: page.getByLabel('Name of My shoot') })
-    const rows = mine.getByRole('link')
-    await expect(rows).toHaveCount(1)
-    const act = async (what: string) => {
-      await mine
-        .getByRole('button', { name: /What to do with/ })
-        .first()
-        .click()
-      await page.getByRole('menuitem', { name: what, exact: true }).click()
-    }
-    const downloading = page.waitForEvent('download')
-    await act('Export')
-    const file = readFileSync(await (await downloading).path())
-    await act('Delete')
-    await expect(rows).toHaveCount(0)
-    await page.getByLabel('Import a patch or a shoot').setInputFiles({
-      name: 'scene.json',
-      mimeType: 'application/json',
-      buffer: file,
-    })
-    await expect(rows).toHaveCount(1)
-    const href = await rows.first().getAttribute('href')
-    // what the shelf has is not kept twice
-    expect({ ...(await storedPatch(page, href!.split('/')[2]!)), gear: [] }).toEqual({ ...changed, gear: [] })
-  })
+      await page.goto('/')
+      const mine = page.getByRole('article').filter({ has: page.getByLabel('Name of My shoot') })
+      const rows = mine.getByRole('link')
+      await expect(rows).toHaveCount(1)
+      const act = async (what: string) => {
+        await mine
+          .getByRole('button', { name: /What to do with/ })
+          .first()
+          .click()
+        await page.getByRole('menuitem', { name: what, exact: true }).click()
+      }
+      const downloading = page.waitForEvent('download')
+      await act('Export')
+      const file = readFileSync(await (await downloading).path())
+      await act('Delete')
+      await expect(rows).toHaveCount(0)
+      await page.getByLabel('Import a patch or a shoot').setInputFiles({
+        name: 'scene.json',
+        mimeType: 'application/json',
+        buffer: file,
+      })
+      await expect(rows).toHaveCount(1)
+      const href = await rows.first().getAttribute('href')
+      // what the shelf has is not kept twice
+      expect({ ...(await storedPatch(page, href!.split('/')[2]!)), gear: [] }).toEqual({
+        ...changed,
+        gear: [],
+      })
+    },
+  )
 
 test('a planned scene is renamed, deleted, brought back and copied', async ({ page }) => {
   await page.goto('/')

@@ -41,30 +41,32 @@ test('Patch: swap a box, put in a pad, add a box, and see what each would bring'
   await settled(page)
 })
 
-test('Patch: what is not known yet stands in the chain, the rest answers, and it is exchanged later', async ({
-  page,
-}) => {
-  await open(page, 'patch')
-  await page.getByRole('button', { name: 'Add a box' }).click()
-  const add = page.getByRole('complementary', { name: 'Add to the chain' })
-  await add.getByRole('combobox', { name: 'What' }).click()
-  await page.getByRole('searchbox').last().fill('not known')
-  await page.getByRole('option', { name: 'Camera, not known yet (camera)' }).click()
-  await add.getByRole('combobox', { name: 'Fed by' }).click()
-  await page.getByRole('option', { name: /^Recorder: line/ }).click()
-  await expect(add).toContainText(/With .*lead|With .*cable|With .*pad/)
-  await add.getByRole('button', { name: 'Add', exact: true }).click()
-  const standing = page.getByRole('button', { name: /^Camera, not known yet/ }).first()
-  await expect(standing).toBeVisible()
-  // it is computed with, and the verdict of its run is a verdict
-  const { origin, pathname } = new URL(page.url())
-  await page.goto(origin + pathname.replace(/patch$/, 'levels'))
-  await page.getByRole('radio', { name: 'all runs' }).click()
-  await expect(page.getByRole('main')).toContainText('Camera, not known yet')
-  await page.goto(origin + pathname)
-  await standing.click()
-  const panel = page.getByRole('complementary', { name: 'Selected box' })
-  await panel.getByRole('button', { name: /Pocket mirrorless/ }).click()
-  await expect(page.getByRole('button', { name: /^Pocket mirrorless/ }).first()).toBeVisible()
-  await settled(page)
-})
+test(
+  'Patch: what is not known yet stands in the chain, the rest answers, and it is exchanged later',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'patch')
+    await page.getByRole('button', { name: 'Add a box' }).click()
+    const add = page.getByRole('complementary', { name: 'Add to the chain' })
+    await add.getByRole('combobox', { name: 'What' }).click()
+    await page.getByRole('searchbox').last().fill('not known')
+    await page.getByRole('option', { name: 'Camera, not known yet (camera)' }).click()
+    await add.getByRole('combobox', { name: 'Fed by' }).click()
+    await page.getByRole('option', { name: /^Recorder: line/ }).click()
+    await expect(add).toContainText(/With .*lead|With .*cable|With .*pad/)
+    await add.getByRole('button', { name: 'Add', exact: true }).click()
+    const standing = page.getByRole('button', { name: /^Camera, not known yet/ }).first()
+    await expect(standing).toBeVisible()
+    // it is computed with, and the verdict of its run is a verdict
+    const { origin, pathname } = new URL(page.url())
+    await page.goto(origin + pathname.replace(/patch$/, 'levels'))
+    await page.getByRole('radio', { name: 'all runs' }).click()
+    await expect(page.getByRole('main')).toContainText('Camera, not known yet')
+    await page.goto(origin + pathname)
+    await standing.click()
+    const panel = page.getByRole('complementary', { name: 'Selected box' })
+    await panel.getByRole('button', { name: /Pocket mirrorless/ }).click()
+    await expect(page.getByRole('button', { name: /^Pocket mirrorless/ }).first()).toBeVisible()
+    await settled(page)
+  },
+)

@@ -49,50 +49,69 @@ test('Proof: a dropped clip is measured beside the plan; what is no WAV is refus
   for (const name of ['empty.wav', 'song.wav', 'cut.wav'])
     await page.getByRole('button', { name: `Dismiss ${name}` }).click()
   await expect(refused).toHaveCount(0)
-
-  // a real drop, as from a file manager
-  const bytes = [...wavBytes([talkingClip({ ...clip, loudestPeakDbfs: -6, lengthS: 3 })], 48000, 16)]
-  const dropped = await page.evaluateHandle((content) => {
-    const transfer = new DataTransfer()
-    transfer.items.add(new File([new Uint8Array(content)], 'dropped.wav', { type: 'audio/wav' }))
-    return transfer
-  }, bytes)
-  for (const event of ['dragenter', 'dragover', 'drop'])
-    await page.dispatchEvent('section.station', event, { dataTransfer: dropped })
-  const second = page.locator('article', { hasText: 'dropped.wav' })
-  await expect(second).toContainText('A test tone of 1000 Hz')
-  await second.getByRole('button', { name: 'Forget' }).click()
-  await expect(kept).toHaveCount(1)
-
-  // three at once: one is stopped, the others are read, for the scene they were given for, wherever one goes meanwhile
-  const long = wavBytes([talkingClip({ ...clip, lengthS: 60, loudestPeakDbfs: -6 })], 48000)
-  await input.setInputFiles(
-    ['first.wav', 'second.wav', 'third.wav'].map((name) => ({
-      name,
-      mimeType: 'audio/wav',
-      buffer: Buffer.from(long),
-    })),
-  )
-  const given = page.getByRole('list', { name: 'Clips being read' })
-  await expect(given.getByRole('listitem')).toHaveCount(3)
-  await page.getByRole('button', { name: 'Stop second.wav' }).click()
-  await page.getByRole('combobox', { name: 'Scene' }).click()
-  await page.getByRole('option', { name: 'The pour' }).click()
-  await expect(kept).toHaveCount(0)
-  await expect(given).toHaveCount(0)
-  await expect(kept).toHaveCount(0)
-  await page.getByRole('combobox', { name: 'Scene' }).click()
-  await page.getByRole('option', { name: 'The founder at the bench' }).click()
-  await expect(kept.filter({ hasText: 'first.wav' })).toHaveCount(1)
-  await expect(kept.filter({ hasText: 'third.wav' })).toHaveCount(1)
-  await expect(kept.filter({ hasText: 'second.wav' })).toHaveCount(0)
-  for (const name of ['first.wav', 'third.wav']) {
-    await kept.filter({ hasText: name }).getByRole('button').click()
-    await page.getByRole('article', { name }).getByRole('button', { name: 'Forget' }).click()
-  }
-  await expect(kept).toHaveCount(1)
   await settled(page)
 })
+
+test(
+  'Proof: a clip is dropped; of three at once one is stopped and the others go to the scene they were given for',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'proof')
+    const clip = {
+      typicalDbfs: -26,
+      noiseDbfsA: -66,
+      loudestPeakDbfs: -6,
+      lengthS: 10,
+      rateHz: 48000,
+      seed: 4,
+    }
+    const input = page.getByLabel('Clips', { exact: true })
+    const kept = page.getByRole('list', { name: 'Clips of this scene' }).getByRole('listitem')
+
+    // a real drop, as from a file manager
+    const bytes = [...wavBytes([talkingClip({ ...clip, lengthS: 3 })], 48000, 16)]
+    const dropped = await page.evaluateHandle((content) => {
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([new Uint8Array(content)], 'dropped.wav', { type: 'audio/wav' }))
+      return transfer
+    }, bytes)
+    for (const event of ['dragenter', 'dragover', 'drop'])
+      await page.dispatchEvent('section.station', event, { dataTransfer: dropped })
+    const second = page.locator('article', { hasText: 'dropped.wav' })
+    await expect(second).toContainText('A test tone of 1000 Hz')
+    await second.getByRole('button', { name: 'Forget' }).click()
+    await expect(kept).toHaveCount(0)
+
+    // three at once: one is stopped, the others are read, for the scene they were given for, wherever one goes meanwhile
+    const long = wavBytes([talkingClip({ ...clip, lengthS: 60 })], 48000)
+    await input.setInputFiles(
+      ['first.wav', 'second.wav', 'third.wav'].map((name) => ({
+        name,
+        mimeType: 'audio/wav',
+        buffer: Buffer.from(long),
+      })),
+    )
+    const given = page.getByRole('list', { name: 'Clips being read' })
+    await expect(given.getByRole('listitem')).toHaveCount(3)
+    await page.getByRole('button', { name: 'Stop second.wav' }).click()
+    await page.getByRole('combobox', { name: 'Scene' }).click()
+    await page.getByRole('option', { name: 'The pour' }).click()
+    await expect(kept).toHaveCount(0)
+    await expect(given).toHaveCount(0)
+    await expect(kept).toHaveCount(0)
+    await page.getByRole('combobox', { name: 'Scene' }).click()
+    await page.getByRole('option', { name: 'The founder at the bench' }).click()
+    await expect(kept.filter({ hasText: 'first.wav' })).toHaveCount(1)
+    await expect(kept.filter({ hasText: 'third.wav' })).toHaveCount(1)
+    await expect(kept.filter({ hasText: 'second.wav' })).toHaveCount(0)
+    for (const name of ['first.wav', 'third.wav']) {
+      await kept.filter({ hasText: name }).getByRole('button').click()
+      await page.getByRole('article', { name }).getByRole('button', { name: 'Forget' }).click()
+    }
+    await expect(kept).toHaveCount(0)
+    await settled(page)
+  },
+)
 
 test('Proof: the stand-in card is asked what is in it, place by place, listened to, and looked at more closely', async ({
   page,
@@ -170,75 +189,77 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
 })
 
-test('Proof: two recordings are compared blind, by their sound in step; findings go out as a table, data and a page', async ({
-  page,
-}) => {
-  test.setTimeout(120_000)
-  await open(page, 'roll')
-  await page.getByRole('button', { name: /^Roll take/ }).click()
-  await page.getByRole('button', { name: /Aircraft/ }).click()
-  await page.getByRole('button', { name: 'End take' }).click()
-  await open(page, 'proof')
-  // what a second device made of the same moment: later, softer, with noise of its own
-  const rateHz = 48_000
-  const voice = speech({ lengthS: 12, rateHz, seed: 8, levelDbfs: -24, pitchHz: 120 }).samples
-  const hiss = (seed: number) => amplifierNoise({ lengthS: 12, rateHz, seed, levelDbfs: -64 })
-  const late = 1.5
-  const second = mixed(
-    voice.map((sample) => 0.4 * sample),
-    hiss(4),
-  ).slice(late * rateHz)
-  await page.getByLabel('Clips', { exact: true }).setInputFiles([
-    {
-      name: 'near.wav',
-      mimeType: 'audio/wav',
-      buffer: Buffer.from(wavBytes([mixed(voice, hiss(3))], rateHz)),
-    },
-    { name: 'far.wav', mimeType: 'audio/wav', buffer: Buffer.from(wavBytes([second], rateHz)) },
-  ])
-  const list = page.getByRole('list', { name: 'Clips of this scene' })
-  await expect(list.getByRole('listitem')).toHaveCount(2)
-  await list.getByRole('button', { name: /near/ }).click()
-  // the files were closed when the take ended, so they hold it, and what was marked in it
-  await expect(page.getByRole('combobox', { name: 'Take' })).toHaveText('Take 1')
-  await expect(page.getByRole('list', { name: 'Marked on Roll' })).toContainText('aircraft')
-  await page.getByRole('button', { name: 'Compare', exact: true }).click()
-  const panel = page.getByRole('region', { name: 'Compare' })
-  await panel.getByRole('combobox', { name: 'Second' }).click()
-  await page.getByRole('option', { name: 'far.wav' }).click()
-  await expect(panel).toContainText('the second begins 1.500 s later than the first')
-  await expect(panel.getByRole('img', { name: /Levels in thirds of an octave/ })).toBeVisible()
-  await panel.getByRole('button', { name: 'Play' }).click()
-  await panel.getByLabel('blind').check()
-  await expect(panel.getByRole('img')).toHaveCount(0)
-  await expect(panel.getByRole('radio')).toHaveText(['first', 'second'])
-  const prefer = panel.getByRole('button', { name: 'I prefer this one' })
-  for (let times = 0; times < 4; times++) await prefer.click()
-  await expect(panel).toContainText('4 heard; the result appears after five')
-  await prefer.click()
-  await expect(panel).toContainText(
-    /5 heard: \d for near\.wav, \d for far\.wav; (chance alone|that is what chance)/,
-  )
-  await accessible(page)
-  await panel.press('Escape')
-  await expect(panel).toHaveCount(0)
-
-  const written = async (name: string) => {
-    await page.getByRole('button', { name: 'Export' }).click()
-    const [file] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('menuitem', { name }).click(),
+test(
+  'Proof: two recordings are compared blind, by their sound in step; findings go out as a table, data and a page',
+  { tag: '@long' },
+  async ({ page }) => {
+    test.setTimeout(120_000)
+    await open(page, 'roll')
+    await page.getByRole('button', { name: /^Roll take/ }).click()
+    await page.getByRole('button', { name: /Aircraft/ }).click()
+    await page.getByRole('button', { name: 'End take' }).click()
+    await open(page, 'proof')
+    // what a second device made of the same moment: later, softer, with noise of its own
+    const rateHz = 48_000
+    const voice = speech({ lengthS: 12, rateHz, seed: 8, levelDbfs: -24, pitchHz: 120 }).samples
+    const hiss = (seed: number) => amplifierNoise({ lengthS: 12, rateHz, seed, levelDbfs: -64 })
+    const late = 1.5
+    const second = mixed(
+      voice.map((sample) => 0.4 * sample),
+      hiss(4),
+    ).slice(late * rateHz)
+    await page.getByLabel('Clips', { exact: true }).setInputFiles([
+      {
+        name: 'near.wav',
+        mimeType: 'audio/wav',
+        buffer: Buffer.from(wavBytes([mixed(voice, hiss(3))], rateHz)),
+      },
+      { name: 'far.wav', mimeType: 'audio/wav', buffer: Buffer.from(wavBytes([second], rateHz)) },
     ])
-    return readFileSync(await file.path())
-  }
-  expect((await written('A table of the findings')).toString()).toContain('near.wav,,clean')
-  const data = MeasureAnswer.array().parse(JSON.parse((await written('All figures')).toString()))
-  expect(new Set(data.map(({ clip }) => clip))).toEqual(new Set(['near.wav', 'far.wav']))
-  for (const { against } of data) expect(against[0]!.figures.length).toBeGreaterThan(2)
-  expect((await written('One page')).subarray(0, 5).toString()).toBe('%PDF-')
-  for (const name of ['near.wav', 'far.wav']) {
-    await list.getByRole('button', { name }).click()
-    await page.getByRole('article', { name }).getByRole('button', { name: 'Forget' }).click()
-  }
-  await settled(page)
-})
+    const list = page.getByRole('list', { name: 'Clips of this scene' })
+    await expect(list.getByRole('listitem')).toHaveCount(2)
+    await list.getByRole('button', { name: /near/ }).click()
+    // the files were closed when the take ended, so they hold it, and what was marked in it
+    await expect(page.getByRole('combobox', { name: 'Take' })).toHaveText('Take 1')
+    await expect(page.getByRole('list', { name: 'Marked on Roll' })).toContainText('aircraft')
+    await page.getByRole('button', { name: 'Compare', exact: true }).click()
+    const panel = page.getByRole('region', { name: 'Compare' })
+    await panel.getByRole('combobox', { name: 'Second' }).click()
+    await page.getByRole('option', { name: 'far.wav' }).click()
+    await expect(panel).toContainText('the second begins 1.500 s later than the first')
+    await expect(panel.getByRole('img', { name: /Levels in thirds of an octave/ })).toBeVisible()
+    await panel.getByRole('button', { name: 'Play' }).click()
+    await panel.getByLabel('blind').check()
+    await expect(panel.getByRole('img')).toHaveCount(0)
+    await expect(panel.getByRole('radio')).toHaveText(['first', 'second'])
+    const prefer = panel.getByRole('button', { name: 'I prefer this one' })
+    for (let times = 0; times < 4; times++) await prefer.click()
+    await expect(panel).toContainText('4 heard; the result appears after five')
+    await prefer.click()
+    await expect(panel).toContainText(
+      /5 heard: \d for near\.wav, \d for far\.wav; (chance alone|that is what chance)/,
+    )
+    await accessible(page)
+    await panel.press('Escape')
+    await expect(panel).toHaveCount(0)
+
+    const written = async (name: string) => {
+      await page.getByRole('button', { name: 'Export' }).click()
+      const [file] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('menuitem', { name }).click(),
+      ])
+      return readFileSync(await file.path())
+    }
+    expect((await written('A table of the findings')).toString()).toContain('near.wav,,clean')
+    const data = MeasureAnswer.array().parse(JSON.parse((await written('All figures')).toString()))
+    expect(new Set(data.map(({ clip }) => clip))).toEqual(new Set(['near.wav', 'far.wav']))
+    for (const { against } of data) expect(against[0]!.figures.length).toBeGreaterThan(2)
+    expect((await written('One page')).subarray(0, 5).toString()).toBe('%PDF-')
+    for (const name of ['near.wav', 'far.wav']) {
+      await list.getByRole('button', { name }).click()
+      await page.getByRole('article', { name }).getByRole('button', { name: 'Forget' }).click()
+    }
+    await settled(page)
+  },
+)

@@ -3,23 +3,27 @@ import { expect } from '@playwright/test'
 import { test } from './application'
 import { open, settled, verdict } from './steps'
 
-test('killed outright, it recovers by itself at the next start', async ({ page, application }) => {
-  test.setTimeout(120_000)
-  await application.end('SIGKILL')
-  await expect
-    .poll(
-      () =>
-        page.request.get('/api/shoots').then(
-          () => 'there',
-          () => 'gone',
-        ),
-      { timeout: 20_000 },
-    )
-    .toBe('gone')
-  await application.start()
-  await open(page, 'levels')
-  await expect(verdict(page)).toContainText('Speech-to-noise')
-})
+test(
+  'killed outright, it recovers by itself at the next start',
+  { tag: '@long' },
+  async ({ page, application }) => {
+    test.setTimeout(120_000)
+    await application.end('SIGKILL')
+    await expect
+      .poll(
+        () =>
+          page.request.get('/api/shoots').then(
+            () => 'there',
+            () => 'gone',
+          ),
+        { timeout: 20_000 },
+      )
+      .toBe('gone')
+    await application.start()
+    await open(page, 'levels')
+    await expect(verdict(page)).toContainText('Speech-to-noise')
+  },
+)
 
 test('the server has no rights but those of nobody, whoever started it', async ({ application }) => {
   const users = execFileSync('ps', ['-o', 'user=', '--ppid', String(application.pid)], { encoding: 'utf8' })
@@ -63,43 +67,44 @@ test('Ctrl-C and a second start: a change made while the server is gone arrives,
   await expect(page.getByRole('list', { name: 'Takes' }).getByRole('listitem')).toHaveCount(1)
 })
 
-test('a backup is restored: what a device had done since is offered to it, and wins nothing by itself', async ({
-  page,
-  application,
-}) => {
-  test.setTimeout(180_000)
-  const tool = (...args: string[]) =>
-    execFileSync(process.execPath, args, {
-      env: { ...process.env, IRON_HUSH_HOME: application.home },
-      encoding: 'utf8',
-    })
-  const knob = page.getByRole('slider', { name: 'Recorder, Gain 2' })
-  await open(page, 'levels')
-  await expect(knob).toBeVisible()
-  const before = await knob.getAttribute('aria-valuenow')
-  const file = `${application.home}/story-${Date.now()}.hush-backup`
-  expect(tool('tools/backup.mjs', file)).toMatch(/\d+ scenes/)
-  await knob.focus()
-  await page.keyboard.press('End')
-  await open(page, 'roll')
-  await page.getByRole('button', { name: 'Roll take 1' }).click()
-  await page.getByRole('button', { name: 'End take' }).click()
-  await settled(page)
-  expect(() => tool('tools/restore.mjs', file)).toThrow()
-  await application.end()
-  expect(tool('tools/restore.mjs', file)).toMatch(/Restored as of .* kept as the database/)
-  await application.start()
+test(
+  'a backup is restored: what a device had done since is offered to it, and wins nothing by itself',
+  { tag: '@long' },
+  async ({ page, application }) => {
+    test.setTimeout(180_000)
+    const tool = (...args: string[]) =>
+      execFileSync(process.execPath, args, {
+        env: { ...process.env, IRON_HUSH_HOME: application.home },
+        encoding: 'utf8',
+      })
+    const knob = page.getByRole('slider', { name: 'Recorder, Gain 2' })
+    await open(page, 'levels')
+    await expect(knob).toBeVisible()
+    const before = await knob.getAttribute('aria-valuenow')
+    const file = `${application.home}/story-${Date.now()}.hush-backup`
+    expect(tool('tools/backup.mjs', file)).toMatch(/\d+ scenes/)
+    await knob.focus()
+    await page.keyboard.press('End')
+    await open(page, 'roll')
+    await page.getByRole('button', { name: 'Roll take 1' }).click()
+    await page.getByRole('button', { name: 'End take' }).click()
+    await settled(page)
+    expect(() => tool('tools/restore.mjs', file)).toThrow()
+    await application.end()
+    expect(tool('tools/restore.mjs', file)).toMatch(/Restored as of .* kept as the database/)
+    await application.start()
 
-  await open(page, 'levels')
-  await expect(knob).toHaveAttribute('aria-valuenow', before!)
-  const aside = page.getByRole('region', { name: 'Refused and unreadable' })
-  await expect(aside.getByText('A change of a scene stands otherwise there.')).toBeVisible()
-  await expect(aside.getByText('A take stands otherwise there.')).toBeVisible()
-  for (let left = 2; left > 0; left--)
-    await aside.getByRole('button', { name: 'Put this one there' }).first().click()
-  await settled(page)
-  await page.reload()
-  await expect(knob).toHaveAttribute('aria-valuenow', '70')
-  await open(page, 'roll')
-  await expect(page.getByRole('list', { name: 'Takes' }).getByRole('listitem')).toHaveCount(1)
-})
+    await open(page, 'levels')
+    await expect(knob).toHaveAttribute('aria-valuenow', before!)
+    const aside = page.getByRole('region', { name: 'Refused and unreadable' })
+    await expect(aside.getByText('A change of a scene stands otherwise there.')).toBeVisible()
+    await expect(aside.getByText('A take stands otherwise there.')).toBeVisible()
+    for (let left = 2; left > 0; left--)
+      await aside.getByRole('button', { name: 'Put this one there' }).first().click()
+    await settled(page)
+    await page.reload()
+    await expect(knob).toHaveAttribute('aria-valuenow', '70')
+    await open(page, 'roll')
+    await expect(page.getByRole('list', { name: 'Takes' }).getByRole('listitem')).toHaveCount(1)
+  },
+)

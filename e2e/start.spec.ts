@@ -30,7 +30,7 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
   expect(strangers).toEqual([])
 })
 
-test('night has its contrast too', async ({ page }) => {
+test('night has its contrast too', { tag: '@long' }, async ({ page }) => {
   await open(page, 'levels')
   await page.getByRole('button', { name: 'Menu', exact: true }).click()
   await page.getByRole('menuitem', { name: 'Night' }).click()

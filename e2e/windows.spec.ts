@@ -33,36 +33,36 @@ test('what one device changes the others show without being asked', async ({ pag
   await phone.context().close()
 })
 
-test('a device that was away is told that the scene moved on, and keeps its change on top', async ({
-  page,
-  browser,
-  baseURL,
-}) => {
-  await open(page, 'levels')
-  const other = await device(browser, baseURL)
-  await open(other, 'levels')
-  await expect(gain(other)).toBeVisible()
-  await other.context().setOffline(true)
-  await gain(page).focus()
-  await page.keyboard.press('ArrowUp')
-  await settled(page)
-  const peakTarget = other.getByRole('combobox', { name: 'Where peaks should lie' })
-  await peakTarget.click()
-  await other.getByRole('option', { name: /cautious/ }).click()
-  await other.context().setOffline(false)
-  const dialog = other.getByRole('dialog', { name: 'This scene was changed elsewhere' })
-  await expect(dialog).toBeVisible()
-  await expect(dialog.getByRole('listitem')).toHaveText([/plan: cautious peak target/])
-  await expect(dialog.getByRole('row', { name: /Gain 2/ })).toBeVisible()
-  await expect(other.getByRole('listbox')).toHaveCount(0)
-  await accessible(other)
-  await dialog.getByRole('button', { name: 'Put mine on top' }).click()
-  await settled(other)
-  await expect(gain(other)).toHaveAttribute(
-    'aria-valuenow',
-    (await gain(page).getAttribute('aria-valuenow'))!,
-  )
-  await other.reload()
-  await expect(other.getByRole('combobox', { name: 'Where peaks should lie' })).toContainText('cautious')
-  await other.context().close()
-})
+test(
+  'a device that was away is told that the scene moved on, and keeps its change on top',
+  { tag: '@long' },
+  async ({ page, browser, baseURL }) => {
+    await open(page, 'levels')
+    const other = await device(browser, baseURL)
+    await open(other, 'levels')
+    await expect(gain(other)).toBeVisible()
+    await other.context().setOffline(true)
+    await gain(page).focus()
+    await page.keyboard.press('ArrowUp')
+    await settled(page)
+    const peakTarget = other.getByRole('combobox', { name: 'Where peaks should lie' })
+    await peakTarget.click()
+    await other.getByRole('option', { name: /cautious/ }).click()
+    await other.context().setOffline(false)
+    const dialog = other.getByRole('dialog', { name: 'This scene was changed elsewhere' })
+    await expect(dialog).toBeVisible()
+    await expect(dialog.getByRole('listitem')).toHaveText([/plan: cautious peak target/])
+    await expect(dialog.getByRole('row', { name: /Gain 2/ })).toBeVisible()
+    await expect(other.getByRole('listbox')).toHaveCount(0)
+    await accessible(other)
+    await dialog.getByRole('button', { name: 'Put mine on top' }).click()
+    await settled(other)
+    await expect(gain(other)).toHaveAttribute(
+      'aria-valuenow',
+      (await gain(page).getAttribute('aria-valuenow'))!,
+    )
+    await other.reload()
+    await expect(other.getByRole('combobox', { name: 'Where peaks should lie' })).toContainText('cautious')
+    await other.context().close()
+  },
+)

@@ -1,4 +1,5 @@
 // npm test: sets up all it needs, then checks, tests against a real database, and drives the application.
+// npm run test:long: the same with every case and every story (core/src/tests/form.ts).
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { findWays } from '../circuit'
 import { applyEdits } from '../edits'
+import { cases } from '../tests/form'
 import { type EndOffer, offersAtEnd, plugIn, severityOf, takeWay } from '.'
 import { scene, shelf } from '../tests/demo'
 
@@ -44,7 +45,9 @@ describe('plugging in', () => {
       const offers: EndOffer[] = []
       const end = { place: { box: 'recorder', port: 'line' }, direction: 'out' as const }
       // a part of the shelf: each kind of thing is offered in the same way
-      const part = new Map([...shelf].filter(([, { owned }], index) => owned > 0 || index % 4 === 0))
+      const part = new Map(
+        [...shelf].filter(([, { owned }], index) => owned > 0 || index % cases(4, 12) === 0),
+      )
       offersAtEnd(bench, end, part, (offer) => offers.push(offer))
       expect(offers.length).toBeGreaterThan(5)
       for (const offer of offers) {

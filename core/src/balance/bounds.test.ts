@@ -4,6 +4,7 @@ import { chainOf, graphOf } from '../chain'
 import { applyEdits } from '../edits'
 import { type Patch, positionsOf } from '../model'
 import { scene, shelf } from '../tests/demo'
+import { cases } from '../tests/form'
 import { aimsOf, scoreOf } from './aims'
 import { freeControls } from './balance'
 import { boundsOn } from './bounds'
@@ -63,7 +64,7 @@ function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
       atMost(score.overBoxesDb, bound.overBoxesDb)
       atMost([score.headroomDb, bound.changes], [bound.headroomDb, score.changes])
     }),
-    { numRuns: 400, seed },
+    { numRuns: cases(400, 60), seed },
   )
 }
 

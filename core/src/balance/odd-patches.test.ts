@@ -4,8 +4,8 @@ import { wiringFindings, wiringOf } from '../circuit'
 import { levelsOfPatch } from '../levels'
 import { scenes, shelf } from '../tests/demo'
 import { nanIn, oddPatch } from '../tests/odd-patches'
+import { cases } from '../tests/form'
 import { balance } from './balance'
-import { worstRatioDb } from './objective'
 
 /** More than is allowed for one balance, with what it takes to come to an end when that is done. */
 const mostWork = 360_000
@@ -23,17 +23,8 @@ describe('whatever the schemas let in', { timeout: 300_000 }, () => {
       { numRuns: 8 },
     )
   })
-  it('says with how much it may still be bettered where the work allowed ran out', () => {
-    const yard = scenes.find(({ name }) => name === 'Words over the yard')!
-    const found = balance(yard, shelf, undefined, 20_000)!
-    const whole = balance(yard, shelf)!
-    expect(found.mayGainDb).toBeGreaterThan(0)
-    expect(found.reasons.map(({ code }) => code)).toContain('unproved')
-    const worst = (of: typeof found) => worstRatioDb(of.after)
-    expect(worst(found) + found.mayGainDb!).toBeGreaterThanOrEqual(worst(whole) - 1e-6)
-  })
   it('also where peaks stand 30 dB over the voice', () => {
-    for (const patch of scenes) {
+    for (const patch of cases(scenes, scenes.slice(0, 3))) {
       const sources = patch.brief.sources.map((source) => ({ ...source, crestDb: 30 }))
       const found = balance({ ...patch, brief: { ...patch.brief, sources } }, shelf)!
       expect(found.evaluations, patch.name).toBeLessThan(mostWork)

@@ -5,6 +5,7 @@ import { checkPatch, type Patch, positionsOf } from '../model'
 import { type Amp, amp, generated, noisy, quiet } from '../tests/amp-chains'
 import { feed } from '../tests/line-patch'
 import { twoFeeds } from '../tests/two-feeds'
+import { cases } from '../tests/form'
 import {
   aimsOf,
   balance,
@@ -199,64 +200,77 @@ function expectBest(patch: Patch): void {
     }
 }
 
+const [chainCount, largeCount, mixCount, linkedCount] = cases([200, 60, 150, 60], [40, 12, 30, 12])
+
 describe('the search for the best positions', () => {
   it(
-    'equals exhaustive search on 200 generated chains, splits and shared controls',
+    `equals exhaustive search on ${chainCount} generated chains, splits and shared controls`,
     { timeout: 120_000 },
     () => {
       fc.assert(
         fc.property(chains, ({ trunk, branches, peakTarget }) =>
           expectBest(generated(trunk, branches, false, peakTarget)),
         ),
-        { numRuns: 200 },
+        { numRuns: chainCount },
       )
     },
   )
-  it('equals it on 60 larger ones, up to a million combinations each', { timeout: 240_000 }, () => {
-    let largest = 0
-    const steps = fc.integer({ min: 2, max: 14 })
-    const big = fc.record({
-      trunk: fc.array(fc.tuple(amp, steps), { minLength: 1, maxLength: 3 }),
-      branches: fc.array(fc.array(fc.tuple(amp, steps), { minLength: 1, maxLength: 2 }), {
-        minLength: 1,
-        maxLength: 2,
-      }),
-      peakTarget: fc.constantFrom('usual' as const, 'full' as const, 'cautious' as const),
-    })
-    const wide = ([each, count]: [Amp, number]): Amp => ({ ...each, steps: count, click: each.click / 2 })
-    fc.assert(
-      fc.property(big, ({ trunk, branches, peakTarget }) => {
-        const [rows, ends] = [trunk.map(wide), branches.map((branch) => branch.map(wide))]
-        const combinations = [...rows, ...ends.flat()].reduce((all, { steps: count }) => all * (count + 1), 1)
-        fc.pre(combinations <= 1e6)
-        largest = Math.max(largest, combinations)
-        const patch = generated(rows, ends, false, peakTarget)
-        const mine = searched(patch).score
-        const best = plainly(rows, ends, peakTarget)
-        expect([compareScores(mine, best), mine, best]).toEqual([0, mine, best])
-      }),
-      { numRuns: 60 },
-    )
-    expect(largest).toBeGreaterThan(1e5)
-  })
-  it('equals it on 150 where branches meet again on a mix', { timeout: 120_000 }, () => {
+  it(
+    `equals it on ${largeCount} larger ones, up to a million combinations each`,
+    { timeout: 240_000 },
+    () => {
+      let largest = 0
+      const steps = fc.integer({ min: 2, max: 14 })
+      const big = fc.record({
+        trunk: fc.array(fc.tuple(amp, steps), { minLength: 1, maxLength: 3 }),
+        branches: fc.array(fc.array(fc.tuple(amp, steps), { minLength: 1, maxLength: 2 }), {
+          minLength: 1,
+          maxLength: 2,
+        }),
+        peakTarget: fc.constantFrom('usual' as const, 'full' as const, 'cautious' as const),
+      })
+      const wide = ([each, count]: [Amp, number]): Amp => ({ ...each, steps: count, click: each.click / 2 })
+      fc.assert(
+        fc.property(big, ({ trunk, branches, peakTarget }) => {
+          const [rows, ends] = [trunk.map(wide), branches.map((branch) => branch.map(wide))]
+          const combinations = [...rows, ...ends.flat()].reduce(
+            (all, { steps: count }) => all * (count + 1),
+            1,
+          )
+          fc.pre(combinations <= 1e6)
+          largest = Math.max(largest, combinations)
+          const patch = generated(rows, ends, false, peakTarget)
+          const mine = searched(patch).score
+          const best = plainly(rows, ends, peakTarget)
+          expect([compareScores(mine, best), mine, best]).toEqual([0, mine, best])
+        }),
+        { numRuns: largeCount },
+      )
+      expect(largest).toBeGreaterThan(1e5)
+    },
+  )
+  it(`equals it on ${mixCount} where branches meet again on a mix`, { timeout: 120_000 }, () => {
     fc.assert(
       fc.property(chains, ({ trunk, branches, peakTarget }) =>
         expectBest(generated(trunk.slice(0, 1), branches, true, peakTarget)),
       ),
-      { numRuns: 150 },
+      { numRuns: mixCount },
     )
   })
-  it('equals it on 60 where automatic gain turns both channels together', { timeout: 60_000 }, () => {
-    const level = fc.integer({ min: -60, max: -10 })
-    fc.assert(
-      fc.property(level, level, fc.integer({ min: 1, max: 6 }), (one, other, steps) => {
-        const sources = [feed('first', one), feed('second', other)] as const
-        expectBest(twoFeeds(sources, { linked: true, gainsDb: [-12, -12], steps }))
-      }),
-      { numRuns: 60 },
-    )
-  })
+  it(
+    `equals it on ${linkedCount} where automatic gain turns both channels together`,
+    { timeout: 60_000 },
+    () => {
+      const level = fc.integer({ min: -60, max: -10 })
+      fc.assert(
+        fc.property(level, level, fc.integer({ min: 1, max: 6 }), (one, other, steps) => {
+          const sources = [feed('first', one), feed('second', other)] as const
+          expectBest(twoFeeds(sources, { linked: true, gainsDb: [-12, -12], steps }))
+        }),
+        { numRuns: linkedCount },
+      )
+    },
+  )
   it('looks at a small part of what exhaustive search looks at', () => {
     const many = { ...quiet, steps: 31, click: 1 }
     const found = balance(
@@ -297,7 +311,7 @@ describe('the search for the best positions', () => {
         expect(found.fits).toBe(proved !== undefined)
         if (proved !== undefined) expect(tenths(worstRatioDb(found.after))).toBe(tenths(proved))
       }),
-      { numRuns: 6 },
+      { numRuns: cases(6, 1) },
     )
   })
   it(

@@ -2,10 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { applyEdits, type Edit } from '../edits'
 import { positionsOf, shelfFor } from '../model'
 import { scenes, shelf } from '../tests/demo'
+import { cases } from '../tests/form'
 import { incrementalLevels, levelsOfPatch } from './index'
 
 describe('levels of one patch after another', () => {
-  for (const patch of scenes)
+  for (const patch of cases(scenes, scenes.slice(0, 4)))
     it(`are what each comes to alone: every control of ${patch.name}, turned, put back and undone`, () => {
       const again = incrementalLevels()
       again(patch, shelf)

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { testSignal } from '../signals'
+import { cases } from '../tests/form'
 import { automaticGainIn } from './automatic-gain'
 
 const rateHz = 48_000
@@ -27,8 +28,8 @@ function turned(
 
 describe('automatic gain in the bursts', () => {
   it('is read off with its target and times, whatever they are', () => {
-    for (const attackS of [0.02, 0.06])
-      for (const holdS of [0.2, 0.6])
+    for (const attackS of cases([0.02, 0.06], [0.06]))
+      for (const holdS of cases([0.2, 0.6], [0.2]))
         for (const releaseS of [0.5, 1.6]) {
           const clip = turned(bursts, -22, 12, { attackS, holdS, releaseS })
           const found = automaticGainIn(clip, rateHz)!

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { AgcFollower } from '../dynamics'
 import { testSignal } from '../signals'
+import { cases } from '../tests/form'
 import { automaticGainIn } from './automatic-gain'
 import { timesOfModel } from './automatic-model'
 
@@ -8,11 +9,12 @@ describe('the times of the model', () => {
   it('are those with which it was turned, though they show otherwise from outside', () => {
     const rateHz = 48_000
     const bursts = testSignal({ kind: 'bursts', levelDbfs: -6 }, rateHz)
-    for (const [attackMs, holdMs, releaseMs] of [
+    const all = [
       [60, 900, 2600],
       [30, 300, 900],
       [120, 500, 1800],
-    ] as const) {
+    ] as const
+    for (const [attackMs, holdMs, releaseMs] of cases(all.slice(0), all.slice(1, 2))) {
       const agc = { target: -22, minimumGainDb: -30, maximumGainDb: 24, attackMs, holdMs, releaseMs }
       const follower = new AgcFollower(agc, rateHz)
       const seen = automaticGainIn(

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { normal, random } from '../signals'
+import { cases } from '../tests/form'
 import { lawOf, type LawPrior, nextPosition } from './law'
 import { risingFit } from './monotone'
 
@@ -25,7 +26,7 @@ describe('the law of a control', () => {
     let inside = 0
     let all = 0
     for (const family of families)
-      for (let trial = 0; trial < 20; trial++) {
+      for (let trial = 0; trial < cases(20, 6); trial++) {
         const truth = places.map((position) => family(position / (count - 1)))
         const asked = [2, 6 + (trial % 4), 13, 18 + (trial % 3), 24]
         const readings = asked.map((position) => ({

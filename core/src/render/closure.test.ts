@@ -9,7 +9,10 @@ import { feed, linePatch } from '../tests/line-patch'
 import { rateHz } from '../tests/listen'
 import { twoFeeds } from '../tests/two-feeds'
 import { amplitudeDb } from '../units'
+import { cases } from '../tests/form'
 import { render, sineVoice } from './index'
+
+const patchCount = cases(60, 12)
 
 describe('closure: what is predicted is what is rendered', () => {
   for (const patch of scenes)
@@ -32,7 +35,7 @@ describe('closure: what is predicted is what is rendered', () => {
     bits: fc.constantFrom(16, 24),
     floating: fc.boolean(),
   })
-  it('in 60 generated patches', { timeout: 240_000 }, () => {
+  it(`in ${patchCount} generated patches`, { timeout: 240_000 }, () => {
     fc.assert(
       fc.property(chains, ({ amps, fullScale, bits, floating }) => {
         const box: GearInput = {

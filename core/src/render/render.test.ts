@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { type PositionOf, graphOf } from '../chain'
 import { scenes, shelf } from '../tests/demo'
 import { rateHz } from '../tests/listen'
+import { cases } from '../tests/form'
 import { render, sineVoice, talkingVoice } from './index'
 
 describe('radio that drops out', () => {
@@ -9,7 +10,7 @@ describe('radio that drops out', () => {
     const patch = scenes.find(({ name }) => name === 'The pour')!
     const graph = graphOf(patch, shelf)
     const radio = graph.nodes.find(({ stage }) => stage?.kind === 'radio')!
-    for (const share of [0, 0.1, 0.5, 1]) {
+    for (const share of cases([0, 0.1, 0.5, 1], [0.5])) {
       let [out, all] = [0, 0]
       for (const { tracks } of render(graph, (key) => graph.settings.get(key)!, {
         rateHz,

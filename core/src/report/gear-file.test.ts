@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { figuresOfGear, parseJson, Refusal, ShelfFile, shelfOf, withFigure } from '../model'
 import { sheetUnits } from '../units'
+import { cases } from '../tests/form'
 import { gearCsv, gearJson, readGearCsv, readGearJson } from './index'
 
 const gear = parseJson(
@@ -58,7 +59,7 @@ describe('a shelf as a file', () => {
       ),
     )
     const brought = new Map(readGearCsv(rows, turned).gear.map((thing) => [thing.id, thing]))
-    for (const thing of gear)
+    for (const thing of gear.filter((_, index) => index % cases(1, 5) === 0))
       for (const [index, { figure, plain }] of figuresOfGear(thing).entries()) {
         if (plain || figure === 'unknown') continue
         const there = figuresOfGear(brought.get(thing.id) ?? turned.get(thing.id)!)[index]!.figure
