@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { Gear, Id, Name, Uuid } from '../model'
+import { Gear, Id, Name, Note, Uuid } from '../model'
 import { AtRevision, change, Gone, NewRevision, stored } from './document'
 import { request } from './request'
 
-/** A scene that a thing is used in, and as what. */
-export const GearUse = z.strictObject({ id: Uuid, scene: Name, as: z.array(Name) })
+/** A scene that a thing is used in, and as what: a role holds two names at most. */
+export const GearUse = z.strictObject({ id: Uuid, scene: Name, as: z.array(Note) })
 export type GearUse = z.infer<typeof GearUse>
 
 export const listGear = request({

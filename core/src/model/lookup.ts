@@ -55,5 +55,16 @@ export const boxNameOf = (box: Box, shelf: Shelf): string => box.name ?? gearOf(
 /** Cables and adapters of all links. */
 export const piecesOf = ({ links }: Pick<Patch, 'links'>): Piece[] => links.flatMap(({ pieces }) => pieces)
 
+/** Where a patch has each thing of the shelf, one that it carries itself left out: a box by its name, a piece by what it joins. */
+export function rolesIn({ boxes, links, gear: own }: Patch): { gear: string; role: string }[] {
+  const named = (id: string) => boxes.find((box) => box.id === id)?.name ?? id
+  return [
+    ...boxes.map(({ gear, id }) => ({ gear, role: named(id) })),
+    ...links.flatMap(({ pieces, from, to }) =>
+      pieces.map(({ gear }) => ({ gear, role: `between ${named(from.box)} and ${named(to.box)}` })),
+    ),
+  ].filter(({ gear }) => !own.some(({ id }) => id === gear))
+}
+
 /** The last of a list that has one. */
 export const lastOf = <Item>(list: readonly Item[]): Item => known(list.at(-1), 'the last of an empty list')

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { z } from 'zod'
 import type { SceneChange, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, Edit, replayed, settledEdits } from '@iron-hush/core/edits'
-import { parse, Patch } from '@iron-hush/core/model'
+import { parse, Patch, rolesIn } from '@iron-hush/core/model'
 import type { Database } from '../database'
 import { conflict, HttpProblem, notFound } from '../problem'
 import { shelfFor } from './gear'
@@ -190,19 +190,14 @@ async function dropOlder(db: Database, scene: string, than: number): Promise<voi
 
 /** What of the shelf a scene uses, and as what; written again only when it changed. */
 async function writeParts(db: Database, scene: string, patch: Patch, before?: Patch): Promise<void> {
-  const parts = partsOf(patch)
-  if (before && JSON.stringify(partsOf(before)) === JSON.stringify(parts)) return
+  const parts = rolesIn(patch)
+  if (before && JSON.stringify(rolesIn(before)) === JSON.stringify(parts)) return
   await db.deleteFrom('scene_parts').where('scene_id', '=', scene).execute()
   if (parts.length)
     await db
       .insertInto('scene_parts')
-      .values(parts.map((part, position) => ({ ...part, scene_id: scene, position })))
+      .values(
+        parts.map(({ gear, role }, position) => ({ part: role, gear_id: gear, scene_id: scene, position })),
+      )
       .execute()
-}
-
-/** One that a scene carries itself does not need the shelf. */
-export function partsOf({ boxes, links, gear: own }: Patch): { part: string; gear_id: string }[] {
-  return [...boxes, ...links.flatMap(({ pieces }) => pieces)]
-    .filter(({ gear }) => !own.some(({ id }) => id === gear))
-    .map((part) => ({ part: ('name' in part && part.name) || part.id, gear_id: part.gear }))
 }

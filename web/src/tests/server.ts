@@ -22,7 +22,7 @@ import {
   type Stored,
 } from '@iron-hush/core/contract'
 import { applyEdits } from '@iron-hush/core/edits'
-import { type ProofRecord, shelfOf, type Take } from '@iron-hush/core/model'
+import { type ProofRecord, rolesIn, shelfOf, type Take } from '@iron-hush/core/model'
 import type { z } from 'zod'
 import { bench, gear } from './demo'
 
@@ -163,10 +163,7 @@ export class Server {
   }
 
   private usesOf(id: string): GearUse[] {
-    const { boxes, links } = this.scene.patch
-    const as = [...boxes, ...links.flatMap(({ pieces }) => pieces)]
-      .filter((part) => part.gear === id)
-      .map((part) => ('name' in part && part.name) || part.id)
+    const as = rolesIn(this.scene.patch).flatMap(({ gear, role }) => (gear === id ? [role] : []))
     return as.length ? [{ id: sceneId, scene: this.scene.patch.name, as }] : []
   }
 
