@@ -30,8 +30,8 @@ const jobs: Record<string, { answers: [string, string, string]; second?: string 
   },
 }
 
-/** Told in the short form of the tests too. */
-const alwaysTold = ['a camera that is not on the shelf']
+/** In the short form of the tests too. */
+const inShortForm = ['a camera that is not on the shelf']
 
 /** Chooses an answer: touched where it is shown, found in the list where it is not. */
 async function answer(page: Page, question: string, name: string): Promise<number> {
@@ -82,7 +82,7 @@ const storedPatch = async (page: Page, id: string) =>
 for (const [job, { answers, second }] of Object.entries(jobs))
   test(
     `${job}: from the first page to a verdict that the samples confirm, and through a file and back`,
-    { tag: alwaysTold.includes(job) ? [] : '@long' },
+    { tag: inShortForm.includes(job) ? [] : '@long' },
     async ({ page }) => {
       test.setTimeout(240_000)
       await page.goto('/')

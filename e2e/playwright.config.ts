@@ -9,7 +9,7 @@ export default defineConfig({
   // a story waits more than it computes: three at a time take two thirds of the time of two
   workers: 3,
   fullyParallel: true,
-  // these are told in the long form of the tests alone
+  // these run in the long form of the tests only
   grepInvert: process.env.LONG_TESTS === '1' ? undefined : /@long/,
   expect: { timeout: 20_000 },
   reporter: 'list',
