@@ -142,13 +142,17 @@ test(
     const desk = page.getByRole('complementary', { name: 'Selected box' })
     const carries = desk.getByRole('combobox', { name: 'Line feed it carries' })
     await expect(carries).toHaveText('new line feed')
-    await expect(verdict(page)).toContainText('What picks it up leads to no recording.')
+    await expect(verdict(page)).toContainText(
+      'The microphone that picks it up is not connected to a recording.',
+    )
     await carries.click()
     await page.getByRole('option', { name: 'nothing' }).click()
-    await expect(verdict(page)).toContainText('No box of the chain is fed by it.')
+    await expect(verdict(page)).toContainText('It feeds no box of the chain.')
     await carries.click()
     await page.getByRole('option', { name: 'new line feed' }).click()
-    await expect(verdict(page)).toContainText('What picks it up leads to no recording.')
+    await expect(verdict(page)).toContainText(
+      'The microphone that picks it up is not connected to a recording.',
+    )
     await page.getByRole('link', { name: /Brief/ }).click()
     await page.getByText('Sources, noises and places').click()
     await heard.getByRole('button', { name: 'Remove new line feed' }).click()

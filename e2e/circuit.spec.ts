@@ -40,7 +40,7 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
   // adding it took the adapter along: without it nothing is heard
   await expect(tape(page)).not.toContainText(/needs? you/)
   await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
-  await panel(page).getByRole('button', { name: 'take out', exact: true }).click()
+  await panel(page).getByRole('button', { name: 'remove', exact: true }).click()
   await expect(tape(page)).toContainText(/needs? you/)
   await expect(panel(page)).toContainText(/Nothing of .* is heard on Phone, headset socket/)
   await expect(panel(page)).toContainText('Nothing arrives.')
@@ -51,7 +51,7 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
     .getByRole('button', { name: /^Three-to-four adapter/ })
     .click()
   await expect(panel(page)).toContainText(/At the input: typical/)
-  await expect(panel(page).getByRole('region', { name: 'What touches what' })).toContainText(
+  await expect(panel(page).getByRole('region', { name: 'Contacts' })).toContainText(
     'Every contact does what it should',
   )
   await expect(tape(page)).not.toContainText(/needs? you/)
@@ -97,7 +97,7 @@ test('a lapel on a phone is silent; the panel says why, finds the adapter, and t
 })
 
 test(
-  'a balanced output on a stereo camera writes the right side upside down, and the mono sum is gone',
+  'a balanced output on a stereo camera inverts the right side, and the mono sum is gone',
   { tag: '@long' },
   async ({ page }) => {
     await open(page, 'patch', 2)
@@ -111,13 +111,15 @@ test(
     await expect(panel(page)).toContainText('The plugs do not go together')
     await panel(page)
       .getByRole('listitem')
-      .filter({ hasText: 'take out' })
-      .getByRole('button', { name: 'take out' })
+      .filter({ hasText: 'remove' })
+      .getByRole('button', { name: 'remove' })
       .click()
     await panel(page)
       .getByRole('button', { name: /^Jack to mini lead/ })
       .click()
-    await expect(panel(page)).toContainText(/right of Camera, microphone in is upside down against left/)
+    await expect(panel(page)).toContainText(
+      /right of Camera, microphone in has the opposite polarity to left/,
+    )
     await expect(page.locator('.plan', { hasText: 'Camera' })).toContainText(
       'to mono: founder and bell is gone',
     )
@@ -138,9 +140,7 @@ test(
     await page.reload()
     await expect(page.locator('.plan', { hasText: 'Camera' })).not.toContainText('to mono')
     await page.getByRole('button', { name: 'Link Recorder to Camera' }).click()
-    await expect(panel(page).getByRole('region', { name: 'What touches what' })).not.toContainText(
-      'upside down',
-    )
+    await expect(panel(page).getByRole('region', { name: 'Contacts' })).not.toContainText('inverted')
   },
 )
 

@@ -58,7 +58,7 @@ test('titles, addresses, Escape, Delete and undo are what people expect', async 
   await open(page, 'patch')
   await expect(page).toHaveTitle(/^Patch – .* – Iron Hush$/)
   await page.keyboard.press('Tab')
-  await expect(page.getByRole('link', { name: 'To the station' })).toBeFocused()
+  await expect(page.getByRole('link', { name: 'Skip to content' })).toBeFocused()
 
   const camera = page.getByRole('button', { name: /^Camera/ }).first()
   await camera.click()

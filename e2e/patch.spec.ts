@@ -36,7 +36,7 @@ test('Patch: swap a box, put in a pad, add a box, and see what each would bring'
   await add.getByRole('button', { name: 'Add', exact: true }).click()
   await expect(page.getByRole('button', { name: /^Action camera/ })).toBeVisible()
   await expect(page.locator('.plan', { hasText: 'Action camera' })).toContainText('founder')
-  await page.getByRole('button', { name: 'Take out of the chain' }).click()
+  await page.getByRole('button', { name: 'Remove from the chain' }).click()
   await expect(page.getByRole('button', { name: /^Action camera/ })).toHaveCount(0)
   await settled(page)
 })

@@ -122,11 +122,11 @@ test('Proof: the stand-in card is asked what is in it, place by place, listened 
   const list = page.getByRole('list', { name: 'Clips of this scene' })
   await expect(list.getByRole('listitem')).toHaveCount(7, { timeout: 90_000 })
   for (const [name, expected] of [
-    [/C-0043/, 'Hum of the mains at 50 Hz'],
-    [/F-0132/, 'Channel 2 is upside down against channel 1'],
+    [/C-0043/, 'Mains hum at 50 Hz'],
+    [/F-0132/, 'Channel 2 has the opposite polarity to channel 1'],
     [/C-0044/, 'Automatic gain is on'],
     [/R-0007/, 'drops out in 2 places'],
-    [/P-0009/, 'Crests are cut flat below full scale'],
+    [/P-0009/, 'Peaks are cut flat below full scale'],
     [/F-0131/, 'clean'],
   ] as const)
     await expect(list.getByRole('button', { name })).toContainText(expected)

@@ -65,7 +65,7 @@ test('a phone is let in with a code from the laptop, sees what the laptop does a
 
   await page.getByRole('button', { name: 'Menu' }).click()
   await page.getByRole('menuitem', { name: 'Share with a phone' }).click()
-  await dialog.getByRole('button', { name: 'Shut out' }).click()
+  await dialog.getByRole('button', { name: 'Remove' }).click()
   await expect(dialog.getByText('None yet.')).toBeVisible()
   await phone.getByRole('button', { name: 'Roll take 2' }).tap()
   await expect(phone.getByText(/not paired/)).toBeVisible()

@@ -55,7 +55,7 @@ test(
     await expect(dialog.getByRole('row', { name: /Gain 2/ })).toBeVisible()
     await expect(other.getByRole('listbox')).toHaveCount(0)
     await accessible(other)
-    await dialog.getByRole('button', { name: 'Put mine on top' }).click()
+    await dialog.getByRole('button', { name: 'Apply mine on top' }).click()
     await settled(other)
     await expect(gain(other)).toHaveAttribute(
       'aria-valuenow',

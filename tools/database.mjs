@@ -151,7 +151,7 @@ export async function startDatabase(home = homeFolder()) {
         `The database in ${home} does not start: ${lastComplaint(log)} Its files were left as they are; see ${log}, or set IRON_HUSH_HOME to another folder.`,
       )
   } else settings.port = runningPort(cluster) ?? settings.port
-  await step('Waiting for the database to put its files in order', () =>
+  await step('Waiting for the database to recover its files', () =>
     answering(path.join(bin, 'pg_isready'), settings.port, log),
   )
   const whole = await withApplication(settings)
@@ -328,7 +328,9 @@ async function dropForeignLock(cluster) {
   const until = Date.now() + longestRecoveryMs
   while (workingIn(cluster)) {
     if (Date.now() > until)
-      throw new Trouble(`Parts of a killed database still work in ${cluster}. End them, and start again.`)
+      throw new Trouble(
+        `Processes of a killed database are still running in ${cluster}. Stop them and start again.`,
+      )
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
   rmSync(path.join(cluster, 'postmaster.pid'), { force: true })

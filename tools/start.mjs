@@ -147,9 +147,7 @@ async function openingOf({ port, sharePort, behind }) {
     )
   const local = localAddresses()
   if (local.length === 0 && !behind)
-    throw new Trouble(
-      'This machine is in no network: there is nobody to share with. Join one, or start without --share.',
-    )
+    throw new Trouble('This machine is not on a network. Join one, or start without --share.')
   const names = [...local, `${os.hostname().replace(/\.local$/, '')}.local`, 'localhost', '127.0.0.1']
   const { key: serverKey, certificate, authority, fingerprint } = await certificateFor(homeFolder(), names)
   return {

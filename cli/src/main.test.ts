@@ -288,7 +288,7 @@ describe('hush', () => {
       bench,
     )
     expect(other.code).toBe(2)
-    expect(other.err).toMatch(/its name says no recording of The founder at the bench.*recorder\.1/)
+    expect(other.err).toMatch(/its name does not match a recording of The founder at the bench.*recorder\.1/)
     const table = await hush('measure', recorded, '--csv')
     expect(table.out).toContain('recorder 7.wav,,clean,')
   })
@@ -325,7 +325,7 @@ describe('hush', () => {
     write([{ step: 'tone camera gain 1', levelDbfs: -41 }])
     const refused = await hush('line-up', tuning, '--readings', readingsFile)
     expect(refused.code).toBe(2)
-    expect(refused.err).toMatch(/"tone camera gain 1" is no step of this line-up\. There are: settle boom/)
+    expect(refused.err).toMatch(/"tone camera gain 1" is not a step of this line-up\. There are: settle boom/)
     write([{ step: 'settle boom' }])
     expect((await hush('line-up', tuning, '--readings', readingsFile)).err).toMatch(
       /give one of seen, levelDbfs/,
@@ -344,7 +344,7 @@ describe('hush', () => {
       expect(answer.use.map(({ box }) => box)).toEqual(['receiver', 'camera'])
       expect(answer.clips.at(-1)).toMatchObject({ overloads: false, set: answer.use })
       expect((await hush('trial', ride, '--device', 'ghost')).err).toMatch(
-        /"ghost" is no stand-in of this scene\. There are: swapped-pair \(receiver\), unmarked \(camera\)/,
+        /"ghost" is not a stand-in of this scene\. There are: swapped-pair \(receiver\), unmarked \(camera\)/,
       )
       expect((await hush('trial', ride, '--device', 'unmarked', '--run', 'none')).err).toMatch(
         /cannot be tried/,

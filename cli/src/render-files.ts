@@ -11,7 +11,7 @@ export interface RenderOptions {
   out: string
   seed: number
   rateHz: number
-  /** How far the radios are apart, m, with a body between; left out, they never drop out. */
+  /** Distance between the radios, m, with a body between; left out, they never drop out. */
   radioM?: number
   /** Asked between blocks. */
   cancelled?: () => boolean

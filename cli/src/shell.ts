@@ -28,7 +28,7 @@ export class Shell {
       .command(`${name} <patch.json>`)
       .description(does)
       .option('--json', 'print the published JSON form')
-      .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+      .option('--shelf <shelf.json>', 'a gear file to use instead of the shelf that ships with it')
 
   /** Tells on standard error how far something has come that takes long, in a terminal alone. */
   progress(doing: string): { at: (share: number) => void; done: () => void } {

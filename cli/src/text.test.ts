@@ -35,7 +35,7 @@ describe('what the terminal prints', () => {
     expect(text).toMatch(/Boom, XLR into XLR cable, 6 m: 1, 2, 3/)
     expect(text).toMatch(/left on right: nothing/)
     answer.links[0]!.variants[0]!.reaches[0]!.sign = -1
-    expect(wiringText(answer)).toMatch(/dB, upside down/)
+    expect(wiringText(answer)).toMatch(/dB, inverted/)
   })
   it('measure: facts of the file, each channel, and blanks where nothing was', () => {
     const answer: MeasureAnswer = {

@@ -94,7 +94,7 @@ export function wiringText({ patch, links, channels, monoLosses, findings }: Wir
       ...touching.map((each) => `  ${each}`),
       ...reaches.map(
         ({ signal, channel, db: gain, sign }) =>
-          `  ${signal}${channel === 'one' ? '' : ` on ${channel}`}: ${gain === null ? 'nothing' : `${db(gain)} dB${sign < 0 ? ', upside down' : ''}`}`,
+          `  ${signal}${channel === 'one' ? '' : ` on ${channel}`}: ${gain === null ? 'nothing' : `${db(gain)} dB${sign < 0 ? ', inverted' : ''}`}`,
       ),
       ...supplies.map(
         ({ name, contact, volts, amperes }) =>
@@ -183,6 +183,6 @@ export function trialText({ patch, run, device, clips, use, regretDb }: TrialAns
       ({ set, speechToNoiseDb, overloads }, index) =>
         `  clip ${index + 1}: ${settingLine(set)}   speech-to-noise ${db(speechToNoiseDb)} dB${overloads ? ', it overloads' : ''}`,
     ),
-    `Use ${settingLine(use)}. Another setting may be ${db(regretDb)} dB better on the average.`,
+    `Use ${settingLine(use)}. Another setting may be ${db(regretDb)} dB better on average.`,
   ].join('\n')
 }

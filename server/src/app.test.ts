@@ -93,14 +93,14 @@ describe('scenes', () => {
     expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409, 409])
   })
   it.each([
-    ['a position the box does not have', gain(400), 422, /cannot stand/],
+    ['a position the box does not have', gain(400), 422, /cannot be set to/],
     ['an unknown field', [{ ...gain(41)[0], colour: 'red' }], 422, /unknown field "colour"/],
     ['a note of 100,000 characters', [{ kind: 'note', note: 'x'.repeat(100_000) }], 422, /at most 4000/],
     [
       'more than a megabyte',
       [{ kind: 'note', note: 'x'.repeat(1_100_000) }],
       413,
-      /larger than the server takes at once/,
+      /larger than the server accepts at once/,
     ],
     ['no edits', [], 422, /at least 1/],
   ])('refuses %s and stores nothing', async (_, edits, status, detail) => {
@@ -116,7 +116,7 @@ describe('scenes', () => {
   })
   it('says what is not JSON and what is not there', async () => {
     expect((await call('POST', `/api/scenes/${scene.id}/edits`, '{"id": NaN}')).status).toBe(400)
-    expect((await call('GET', `/api/scenes/${id()}`)).body.detail).toMatch(/This scene is not there/)
+    expect((await call('GET', `/api/scenes/${id()}`)).body.detail).toMatch(/This scene was not found/)
     expect((await call('GET', '/api/scenes/1;drop table scenes')).status).toBe(404)
     expect((await call('GET', '/api/nonsense')).status).toBe(404)
   })

@@ -17,7 +17,7 @@ export class HttpProblem extends Error {
 }
 
 export const notFound = (what: string) =>
-  new HttpProblem(404, 'Not there', `${what} is not there; it may have been removed. Reload to see what is.`)
+  new HttpProblem(404, 'Not there', `${what} was not found; it may have been deleted. Reload the page.`)
 
 /** What was changed elsewhere in the meantime; both versions go back so that nothing is lost. */
 export const conflict = (what: string, theirs: unknown, yours: unknown) =>
@@ -55,16 +55,16 @@ export const problems =
 const unreadable: Record<string, [title: string, sentence: string]> = {
   'entity.too.large': [
     'Too large',
-    'This is larger than the server takes at once (1 MB; 48 MB for a gear file). Nothing was stored.',
+    'This is larger than the server accepts at once (1 MB; 48 MB for a gear file). Nothing was stored.',
   ],
   'entity.parse.failed': ['Unreadable', 'The request was not JSON. Nothing was stored.'],
-  'charset.unsupported': ['Unreadable', 'The request is in letters that are not UTF-8. Nothing was stored.'],
+  'charset.unsupported': ['Unreadable', 'The request is not in UTF-8. Nothing was stored.'],
   'encoding.unsupported': [
     'Unreadable',
-    'The request is packed in a way that is not read here. Send it plain or by gzip. Nothing was stored.',
+    'The request uses an encoding that is not supported. Send it plain or gzipped. Nothing was stored.',
   ],
-  'request.aborted': ['Cut off', 'The request ended before it was whole. Nothing was stored.'],
-  'request.size.invalid': ['Cut off', 'The request is not as long as it says. Nothing was stored.'],
+  'request.aborted': ['Cut off', 'The request ended too early. Nothing was stored.'],
+  'request.size.invalid': ['Cut off', 'The request is not as long as its header says. Nothing was stored.'],
 }
 
 function fromRequest(error: unknown): HttpProblem | undefined {
@@ -85,7 +85,7 @@ const fromDatabase: { code: RegExp; problem: () => HttpProblem }[] = [
       new HttpProblem(
         507,
         'Disk full',
-        'The disk is full: nothing was stored. Make room; it is tried again by itself, and what is stored can be read.',
+        'The disk is full: nothing was stored. Make room; it will be tried again automatically, and what is stored can be read.',
       ),
   },
   {
@@ -95,7 +95,7 @@ const fromDatabase: { code: RegExp; problem: () => HttpProblem }[] = [
       new HttpProblem(
         503,
         'Not now',
-        'The database does not answer just now. Nothing was stored; it is tried again by itself.',
+        'The database does not answer just now. Nothing was stored; it will be tried again automatically.',
       ),
   },
   {
@@ -120,6 +120,6 @@ function asProblem(error: unknown, log: Logger): HttpProblem {
   return new HttpProblem(
     500,
     'Failed',
-    'The server failed at this. Nothing was stored half; try again, and look into its output if it happens again.',
+    'The server failed. Nothing was left half stored; try again, and check its output if it happens again.',
   )
 }

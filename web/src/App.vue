@@ -89,7 +89,7 @@ useAddress()
 
 <template>
   <div class="frame" :class="{ roll: onRoll }">
-    <a class="skip" href="#station">To the station</a>
+    <a class="skip" href="#station">Skip to content</a>
     <TapeBar />
     <main id="station" tabindex="-1">
       <div v-if="trouble" class="trouble" role="alert">

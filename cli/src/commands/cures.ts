@@ -9,7 +9,7 @@ import type { Shell } from '../shell'
 /** What would cure a chain that no setting makes good. */
 export function curesCommand(shell: Shell): void {
   const { say, onPatch } = shell
-  onPatch('cures', 'what would cure a chain that no setting makes good, each balanced anew').action(
+  onPatch('cures', 'what would fix a chain that no setting makes good, each fix balanced again').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
       const progress = shell.progress('trying cures')
@@ -34,7 +34,7 @@ export function curesCommand(shell: Shell): void {
       else
         say.log(
           cures.map(cureText).join('\n') ||
-            'Nothing on the shelf wins a decibel, and no demand given up does.',
+            'Nothing on the shelf gains a decibel, and neither does relaxing any demand.',
         )
     },
   )

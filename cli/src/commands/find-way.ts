@@ -9,12 +9,12 @@ export function findWayCommand(shell: Shell): void {
   const { program, say } = shell
   program
     .command('find-way [patch.json]')
-    .description('rows of cables and adapters that join two sockets without harm')
+    .description('chains of cables and adapters that connect two sockets safely')
     .requiredOption('--from <box.port>', 'the output; without a patch thing.port, from the shelf')
     .requiredOption('--to <box.port>', 'the input, likewise')
     .option('--other-sockets', 'also over the other free sockets of the two boxes')
     .option('--json', 'print JSON')
-    .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+    .option('--shelf <shelf.json>', 'a gear file to use instead of the shelf that ships with it')
     .action(
       async (
         file: string | undefined,
@@ -46,7 +46,7 @@ export function findWayCommand(shell: Shell): void {
               `${way.from} to ${way.to}: ${way.pieces.join(' + ') || '(straight in)'}   loses ${way.lossDb.toFixed(1)} dB${way.missing ? `, to buy: ${way.missing}` : ''}${way.findings.map((what) => `; ${what}`).join('')}`,
             )
         if (list.length === 0)
-          say.error('No row of up to four pieces from the shelf joins these two without harm.')
+          say.error('No chain of up to four cables and adapters from the shelf connects these two safely.')
         shell.code = list.length ? 0 : 1
       },
     )

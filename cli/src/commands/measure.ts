@@ -13,13 +13,13 @@ import type { Shell } from '../shell'
 export function measureCommand(shell: Shell): void {
   shell.program
     .command('measure <clips...>')
-    .description('what was really recorded, and what is wrong in it; of a folder everything that holds sound')
+    .description('what was really recorded and what is wrong with it; of a folder, every sound file in it')
     .option('--json', 'print the published JSON form: of several clips a list')
     .option(
       '--against <patch.json>',
-      'hold it against the plan of a scene, and say what explains the difference',
+      'compare it with the plan of a scene, and say what explains the difference',
     )
-    .option('--recording <box.track>', 'which recording of the scene it is; left out: by its name')
+    .option('--recording <box.track>', 'which recording of the scene it is; by its name if left out')
     .option('--csv', 'print a table: a line for each place of each finding')
     .action(async (given: string[], options: MeasureOptions) => {
       const files = await clipsUnder(given)
@@ -65,12 +65,12 @@ async function planFor({ against, recording, shelf: shelfFile }: MeasureOptions)
   const channels = channelsOf(levelsOfPatch(patch, shelf))
   const offered = channels.map(({ id, name }) => `${id} (${name})`).join('; ')
   if (recording !== undefined && !channels.some(({ id }) => id === recording))
-    throw new Refusal(`"${recording}" is no recording of ${patch.name}. There are: ${offered}.`)
+    throw new Refusal(`"${recording}" is not a recording of ${patch.name}. There are: ${offered}.`)
   return (clip, channelNames) => {
     const found = recording ?? recordingOfClip(clip, channels, channelNames)
     if (found === undefined)
       throw new Refusal(
-        `${clip}: its name says no recording of ${patch.name}. Give one with --recording: ${offered}.`,
+        `${clip}: its name does not match a recording of ${patch.name}. Give one with --recording: ${offered}.`,
       )
     return { patch, shelf, recording: found }
   }

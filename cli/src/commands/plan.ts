@@ -47,9 +47,9 @@ export function planCommand(shell: Shell): void {
     )
     .option('--radio', 'over a radio')
     .option('--outdoors', 'in the open')
-    .option('--far', 'the microphone stays out of a wide picture')
+    .option('--far', 'keep the microphone out of a wide shot')
     .option('--json', 'print the patch')
-    .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+    .option('--shelf <shelf.json>', 'a gear file to use instead of the shelf that ships with it')
     .action(async (options: PlanOptions) => {
       const shelf = await readShelf(options.shelf)
       const asked = {
@@ -62,8 +62,7 @@ export function planCommand(shell: Shell): void {
         options.with === 'anything'
           ? suggestScene(asked, shelf)
           : planScene({ ...asked, heardWith: heardWith(options, shelf) } satisfies Question, shelf)
-      if (!best)
-        throw new Refusal('Nothing on the shelf joins these without harm. Ask for another microphone.')
+      if (!best) throw new Refusal('Nothing on the shelf connects these safely. Choose another microphone.')
       shell.code = best.troubles ? 1 : 0
       if (options.json) return say.log(JSON.stringify(standalone(best.patch, shelf), null, 2))
       const words = best.run ? verdictOf(best.run, best.patch.plan).map(({ text }) => text) : []
@@ -93,7 +92,9 @@ function cameraNamed(text: string, shelf: Shelf): Gear {
 function scenarioNamed(text: string): Scenario {
   const found = scenarios.find(({ id, name }) => same(text, id, name))
   if (!found)
-    throw new Refusal(`"${text}" is no scene to plan from; use ${scenarios.map(({ id }) => id).join(', ')}.`)
+    throw new Refusal(
+      `"${text}" is not a scene to plan from; use ${scenarios.map(({ id }) => id).join(', ')}.`,
+    )
   return found
 }
 

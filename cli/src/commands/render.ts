@@ -12,10 +12,10 @@ export function renderCommand(shell: Shell): void {
     .requiredOption('--out <folder>', 'where the files go')
     .option('--seconds <number>', 'how long', whole(1, 3600), 30)
     .option('--seed <number>', 'the same seed gives the same samples', whole(0, 2 ** 32 - 1), 1)
-    .option('--shelf <shelf.json>', 'gear to use in place of the shelf that ships')
+    .option('--shelf <shelf.json>', 'a gear file to use instead of the shelf that ships with it')
     .option(
       '--radio-m <metres>',
-      'how far radios are apart, a body between; they then drop out',
+      'distance between the radios with a body in between; they then drop out',
       whole(1, 5000),
     )
     .action(
@@ -37,7 +37,7 @@ export function renderCommand(shell: Shell): void {
         progress.done()
         process.off('SIGINT', stop)
         if (stopped) {
-          say.error('Stopped: nothing was written. Run it again for the whole.')
+          say.error('Stopped: nothing was written. Run it again for all of it.')
           shell.code = 1
         }
         for (const name of files) say.log(name)

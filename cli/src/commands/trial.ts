@@ -34,7 +34,10 @@ export function trialCommand(shell: Shell): void {
   shell
     .onPatch('trial', 'which setting to use under the real noise, found in a few clips of a stand-in device')
     .requiredOption('--device <name>', 'the stand-in that records, by its id, or the box that it stands for')
-    .option('--run <id>', 'the run that is tried, as hush levels lists it; left out: the first that needs it')
+    .option(
+      '--run <id>',
+      'the run that is tried, as hush levels lists it; the first that needs it if left out',
+    )
     .action(async (file: string, options: Options & { device: string; run?: string }) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
       const devices = await readStandIns()
@@ -58,7 +61,7 @@ function boxOfDevice(
   const offered = here.map(([box, { id }]) => `${id} (${box})`).join(', ')
   throw new Refusal(
     offered
-      ? `"${wanted}" is no stand-in of this scene. There are: ${offered}.`
+      ? `"${wanted}" is not a stand-in of this scene. There are: ${offered}.`
       : `No box of ${patch.name} has a stand-in device: a trial needs one here. On Line-up, real clips can be dropped.`,
   )
 }
@@ -85,7 +88,7 @@ async function tried(
     const trial = trialOfScene(bench, run)
     if (!trial)
       throw new Refusal(
-        `"${run}" cannot be tried: it is no run of ${patch.name}, has no level that can be set, or turns itself.`,
+        `"${run}" cannot be tried: it is not a run of ${patch.name}, has no level control, or sets its own level.`,
       )
     const set = trialSetting(trial)
     if (trial.trial.next === undefined)

@@ -9,7 +9,7 @@ import type { Shell } from '../shell'
 /** What plugs into what, and what comes of it. */
 export function wiringCommand(shell: Shell): void {
   const { answer, onPatch } = shell
-  onPatch('wiring', 'what plugs into what, and what comes of it').action(
+  onPatch('wiring', 'what plugs into what, and what that does to the signal').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
       answer(wiringAnswer(patch, wiringOf(patch, shelf), levelsOfPatch(patch, shelf)), options, wiringText)

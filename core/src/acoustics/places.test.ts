@@ -85,28 +85,28 @@ describe('the usual places for a microphone', () => {
     const open = { ...brief, noises: [], room: { ...brief.room, outdoors: true } }
     const found = candidatePlaces(open, 'founder')
     expect(found[0]).toMatchObject({ name: 'lapel, under the chin' })
-    expect(found[0]!.why).toBe('loudest here; the hiss of the boxes is what remains')
+    expect(found[0]!.why).toBe('loudest here, limited by the hiss of the boxes')
     const far = found.find(({ name, pattern }) => name === 'on the camera' && pattern === 1)!
     // the inverse square of the distances, both on their axis
     const behindDb = 20 * Math.log10(far.distanceM / 0.2)
-    expect(far.why).toBe(`${behindDb.toFixed(1)} dB behind the best; the hiss of the boxes limits it`)
+    expect(far.why).toBe(`${behindDb.toFixed(1)} dB behind the best, limited by the hiss of the boxes`)
   })
   it('count the wind that is left under cover, so that a windy field is not one where nothing else is heard', () => {
     const field = { ...brief, noises: [], room: { ...brief.room, outdoors: true }, wind: 'breeze' as const }
     const lapel = candidatePlaces(field, 'founder').find(({ name }) => name.startsWith('lapel'))!
     // 60 dB(A) at 1 m are 74 at 20 cm; a breeze leaves 34 under fur
     expect(lapel.overEverythingDb).toBeCloseTo(60 + 20 * Math.log10(5) - 34, 9)
-    expect(lapel.why).toBe('clearest here; the wind, even under cover, is what remains')
+    expect(lapel.why).toBe('clearest here, limited by the wind, even under cover')
   })
   it('say what limits each, and by how much it is behind', () => {
     const quiet = { ...brief, noises: [] }
     const [best, second] = candidatePlaces(quiet, 'founder')
-    expect(best!.why).toBe("clearest here; the room's own echo is what remains")
+    expect(best!.why).toBe("clearest here, limited by the room's own echo")
     const behindDb = (best!.overEverythingDb - second!.overEverythingDb).toFixed(1)
-    expect(second!.why).toBe(`${behindDb} dB behind the best; the room's own echo limits it`)
+    expect(second!.why).toBe(`${behindDb} dB behind the best, limited by the room's own echo`)
     const outdoors = { ...brief, room: { ...brief.room, outdoors: true } }
     expect(candidatePlaces(outdoors, 'founder')[0]!.why).toBe(
-      'clearest here; the noise of the place is what remains',
+      'clearest here, limited by the noise of the place',
     )
   })
 })

@@ -178,11 +178,11 @@ function reason(heard: Hearing, bestDb: number): string {
     ? 'the hiss of the boxes'
     : heard.noiseDba > heard.roomDba
       ? heard.noiseDba - heard.windDba < mostlyWindDb
-        ? 'the wind, even under cover,'
+        ? 'the wind, even under cover'
         : 'the noise of the place'
       : "the room's own echo"
   const behind = bestDb - clearnessDb(heard)
   return behind < 0.05
-    ? `${nothingElse ? 'loudest' : 'clearest'} here; ${limit} is what remains`
-    : `${behind.toFixed(1)} dB behind the best; ${limit} limits it`
+    ? `${nothingElse ? 'loudest' : 'clearest'} here, limited by ${limit}`
+    : `${behind.toFixed(1)} dB behind the best, limited by ${limit}`
 }

@@ -97,7 +97,7 @@ export const standInCard: readonly CardClip[] = [
   },
   {
     name: 'recorder F-0132.wav',
-    holds: 'two microphones, one of them wired upside down',
+    holds: 'two microphones, one of them with its polarity reversed',
     bytes: () => {
       const one = talk(-25, 20, 140)
       const turned = mixed(louder(one, -2), room(-58, 21)).map((sample) => -sample)

@@ -72,7 +72,7 @@ describe('the mistakes people make', () => {
     const link = { output, pieces: [cable('jack-3', 1, 'plug', 'plug')], inputs: [input] }
     const finding = reportOf(link).findings.find((each) => each.code === 'polarity')!
     expect(finding.severity).toBe('harmful')
-    expect(circuitWords(finding).what).toMatch(/right of Camera in is upside down against left/)
+    expect(circuitWords(finding).what).toMatch(/right of Camera in has the opposite polarity to left/)
   })
   it('a stereo feed into a balanced input cancels what both share', () => {
     const output: OutputPort = {

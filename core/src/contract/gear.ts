@@ -19,7 +19,7 @@ export const putGear = request({
   method: 'put',
   path: '/api/gear/:id',
   ids: Id,
-  does: 'Changes a thing on the shelf, or puts a new one there. Sending what is already stored changes nothing.',
+  does: 'Changes a thing on the shelf, or adds a new one. Sending what is already stored changes nothing.',
   body: change(Gear),
   answer: NewRevision,
   problems: { 404: 'No such thing.', 409: 'It was changed elsewhere.', 422: 'It is not sound.' },
@@ -28,7 +28,7 @@ export const putGear = request({
 export const importGear = request({
   method: 'post',
   path: '/api/gear/import',
-  does: 'Puts several things on the shelf, or changes them, all together or not at all.',
+  does: 'Adds or changes several things on the shelf: all of them or none.',
   body: z.strictObject({ things: z.array(change(Gear)).min(1).max(10_000) }),
   answer: z.array(NewRevision).describe('in the order of the request'),
   problems: {
@@ -50,7 +50,7 @@ export const deleteGear = request({
   method: 'delete',
   path: '/api/gear/:id',
   ids: Id,
-  does: 'Takes a thing off the shelf. What a scene uses stays; the answer names the scenes.',
+  does: 'Deletes a thing from the shelf. A thing that a scene uses is not deleted; the answer names the scenes.',
   query: AtRevision,
   answer: Gone,
   problems: { 409: 'It was changed elsewhere.', 422: 'A scene uses it.' },

@@ -4,7 +4,7 @@ import { request } from './request'
 export const health = request({
   method: 'get',
   path: '/api/health',
-  does: 'Whether the server lives.',
+  does: 'Whether the server is running.',
   answer: z.strictObject({ alive: z.literal(true) }),
 })
 

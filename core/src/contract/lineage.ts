@@ -5,6 +5,6 @@ import { request } from './request'
 export const readLineage = request({
   method: 'get',
   path: '/api/lineage',
-  does: 'Which life of the data this is: it is another one after a backup was restored.',
+  does: 'Identifies the data. It changes when a backup is restored.',
   answer: z.strictObject({ id: Uuid }),
 })

@@ -14,7 +14,7 @@ export const listProofs = request({
 export const putProof = request({
   method: 'put',
   path: '/api/proofs/:id',
-  does: 'Keeps a measurement with a scene. Sending what is already stored changes nothing.',
+  does: 'Stores a measurement with a scene. Sending what is already stored changes nothing.',
   body: change(ProofRecord),
   answer: NewRevision,
   problems: { 404: 'No such scene.', 409: 'It was changed elsewhere.' },
@@ -23,7 +23,7 @@ export const putProof = request({
 export const deleteProof = request({
   method: 'delete',
   path: '/api/proofs/:id',
-  does: 'Forgets a measurement. It can be put back with the revision that is answered.',
+  does: 'Deletes a measurement. It can be restored with the revision in the answer.',
   query: AtRevision,
   answer: Gone,
   problems: { 409: 'It was changed elsewhere.' },

@@ -37,7 +37,7 @@ export const offerCode = request({
 export const revokeDevice = request({
   method: 'delete',
   path: '/api/sharing/devices/:id',
-  does: 'Shuts a device out again. For the machine that it runs on.',
+  does: 'Removes a paired device. For the machine that it runs on.',
   answer: Sharing,
   problems: { 403: 'Not on this machine.' },
 })

@@ -29,7 +29,7 @@ const Done = z.strictObject({ done: z.boolean() })
 export const listShoots = request({
   method: 'get',
   path: '/api/shoots',
-  does: 'Shoots with their scenes, one\u2019s own first, the newest in front.',
+  does: 'Shoots with their scenes, one\u2019s own first, the newest first among them.',
   paged: { limit: 50 },
   answer: z.array(Shoot),
 })
@@ -37,7 +37,7 @@ export const listShoots = request({
 export const putShoot = request({
   method: 'put',
   path: '/api/shoots/:id',
-  does: 'Makes a shoot, or changes what is said of it. Sending what is already stored changes nothing.',
+  does: 'Creates a shoot, or changes its details. Sending what is already stored changes nothing.',
   body: change(ShootFacts),
   answer: NewRevision,
   problems: { 409: 'It was changed elsewhere.', 422: 'It is not sound.' },
@@ -61,7 +61,7 @@ export const restoreShoot = request({
 export const createScene = request({
   method: 'put',
   path: '/api/scenes/:id',
-  does: 'Makes a scene at the end of a shoot. The same id sent again changes nothing.',
+  does: 'Creates a scene at the end of a shoot. The same id sent again changes nothing.',
   body: z.strictObject({ shoot: Uuid, patch: Patch }),
   answer: NewRevision,
   problems: { 404: 'No such shoot.', 422: 'The patch cannot be computed.' },

@@ -23,7 +23,7 @@ export const putTake = request({
 export const deleteTake = request({
   method: 'delete',
   path: '/api/takes/:id',
-  does: 'Takes back a take. It can be put back with the revision that is answered.',
+  does: 'Deletes a take. It can be restored with the revision in the answer.',
   query: AtRevision,
   answer: Gone,
   problems: { 409: 'It was changed elsewhere.' },

@@ -147,7 +147,7 @@ describe('edits', () => {
           shelf,
         ),
       ),
-    ).toMatch(/cannot stand/)
+    ).toMatch(/cannot be set to/)
     expect(refusal(() => applyEdits(bench, [{ kind: 'remove box', box: 'camera' }], shelf))).toMatch(
       /missing/,
     )

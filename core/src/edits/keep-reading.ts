@@ -21,5 +21,5 @@ export const keepReading = editKind(schema, {
     return { ...patch, lineUp }
   },
   inverse: (before, { kind, id }) => ({ kind, id, reading: readingOf(before, id) }),
-  words: ({ reading }) => (reading ? 'a reading of the line-up' : 'a reading of the line-up dropped'),
+  words: ({ reading }) => (reading ? 'a reading of the line-up' : 'a reading of the line-up deleted'),
 })

@@ -21,19 +21,19 @@ describe('a source that no way leads from to a recording', () => {
     expect(others).toEqual([])
     expect(found!.severity).toBe('dead')
     expect(levelWords(found!).what).toBe('Not recorded: ringer at the hall’s microphone.')
-    expect(levelWords(found!).why).toMatch(/No box of the chain is fed by it/)
+    expect(levelWords(found!).why).toMatch(/It feeds no box of the chain/)
   })
   it('the microphone at a place that hears it', () => {
     const moved = applyEdits(hall, [{ kind: 'place box', box: 'room', place: null }], shelf)
     expect(unrecorded(moved).map((finding) => levelWords(finding).why)).toEqual([
-      'No microphone stands at a place that hears it.',
+      'No microphone is at a place that hears it.',
     ])
   })
   it('or the way on from there', () => {
     const link = hall.links.find(({ from }) => from.box === 'room')!.id
     const pulled = applyEdits(hall, [{ kind: 'disconnect', link }], shelf)
     expect(unrecorded(pulled).map((finding) => levelWords(finding).why)).toEqual([
-      'What picks it up leads to no recording.',
+      'The microphone that picks it up is not connected to a recording.',
     ])
   })
 })

@@ -65,7 +65,7 @@ export function stepNamed(bench: Bench, id: string): LineUpStep {
     return { ...like, id, set: [settingOf(bench, box, control, at)], reading: undefined }
   }
   throw new Refusal(
-    `"${id}" is no step of this line-up. There are: ${steps.map((step) => step.id).join('; ')}.`,
+    `"${id}" is not a step of this line-up. There are: ${steps.map((step) => step.id).join('; ')}.`,
   )
 }
 
@@ -98,5 +98,5 @@ async function resultOf(
   if (mark !== undefined) return { kind: 'mark', mark }
   if (moved !== undefined) return { kind: 'channels', moved }
   if (seen) return { kind: 'seen' }
-  throw new Refusal(`The reading of "${step.id}" says nothing.`)
+  throw new Refusal(`The reading of "${step.id}" is empty.`)
 }

@@ -32,7 +32,7 @@ export async function readAiffHeader(source: ByteSource, name: string): Promise<
   const refuse = (why: string) => new Refusal(`${name} was refused: ${why}`)
   const kind = text(await source.read(8, 4), 0)
   if (kind !== 'AIFF' && kind !== 'AIFC')
-    throw refuse('it begins like an AIFF and goes on otherwise. It is damaged.')
+    throw refuse('it starts as an AIFF but does not continue as one. It is damaged.')
   let found: Omit<AiffHeader, 'dataOffset'> | undefined
   let sound: { from: number; size: number } | undefined
   let offset = 12
@@ -54,7 +54,7 @@ export async function readAiffHeader(source: ByteSource, name: string): Promise<
   const frameBytes = (found.channels * found.bits) / 8
   const there = Math.floor(Math.max(0, source.size - sound.from) / frameBytes)
   const frames = Math.min(found.frames, there)
-  if (frames === 0) throw refuse('it holds no sound. Copy it from the card again.')
+  if (frames === 0) throw refuse('it has no sound in it. Copy it from the card again.')
   const seconds = (count: number) => (count / found.rateHz).toFixed(1)
   const remarks =
     there < found.frames

@@ -38,7 +38,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
   const refuse = (why: string) => new Refusal(`${name} was refused: ${why}`)
   const damaged = () =>
     refuse(
-      'it is cut off or damaged: its description of what it holds is missing. Copy it from the card again; a camera that lost power often mends such a clip itself.',
+      'it is cut off or damaged: its description of what it holds is missing. Copy it from the card again; a camera that lost power can often repair such a clip itself.',
     )
   const { input, check } = watched(source)
   // a source that cannot be read any more says so itself
@@ -53,13 +53,13 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
   check()
   if (!container)
     throw refuse(
-      'it does not begin like sound or video that is read here. Drop a WAV, AIFF, FLAC, MOV or MP4 from the recorder or camera.',
+      'it is not a sound or video file that can be read here. Drop a WAV, AIFF, FLAC, MOV or MP4 from the recorder or camera.',
     )
   const tracks = await input.getAudioTracks().catch(asDamaged)
   check()
   if (tracks.length === 0 && (await input.getTracks()).length === 0) throw damaged()
   const [track] = tracks
-  if (!track) throw refuse('it holds no sound. Was the camera set to record it?')
+  if (!track) throw refuse('it has no sound in it. Was the camera set to record it?')
   const codec = track.codec
   if (!codec || !(await track.canDecode()))
     throw refuse(

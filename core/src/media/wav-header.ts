@@ -68,7 +68,7 @@ export async function readWavHeader(source: ByteSource, name: string): Promise<W
   const { bytes, remarks } = soundIn(source.size - data.body, data, ds64 && longSize(ds64), found)
   const { frameBytes, layout, ...format } = found
   const frames = Math.floor(bytes / frameBytes)
-  if (frames === 0) throw refuse('it holds no sound. Copy it from the card again.')
+  if (frames === 0) throw refuse('it has no sound in it. Copy it from the card again.')
   const broadcast = bext && broadcastFacts(bext, format.rateHz)
   const channelNames = ixml && ixmlChannelNames(ixml)
   const stream: StreamFacts = {
@@ -120,7 +120,7 @@ function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHe
   throw refuse(
     kind
       ? `in spite of its name it is ${kind} file. Convert it to WAV, or drop the WAV that the recorder wrote.`
-      : 'it does not begin like a WAV file. Drop a WAV from the recorder or camera.',
+      : 'it is not a WAV file. Drop a WAV from the recorder or camera.',
   )
 }
 

@@ -93,7 +93,7 @@ function gearProblems(
     if (!control) return [`"${id}": ${gear.name} has no control "${controlId}".`]
     return hasPosition(control, position)
       ? []
-      : [`"${id}": ${control.name} of ${gear.name} cannot stand at "${position}".`]
+      : [`"${id}": ${control.name} of ${gear.name} cannot be set to "${position}".`]
   })
   return [...misplaced, ...set]
 }
@@ -133,7 +133,7 @@ function wholeProblems({ links }: Patch): string[] {
     ...twice(ids).map((id) => `Two links share the id "${id}"; rename one.`),
     ...twice(into).map((socket) => `Two links end in ${socket}; a socket takes one plug.`),
     ...(hasLoop(followers)
-      ? ['The chain runs in a circle: a box feeds itself through others. Take out one of the links.']
+      ? ['The chain runs in a circle: a box feeds itself through others. Remove one of the links.']
       : []),
   ]
 }

@@ -159,7 +159,7 @@ describe('bad input', () => {
     [
       'a position the box does not have',
       (p: any) => (p.boxes[4].settings['gain-1'] = 71),
-      /cannot stand at "71"/,
+      /cannot be set to "71"/,
     ],
     [
       'a wrong way round',

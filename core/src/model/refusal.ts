@@ -36,7 +36,7 @@ function where(path: readonly PropertyKey[]): string {
 function reason(issue: z.core.$ZodIssue): string {
   switch (issue.code) {
     case 'unrecognized_keys':
-      return `unknown field ${issue.keys.map((key) => `"${key}"`).join(', ')}; check its spelling or take it out`
+      return `unknown field ${issue.keys.map((key) => `"${key}"`).join(', ')}; check its spelling or remove it`
     case 'too_small':
       return issue.origin === 'string' ? 'must not be empty' : `must be at least ${issue.minimum}`
     case 'too_big':

@@ -95,7 +95,7 @@ describe('findings in a clip', () => {
     )
     expect(early).toMatchObject({ severity: 'harmful', subject: { channel: 2 } })
     expect(clipWords(early!).what).toMatch(/in 3 places, first at 0:03\.2/)
-    expect(clipWords(early!).remedy).toMatch(/the level here cannot cure it/)
+    expect(clipWords(early!).remedy).toMatch(/the level here cannot fix it/)
   })
   it('name a dead channel and one that is far too low', () => {
     const silent = channel({

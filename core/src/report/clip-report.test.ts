@@ -33,7 +33,7 @@ describe('what was found in clips', () => {
     expect(gone).toHaveLength(2)
     expect(Math.abs(gone[0]! - 4.31)).toBeLessThan(0.05)
     expect(Math.abs(gone[1]! - 9.02)).toBeLessThan(0.05)
-    const turned = lines.find((line) => of(line, 'finding') === 'upside down')!
+    const turned = lines.find((line) => of(line, 'finding') === 'inverted')!
     expect(of(turned, 'severity')).toBe('harmful')
     expect(of(turned, 'time code')).toBe('14:41:00.0')
   })

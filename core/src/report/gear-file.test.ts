@@ -102,7 +102,7 @@ describe('a shelf as a file', () => {
   })
   it('refuses what is no shelf, and more than ten thousand lines, as a whole', () => {
     expect(() => readGearJson('{', shelf)).toThrow(Refusal)
-    expect(() => readGearJson('{"gear": []}', shelf)).toThrow(/no shelf/)
+    expect(() => readGearJson('{"gear": []}', shelf)).toThrow(/not an Iron Hush shelf/)
     expect(() => readGearCsv([['a', 'b']], shelf)).toThrow(/must name the columns/)
     expect(() => readGearCsv([[...head, 'colour']], shelf)).toThrow(/column "colour"/)
     expect(() => readGearCsv([head, ...Array.from({ length: 10_001 }, () => line({}))], shelf)).toThrow(
@@ -136,18 +136,18 @@ describe('a table of figures', () => {
     expect(figuresOfGear(thing).find(({ path }) => path.join() === rung.path.join())!.figure).toBeCloseTo(
       4700,
     )
-    expect(readRung({ value: '4.7', unit: 'V' }).what).toMatch(/"V" is no unit of/)
+    expect(readRung({ value: '4.7', unit: 'V' }).what).toMatch(/"V" is not a unit of/)
     expect(readRung({ value: 'unknown' }).what).toMatch(/is not a number/)
   })
   it('refuses wrong units, formulas, impossible figures and unknown sources in a sentence each', () => {
     expect(onlyLine({ ...sensitivity, value: '-33', unit: 'ohm' }).what).toMatch(
-      /"ohm" is no unit of sensitivity. Use dBV\/Pa, mV\/Pa/,
+      /"ohm" is not a unit of sensitivity. Use dBV\/Pa, mV\/Pa/,
     )
     expect(onlyLine({ ...sensitivity, value: '=1+1' }).what).toMatch(
       /"=1\+1" is not a number.*formulas are not run/,
     )
     expect(onlyLine({ ...sensitivity, value: '' }).taken).toBe(false)
-    expect(onlyLine({ ...sensitivity, value: '0', unit: 'mV/Pa' }).what).toMatch(/is no figure/)
+    expect(onlyLine({ ...sensitivity, value: '0', unit: 'mV/Pa' }).what).toMatch(/is not a valid figure/)
     expect(onlyLine({ thing: gun.id, part: 'XLR', figure: 'impedance', value: '-20' }).what).toMatch(
       /at least 0/,
     )

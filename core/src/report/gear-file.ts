@@ -97,12 +97,12 @@ export function readGearJson(text: string, shelf: Shelf): GearReading {
   try {
     file = JSON.parse(text)
   } catch {
-    throw new Refusal('This file was refused: it is not JSON. Nothing was taken.')
+    throw new Refusal('This file was refused: it is not JSON. Nothing was imported.')
   }
   const things = (file as { gear?: unknown } | null)?.gear
   if ((file as { format?: unknown } | null)?.format !== 'iron-hush/shelf' || !Array.isArray(things))
     throw new Refusal(
-      'This file was refused: it is no shelf of Iron Hush ("format": "iron-hush/shelf"). Nothing was taken.',
+      'This file was refused: it is not an Iron Hush shelf ("format": "iron-hush/shelf"). Nothing was imported.',
     )
   refuseTooMany(things.length)
   const reading: GearReading = { gear: [], lines: [] }
@@ -118,7 +118,7 @@ export function readGearJson(text: string, shelf: Shelf): GearReading {
     const [problem] = checkGear(parsed.data)
     const clash = clashOf(parsed.data, shelf, reading.gear)
     if (problem ?? clash) say(false, `${called} was refused: ${problem ?? clash}`)
-    else if (shelf.has(parsed.data.id)) say(true, `${called} is on the shelf already, just so.`)
+    else if (shelf.has(parsed.data.id)) say(true, `${called} is already on the shelf, with the same figures.`)
     else {
       reading.gear.push(parsed.data)
       say(true, `${called} is new.`)
@@ -154,11 +154,11 @@ export function readGearCsv(rows: readonly (readonly string[])[], shelf: Shelf):
   const unknown = names.filter((name) => name && !(columns as readonly string[]).includes(name))
   if (!names.includes('thing'))
     throw new Refusal(
-      `This table was refused: its first line must name the columns (${columns.join(', ')}). Nothing was taken.`,
+      `This table was refused: its first line must name the columns (${columns.join(', ')}). Nothing was imported.`,
     )
   if (unknown.length)
     throw new Refusal(
-      `This table was refused: column "${unknown[0]}" is not one of ${columns.join(', ')}. Nothing was taken.`,
+      `This table was refused: column "${unknown[0]}" is not one of ${columns.join(', ')}. Nothing was imported.`,
     )
   refuseTooMany(lines.length)
   const changed = new Map<string, Gear>()
@@ -185,7 +185,7 @@ export function readGearCsv(rows: readonly (readonly string[])[], shelf: Shelf):
 function refuseTooMany(count: number): void {
   if (count > mostLines)
     throw new Refusal(
-      `This file was refused: it has ${count} lines and ${mostLines} are the most at once. Split it. Nothing was taken.`,
+      `This file was refused: it has ${count} lines and ${mostLines} are the most at once. Split it. Nothing was imported.`,
     )
 }
 
@@ -196,7 +196,7 @@ function lineOf(
   changed: ReadonlyMap<string, Gear>,
 ): { gear: Gear; what: string } {
   const id = cell('thing')
-  if (!id) throw new Refusal('No thing is named. Write its id in the first column.')
+  if (!id) throw new Refusal('This line names nothing. Write the id of the thing in the first column.')
   const like = cell('like')
   const known = changed.get(id) ?? shelf.get(id)
   if (like && known)
@@ -294,14 +294,14 @@ function figureIn({ name, unit, plain }: GearFigure, cell: (column: Column) => s
   const conversion = sheetUnits[unit].find((each) => each.name === stated)
   if (!conversion)
     throw new Refusal(
-      `"${stated}" is no unit of ${name}. Use ${sheetUnits[unit].map((each) => each.name).join(', ')}.`,
+      `"${stated}" is not a unit of ${name}. Use ${sheetUnits[unit].map((each) => each.name).join(', ')}.`,
     )
   const converted = conversion.into(printed)
-  if (!Number.isFinite(converted)) throw new Refusal(`${name}: ${value} ${stated} is no figure.`)
+  if (!Number.isFinite(converted)) throw new Refusal(`${name}: ${value} ${stated} is not a valid figure.`)
   if (plain) return converted
   const from = Provenance.safeParse(cell('from') || 'typical')
   if (!from.success)
-    throw new Refusal(`"${cell('from')}" is no source of a figure. Use ${Provenance.options.join(', ')}.`)
+    throw new Refusal(`"${cell('from')}" is not a source of a figure. Use ${Provenance.options.join(', ')}.`)
   const tolerance = cell('tolerance')
   return { value: converted, tolerance: tolerance ? numberIn(tolerance, 'tolerance') : 0, from: from.data }
 }

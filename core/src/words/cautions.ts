@@ -1,7 +1,7 @@
 import type { Caution, CautionFigures } from '../findings'
 
 const words: { [Code in keyof CautionFigures]: (figures: CautionFigures[Code]) => string } = {
-  ears: () => 'Headphones: start low. Tones and pulled plugs can be loud; hearing loss is permanent.',
+  ears: () => 'Headphones: start low. Tones and plugs being pulled can be loud; hearing loss is permanent.',
   desk: () =>
     'The desk belongs to its operator: ask before plugging in. Mains and house wiring are for a licensed electrician.',
   mains: () => 'If it hums, never lift a protective earth: use an isolating transformer or a battery.',
@@ -13,7 +13,7 @@ const words: { [Code in keyof CautionFigures]: (figures: CautionFigures[Code]) =
   runs: ({ longestM }) =>
     `A ${longestM} m run: weight the stand, keep clear of overhead lines and walkways, tape the cable down.`,
   machines: () =>
-    'Working machines and hot metal: site rules come first, cables that let go, and no hand on a control while moving.',
+    'Working machines and hot metal: site rules come first, use breakaway cables, and keep your hands off the controls while moving.',
 }
 
 /** A caution as it is shown. */

@@ -6,8 +6,8 @@ import type { Sentences } from './sentences'
 type Words = { [Code in keyof CircuitFigures]: (figures: CircuitFigures[Code]) => Sentences }
 
 const wiresBoth = 'Use a lead that wires both legs.'
-const sameKind = 'Use a socket of the same kind, or a converter between.'
-const switchOff = 'Switch the supply off, or put a blocking capacitor or a transformer between.'
+const sameKind = 'Use a socket of the same kind, or a converter in between.'
+const switchOff = 'Switch the supply off, or put a blocking capacitor or a transformer in between.'
 const contactsOpen = (contacts: readonly string[]) => `Contact ${contacts.join(' and ')}`
 
 /** Why nothing arrives, and what to do about it. */
@@ -15,19 +15,19 @@ function causeWords(cause: SilenceCause, output: string, input: string): Pick<Se
   switch (cause.kind) {
     case 'converter reversed':
       return {
-        why: 'It would pass from that end to this one: a converter lies the wrong way round.',
+        why: 'A converter is the wrong way round: it would work from that end to this one.',
         remedy: 'Use a converter that faces this way.',
       }
     case 'other kind':
       return {
         why: cause.takesStream
-          ? `${input} wants a digital stream, and what is plugged in brings sound as volts.`
-          : `${input} wants sound as volts, and what is plugged in brings a digital stream.`,
+          ? `${input} expects a digital signal, and what is plugged in is analogue.`
+          : `${input} expects an analogue signal, and what is plugged in is digital.`,
         remedy: sameKind,
       }
     case 'both legs alike':
       return {
-        why: `Both legs of ${input} carry it alike, at ${signed(cause.commonDb)} dB, and the input takes their difference.`,
+        why: `Both legs of ${input} carry the same signal, at ${signed(cause.commonDb)} dB, and the input takes their difference.`,
         remedy: 'Bring the sound to one leg and ground to the other, or use a box that sums.',
       }
     case 'input open':
@@ -37,7 +37,7 @@ function causeWords(cause: SilenceCause, output: string, input: string): Pick<Se
       }
     case 'output open':
       return {
-        why: `${contactsOpen(cause.contacts)} of ${output} is open: what floats needs both its legs to close the circuit.`,
+        why: `${contactsOpen(cause.contacts)} of ${output} is open: a floating output needs both legs to close the circuit.`,
         remedy: wiresBoth,
       }
     case 'contacts joined':
@@ -62,7 +62,7 @@ const starved =
   (what: (output: string) => string, remedy: string) =>
   ({ output, need, minimumVolts, volts }: CircuitFigures['supply missing']): Sentences => ({
     what: what(output),
-    why: `${need} wants ${inVolts(minimumVolts)} and gets ${inVolts(volts)}.`,
+    why: `${need} needs ${inVolts(minimumVolts)} and gets ${inVolts(volts)}.`,
     remedy,
   })
 
@@ -71,45 +71,45 @@ const onPlugs: Pick<Words, 'misfit' | 'two plugs' | 'some sockets' | 'channel'> 
     const half = ({ shape, gender }: typeof one) => `a ${gender} of ${connectorNames[shape]}`
     return {
       what: `The plugs do not go together: ${half(one)} and ${half(other)}.`,
-      why: sameFamily ? `Two ${one.gender}s face each other.` : 'They are of different families.',
+      why: sameFamily ? `Two ${one.gender}s face each other.` : 'They are different types of connector.',
       remedy: 'Put an adapter between them.',
     }
   },
   'two plugs': ({ box, port, one, other }) => ({
-    what: `Two plugs want one socket: ${one} and ${other} both on ${box}, ${port}.`,
+    what: `Two plugs need the same socket: ${one} and ${other}, both on ${box}, ${port}.`,
     why: 'A socket takes one plug.',
-    remedy: 'Put a splitter in, or use another socket.',
+    remedy: 'Add a splitter, or use another socket.',
   }),
   'some sockets': () => ({
     what: 'It works in some sockets and not in others.',
-    why: 'The rings of this plug lie where springs of real sockets differ.',
+    why: 'The rings of this plug sit where the contacts of real sockets differ.',
     remedy: 'Use an adapter with the right number of contacts.',
   }),
   channel: ({ sender, receiver, sendsMhz, listensMhz }) => ({
-    what: `${receiver} does not hear ${sender}: they are on different channels.`,
+    what: `${receiver} gets nothing from ${sender}: they are on different channels.`,
     why: `One sends at ${sendsMhz} MHz, the other listens at ${listensMhz} MHz.`,
-    remedy: 'Set both to one channel.',
+    remedy: 'Set both to the same channel.',
   }),
 }
 
 const onOutputs: Pick<Words, 'shorted output' | 'overloaded output' | 'half level'> = {
   'shorted output': ({ output, leg, loadOhm, sourceOhm }) => ({
     what: `The ${leg} leg of ${output} is shorted.`,
-    why: `It works into ${loadOhm.toFixed(1)} ohm with ${sourceOhm} ohm behind it.`,
+    why: `It drives ${loadOhm.toFixed(1)} ohm from a source impedance of ${sourceOhm} ohm.`,
     remedy: 'Use a lead that leaves this leg open, or a transformer.',
   }),
   'overloaded output': ({ output, lossDb, loadOhm, sourceOhm, shared, heaviest }) => ({
     what: `${output} is loaded down by ${plainDecibels(lossDb)}.`,
-    why: `It works into ${loadOhm.toFixed(0)} ohm with ${sourceOhm} ohm behind it${
+    why: `It drives ${loadOhm.toFixed(0)} ohm from a source impedance of ${sourceOhm} ohm${
       heaviest ? `; ${heaviest.name} takes ${(heaviest.share * 100).toFixed(0)} % of the current` : ''
     }.`,
     remedy: shared
-      ? 'Listen at another socket, or put a box with its own output between.'
-      : 'Take the load off, or put a box with its own output between.',
+      ? 'Listen at another socket, or put a box with its own output in between.'
+      : 'Remove the load, or put a box with its own output in between.',
   }),
   'half level': ({ signal, lossDb }) => ({
     what: `Half the level of ${signal} arrives.`,
-    why: `${plainDecibels(lossDb)} are lost: one of two legs drives nothing.`,
+    why: `${plainDecibels(lossDb)} are lost: one of the two legs drives nothing.`,
     remedy: 'Allow for 6 dB, or use a transformer.',
   }),
 }
@@ -117,11 +117,11 @@ const onOutputs: Pick<Words, 'shorted output' | 'overloaded output' | 'half leve
 const onPower: Pick<Words, 'supply missing' | 'supply weak' | 'supply shorted' | 'foreign supply'> = {
   'supply missing': starved(
     (output) => `${output} gets no power.`,
-    'Switch the supply on, or put a supply between.',
+    'Switch the supply on, or put a supply in between.',
   ),
   'supply weak': starved(
     (output) => `${output} gets too little power.`,
-    'Use the supply it is made for; it will be quiet and clip early.',
+    'Use the supply it is made for; on this one it is quiet and clips early.',
   ),
   'supply shorted': ({ supply, input, openVolts, amperes, contact }) => ({
     what: `${supply} of ${input} runs into ground.`,
@@ -129,10 +129,10 @@ const onPower: Pick<Words, 'supply missing' | 'supply weak' | 'supply shorted' |
     remedy: 'Switch it off before plugging; mute first.',
   }),
   'foreign supply': ({ port, contact, volts, amperes }) => ({
-    what: `${inVolts(volts)} of DC stand on ${port}, which was not built for it.`,
+    what: `There is ${inVolts(volts)} of DC on ${port}, which is not built for it.`,
     why:
       amperes === undefined
-        ? `They come over contact ${contact}.`
+        ? `It comes through contact ${contact}.`
         : `${inMilliamperes(amperes)} flow into contact ${contact}.`,
     remedy: switchOff,
   }),
@@ -149,9 +149,9 @@ const onArrival: Pick<
       ? silence(figures)
       : {
           what: figures.takesStream
-            ? `${figures.input} wants a digital stream and gets sound as volts: nothing will lock.`
-            : `A digital stream runs into ${figures.input}, which takes it for sound: loud hiss and no speech.`,
-          why: `The contacts carry it at ${signed(figures.db)} dB, and the two sides do not speak alike.`,
+            ? `${figures.input} expects a digital signal and gets an analogue one: nothing will lock.`
+            : `A digital signal runs into ${figures.input}, which treats it as analogue: loud hiss and no speech.`,
+          why: `The contacts carry it at ${signed(figures.db)} dB, and the two sides use different kinds of signal.`,
           remedy: sameKind,
         },
   cancelled: (figures) =>
@@ -159,7 +159,7 @@ const onArrival: Pick<
       ? silence(figures)
       : {
           what: `What ${figures.one} and ${figures.other} share cancels on ${figures.channel}.`,
-          why: `They arrive at ${signed(figures.db)} dB each, with opposite signs.`,
+          why: `They arrive at ${signed(figures.db)} dB each, with opposite polarity.`,
           remedy: 'Feed the input from one channel, or through a box that sums.',
         },
   'open leg': (figures) =>
@@ -193,20 +193,20 @@ const onArrival: Pick<
   'both sides': ({ input, signal, db }) => ({
     what: `Both sides of ${input} carry the same.`,
     why: `${signal} arrives at ${signed(db)} dB on each.`,
-    remedy: 'Nothing, if that is meant; it is no second copy.',
+    remedy: 'Nothing, if that is intended; it is not a second, independent recording.',
   }),
   polarity: ({ input, signal, db, channels }) =>
     channels
       ? {
-          what: `${channels[1]} of ${input} is upside down against ${channels[0]}: their sum is silence.`,
-          why: `Both carry ${signal} at ${signed(db)} dB, with opposite signs.`,
-          remedy: 'Use a lead that feeds both sides from one leg, or turn one over in the edit.',
+          what: `${channels[1]} of ${input} has the opposite polarity to ${channels[0]}: they sum to silence.`,
+          why: `Both carry ${signal} at ${signed(db)} dB, with opposite polarity.`,
+          remedy: 'Use a lead that feeds both sides from one leg, or invert one in the edit.',
         }
       : {
-          what: `${signal} arrives upside down on ${input}.`,
-          why: `Its sign is reversed on the way, at ${signed(db)} dB.`,
+          what: `${signal} arrives with inverted polarity on ${input}.`,
+          why: `Its polarity is reversed on the way, at ${signed(db)} dB.`,
           remedy:
-            'Alone it is not heard; beside a second microphone on the same voice turn one of them over.',
+            'On its own this is inaudible; next to a second microphone on the same voice, invert one of them.',
         },
 }
 
@@ -238,28 +238,28 @@ const onQuality: Pick<Words, 'unbalanced' | 'treble' | 'bass' | 'rate' | 'clock'
     const rates = (all: readonly number[]) => all.map((hz) => `${hz / 1000}`).join(', ')
     return {
       what: `${output} and ${input} have no sampling rate in common.`,
-      why: `One gives ${rates(givesHz)} kHz, the other takes ${rates(takesHz)} kHz.`,
-      remedy: 'Set one of them to a rate the other has, or join them by an analogue socket.',
+      why: `One sends ${rates(givesHz)} kHz, the other accepts ${rates(takesHz)} kHz.`,
+      remedy: 'Set one of them to a rate the other has, or connect them through analogue sockets.',
     }
   },
   clock: ({ output, input, both }) => ({
     what:
       both === 'own'
-        ? `${output} and ${input} each keep their own clock: a click now and then, and drift.`
+        ? `${output} and ${input} each run on their own clock: occasional clicks, and drift.`
         : `${output} and ${input} both wait for the other\u2019s clock.`,
     why:
       both === 'own'
         ? 'Two crystals 20 parts in a million apart slip a sample every second or so.'
-        : 'A stream needs one side that keeps time.',
-    remedy: 'Let one follow the other, or join them by an analogue socket.',
+        : 'A digital link needs one side to be the clock.',
+    remedy: 'Let one follow the other, or connect them through analogue sockets.',
   }),
 }
 
 const onSwitches: Pick<Words, 'switched off'> = {
   'switched off': ({ box, stage }) => ({
-    what: `${stage} of ${box} lets nothing of it through: it is switched to something else.`,
-    why: 'What is not chosen there is not recorded.',
-    remedy: `Switch ${stage} of ${box} to it, or take what is plugged in there elsewhere.`,
+    what: `${stage} of ${box} blocks it: it is switched to something else.`,
+    why: 'What is not selected there is not recorded.',
+    remedy: `Switch ${stage} of ${box} to it, or plug it in elsewhere.`,
   }),
 }
 

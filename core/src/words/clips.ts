@@ -9,15 +9,15 @@ const seconds = (s: number): string =>
 
 /** Where crests are pressed, by the shape they end in. */
 const clipWhat: Record<ClipFigures['clip']['shape'], string> = {
-  'flat at full scale': 'Crests are cut flat at full scale',
-  'flat below full scale': 'Crests are cut flat below full scale',
-  bent: 'An early amplifier overloads: crests are bent',
-  sagging: 'An overload before a coupling capacitor: cut crests sag',
+  'flat at full scale': 'Peaks are cut flat at full scale',
+  'flat below full scale': 'Peaks are cut flat below full scale',
+  bent: 'An early amplifier overloads: peaks are bent',
+  sagging: 'An overload before a coupling capacitor: cut peaks sag',
 }
 const clipRemedy: Record<ClipFigures['clip']['shape'], string> = {
   'flat at full scale': 'The converter or the file clipped: turn down what comes before it.',
   'flat below full scale':
-    'It was cut before this recording: turn down earlier in the chain; the level here cannot cure it.',
+    'It was cut before this recording: turn down earlier in the chain; the level here cannot fix it.',
   bent: 'Turning the record level down cannot help: put a pad or a lower output before that amplifier.',
   sagging: 'It happened before this recording: turn down what comes before the stage that overloads.',
 }
@@ -29,8 +29,8 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
     remedy: clipRemedy[shape],
   }),
   hum: ({ mainsHz, levelDbfs, underSpeechDb }) => ({
-    what: `Hum of the mains at ${mainsHz} Hz, ${signed(levelDbfs)} dBFS.`,
-    why: `It lies ${underSpeechDb.toFixed(0)} dB under the speech and is there all the time.`,
+    what: `Mains hum at ${mainsHz} Hz, ${signed(levelDbfs)} dBFS.`,
+    why: `It is ${underSpeechDb.toFixed(0)} dB below the speech and constant.`,
     remedy: 'Look for a ground loop, an unbalanced lead beside a mains cable, or a charger in the chain.',
   }),
   wind: ({ places, firstS, levelDbfs }) => ({
@@ -46,7 +46,7 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
   }),
   pumping: ({ risesDb, releaseS }) => ({
     what: `Automatic gain is on: noise rises ${risesDb.toFixed(0)} dB in the pauses.`,
-    why: `It comes up with ${seconds(releaseS)}, and goes down again with the next word.`,
+    why: `It rises over ${seconds(releaseS)} and drops again with the next word.`,
     remedy:
       'Set the level by hand where the camera allows it, or feed it a louder signal so that it stays down.',
   }),
@@ -58,7 +58,7 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
   }),
   rustle: ({ places, firstS, totalS }) => ({
     what: `Cloth or handling rustles in ${inPlaces(places)}, first at ${clock(firstS, 1)}.`,
-    why: `${seconds(totalS)} of crackling without pitch altogether.`,
+    why: `${seconds(totalS)} in total of crackling without pitch.`,
     remedy: 'Fix the capsule and a loop of its cable so that no cloth moves over it; cover these places.',
   }),
   click: ({ places, firstS, levelDbfs }) => ({
@@ -67,29 +67,29 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
     remedy: 'Look for a loose plug, a switch that was turned, or two devices without a common clock.',
   }),
   'channels equal': ({ other }) => ({
-    what: `Channel ${other + 1} holds the same sound as channel ${other}.`,
-    why: 'Both are alike to the sample, at the same level.',
-    remedy: 'One of them is enough; the second is no safety.',
+    what: `Channel ${other + 1} is the same sound as channel ${other}.`,
+    why: 'They are identical to the sample, at the same level.',
+    remedy: 'One of them is enough; the second is not a safety track.',
   }),
   'channels unequal': ({ other, differenceDb }) => ({
-    what: `Channel ${other + 1} holds the sound of channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
-    why: 'Both are alike but for the level, as a safety channel is.',
+    what: `Channel ${other + 1} is the sound of channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
+    why: 'They are identical except for the level, as with a safety track.',
     remedy: 'Use the louder one where it is clean.',
   }),
   'channels opposite': ({ other }) => ({
-    what: `Channel ${other + 1} is upside down against channel ${other}.`,
+    what: `Channel ${other + 1} has the opposite polarity to channel ${other}.`,
     why: 'Where one rises the other falls: summed to mono, most of it disappears.',
     remedy:
-      'Turn one of them over before they are summed, or use one alone; look for a balanced line in a stereo input.',
+      'Invert one of them before they are summed, or use only one; look for a balanced line in a stereo input.',
   }),
   'channels delayed': ({ other, delayMs }) => ({
-    what: `Channel ${other + 1} holds the sound of channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
-    why: 'Summed, they colour each other like a comb.',
+    what: `Channel ${other + 1} is the sound of channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
+    why: 'Summed, they cause comb filtering.',
     remedy: 'Use one of them, or shift one before they are mixed.',
   }),
   'one channel silent': ({ other, differenceDb }) => ({
-    what: `Only one of channels ${other} and ${other + 1} holds sound.`,
-    why: `Channel ${differenceDb < 0 ? other + 1 : other} lies ${Math.abs(differenceDb).toFixed(0)} dB lower and holds noise.`,
+    what: `Only one of channels ${other} and ${other + 1} has sound on it.`,
+    why: `Channel ${differenceDb < 0 ? other + 1 : other} is ${Math.abs(differenceDb).toFixed(0)} dB lower and has only noise.`,
     remedy: 'Look for a two-contact plug in a stereo input, a track that was not armed, or a broken lead.',
   }),
   silence: () => ({
@@ -99,8 +99,8 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
   }),
   'low level': ({ peakDbfs }) => ({
     what: `The loudest peak is only ${signed(peakDbfs)} dBFS.`,
-    why: 'What is raised later brings the noise along.',
-    remedy: 'Give more gain before the recording.',
+    why: 'Raising it later raises the noise with it.',
+    remedy: 'Use more gain before the recording.',
   }),
 }
 
@@ -123,7 +123,7 @@ const short: { [Code in keyof ClipFigures]: string } = {
   click: 'click',
   'channels equal': 'same sound',
   'channels unequal': 'same sound',
-  'channels opposite': 'upside down',
+  'channels opposite': 'inverted',
   'channels delayed': 'delayed',
   'one channel silent': 'one side only',
 }

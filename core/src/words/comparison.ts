@@ -4,7 +4,7 @@ import type { Comparison } from '../measure'
 const hints: Record<Comparison['figure'], { high: string; low: string }> = {
   'loudest peak': {
     high: 'louder than the brief says, or nearer',
-    low: 'quieter than the brief says, farther off, or a box turned lower',
+    low: 'quieter than the brief says, farther away, or a gain set lower',
   },
   'typical speech': {
     high: 'the voice, the distance or a gain is higher than planned',

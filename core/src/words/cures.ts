@@ -17,7 +17,7 @@ export function cureWords(change: CureChange): string {
     case 'peak target':
       return `Peaks at the ${change.peakTarget} target`
     case 'margin':
-      return `A margin of ${change.marginDb.toFixed(1)} dB in place of ${change.beforeDb.toFixed(1)}`
+      return `A margin of ${change.marginDb.toFixed(1)} dB instead of ${change.beforeDb.toFixed(1)}`
     case 'counting':
       return change.counts === 'camera only' ? 'Let only the camera count' : 'Let the recorder count first'
   }

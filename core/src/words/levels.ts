@@ -25,17 +25,17 @@ const blame = ({ biggest }: Hiss): string =>
 
 function hissRemedy({ remedy }: Hiss): string {
   if (remedy.kind === 'microphone')
-    return `It is ${remedy.name} itself: go nearer, or use a quieter microphone.`
+    return `It is ${remedy.name} itself: move closer, or use a quieter microphone.`
   const point = `${remedy.partName}, ${remedy.name.toLowerCase()}`
   return remedy.kind === 'gain before'
-    ? `Give more gain before ${point}, and less after it.`
-    : `Nothing before ${point} can be turned up: a quieter preamplifier between, or a microphone with more output, would help.`
+    ? `Use more gain before ${point}, and less after it.`
+    : `Nothing before ${point} can be turned up: a quieter preamplifier in between, or a microphone with more output, would help.`
 }
 
 const placeRemedy = (mostlyWind: boolean): string =>
   mostlyWind
     ? 'Most of it is wind: cover the microphone, in a breeze with fur over foam, in gusts with a basket too. A rule of thumb; quieter boxes will not help.'
-    : 'Go nearer or quieten the place; quieter boxes will not help.'
+    : 'Move closer or quieten the place; quieter boxes will not help.'
 
 const ceiling = (figures: LevelFigures['ceiling']): Sentences => {
   const { point, track, headroomDb, marginDb, ceilingDb, unit } = figures
@@ -44,8 +44,8 @@ const ceiling = (figures: LevelFigures['ceiling']): Sentences => {
         what: `${loudestWords[figures.loudest]} ${overloadWords[figures.shape]} at ${point}, ${decibels(-headroomDb)} too hot.`,
         why: `Peaks reach ${signed(ceilingDb - headroomDb)} and the ceiling is ${signed(ceilingDb)} ${unit}.`,
         remedy: figures.canTurnDown
-          ? 'Bring the level down before that point; what comes after it cannot mend it.'
-          : `No control before it can help: move ${figures.entry} farther off, or use one that stands more.`,
+          ? 'Bring the level down before that point; nothing after it can repair it.'
+          : `No control before it can help: move ${figures.entry} farther away, or use one that takes more level.`,
       }
     : {
         what: `Only ${decibels(headroomDb)} of headroom at ${point}, on the way to ${track}.`,
@@ -59,14 +59,14 @@ const ceiling = (figures: LevelFigures['ceiling']): Sentences => {
 const sum = (figures: LevelFigures['sum']): Sentences =>
   'lostDb' in figures
     ? {
-        what: `Two ways of ${figures.source} cancel on ${figures.track}.`,
+        what: `Two paths of ${figures.source} cancel on ${figures.track}.`,
         why: `Where they meet, ${decibels(figures.lostDb)} are lost: they arrive with opposite polarity.`,
-        remedy: 'Turn one of them over, or leave one out.',
+        remedy: 'Invert one of them, or leave one out.',
       }
     : {
-        what: `Two ways of ${figures.source} reach ${figures.track} ${figures.laterMs.toFixed(1)} ms apart: it sounds hollow.`,
-        why: `Every ${(1000 / figures.laterMs).toFixed(0)} Hz a dip of ${decibels(figures.dipDb)} (comb filtering); the second way lies ${plainDecibels(figures.apartDb)} off the first.`,
-        remedy: 'Record them on tracks of their own, or turn one well down.',
+        what: `Two paths of ${figures.source} reach ${figures.track} ${figures.laterMs.toFixed(1)} ms apart: it sounds hollow.`,
+        why: `Every ${(1000 / figures.laterMs).toFixed(0)} Hz there is a dip of ${decibels(figures.dipDb)} (comb filtering); the two paths differ by ${plainDecibels(figures.apartDb)}.`,
+        remedy: 'Record them on separate tracks, or turn one well down.',
       }
 
 const underNoise = (figures: LevelFigures['under noise']): Sentences => {
@@ -77,7 +77,7 @@ const underNoise = (figures: LevelFigures['under noise']): Sentences => {
         ? `The noise on ${track} is louder than ${source}: speech-to-noise ${decibels(speechToNoiseDb)}.`
         : `Speech-to-noise of ${source} on ${track} is ${decibels(speechToNoiseDb)}; the brief asks for ${decibels(wantedDb)}.`,
     why: byPlace
-      ? `The place makes it: the boxes alone would leave ${decibels(overBoxesDb)}.`
+      ? `It comes from the place: the boxes alone would leave ${decibels(overBoxesDb)}.`
       : `Of the noise of the boxes, ${blame(hiss)}.`,
     remedy: byPlace ? placeRemedy(mostlyWind) : hissRemedy(hiss),
   }
@@ -86,20 +86,20 @@ const underNoise = (figures: LevelFigures['under noise']): Sentences => {
 const echo = ({ source, track, overVoiceDb }: LevelFigures['echo']): Sentences => ({
   what: `On ${track} ${source} sounds far away.`,
   why: `The room\u2019s echo is ${decibels(overVoiceDb)} louder than the direct voice.`,
-  remedy: 'Bring a microphone nearer; Brief ranks the places for it. No setting helps.',
+  remedy: 'Move a microphone closer; Brief ranks the places for it. No setting helps.',
 })
 
 const unrecordedWords: Record<LevelFigures['unrecorded']['why'], Pick<Sentences, 'why' | 'remedy'>> = {
   'leads nowhere': {
-    why: 'What picks it up leads to no recording.',
+    why: 'The microphone that picks it up is not connected to a recording.',
     remedy: 'On Patch, connect it to a recorder or a camera.',
   },
   'no box is fed': {
-    why: 'No box of the chain is fed by it.',
+    why: 'It feeds no box of the chain.',
     remedy: 'On Patch, choose it under Carries at the desk or player that gives it.',
   },
   'no microphone': {
-    why: 'No microphone stands at a place that hears it.',
+    why: 'No microphone is at a place that hears it.',
     remedy: 'On Patch, give a microphone such a place.',
   },
 }
@@ -114,7 +114,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
     return {
       what,
       why: `It stops at ${stopsAt.partName}, ${stopsAt.name.toLowerCase()}.`,
-      remedy: 'Patch shows the contacts there, and finds a way.',
+      remedy: 'Patch shows the contacts there, and finds another connection.',
     }
   },
   unrecorded: ({ source, why }) => ({ what: `Not recorded: ${source}.`, ...unrecordedWords[why] }),
@@ -129,7 +129,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
         }
       : {
           what: `Only ${levelDbSpl.toFixed(0)} dB SPL at the ear from ${box} at typical speech: too soft to judge by.`,
-          why: `Under ${limitDbSpl} dB, hiss and rustle hide under the room you stand in.`,
+          why: `Under ${limitDbSpl} dB, hiss and rustle are masked by the room you are in.`,
           remedy: 'Turn the headphone level up, or use headphones that are louder for the same voltage.',
         },
   'under noise': underNoise,
@@ -145,22 +145,22 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
     remedy: placeRemedy(mostlyWind),
   }),
   window: ({ track, peakDbfs, outsideDb, lowestDbfs, highestDbfs, peakTarget, balanced }) => ({
-    what: `Peaks of ${track} are at ${signed(peakDbfs)} dBFS, ${decibels(outsideDb)} ${peakDbfs > highestDbfs ? 'above' : 'below'} the aim.`,
+    what: `Peaks of ${track} are at ${signed(peakDbfs)} dBFS, ${decibels(outsideDb)} ${peakDbfs > highestDbfs ? 'above' : 'below'} the target.`,
     why: `The ${peakTarget} target asks for ${signed(lowestDbfs)} to ${signed(highestDbfs)} dBFS.`,
     remedy: balanced
-      ? 'The controls reach no nearer: "What would cure it?" tries what else would.'
+      ? 'The controls cannot get closer: "What would cure it?" tries what else would.'
       : 'Press Balance, or choose another peak target.',
   }),
   pauses: ({ track, riseDb, held, hotterHelps }) => ({
     what: `In pauses automatic gain lifts the noise on ${track} by ${decibels(riseDb)}.`,
-    why: 'Nobody holds it down then: it opens until its target or its limit is reached.',
+    why: 'Nothing holds it down then: it rises until it reaches its target or its limit.',
     remedy: [
       'Set the level by hand.',
       held
         ? 'Where there is no such setting, keep it busy with something steady on the other channel, which its gain follows.'
         : hotterHelps
-          ? 'Where there is no such setting, feed it hotter: its own noise is what swells.'
-          : 'Where there is no such setting, feeding it hotter does not help, for what swells comes in with the voice: record elsewhere too.',
+          ? 'Where there is no such setting, feed it hotter: it is its own noise that rises.'
+          : 'Where there is no such setting, feeding it hotter does not help, because the noise that rises comes in with the voice: make another recording too.',
     ].join(' '),
   }),
 }

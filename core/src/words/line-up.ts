@@ -125,11 +125,11 @@ export function resultWords(
 ): string {
   switch (result.kind) {
     case 'seen':
-      return 'seen by you'
+      return 'confirmed by you'
     case 'level':
       return `${signed(result.levelDbfs)} dBFS`
     case 'mark':
-      return gear?.meter?.marks.find(({ id }) => id === result.mark)?.name ?? 'under every mark'
+      return gear?.meter?.marks.find(({ id }) => id === result.mark)?.name ?? 'below every mark'
     case 'channels':
       return result.moved.length ? result.moved.map(name).join('; ') : 'nothing moved'
     case 'clip':
@@ -200,28 +200,28 @@ const words: Words = {
   }),
   'sent otherwise': ({ levelDbfs, differenceDb }) => ({
     what: `The tone is at ${signed(levelDbfs)} dBFS, ${difference(differenceDb)} from what was asked.`,
-    why: 'Every reading behind it is held against the tone as it really is.',
+    why: 'Every later reading is compared with the tone as it really is.',
     remedy: '',
   }),
   'two cameras': ({ otherName, differenceDb }) => ({
     what: `At the same tone it reads ${plainDecibels(differenceDb)} ${differenceDb < 0 ? 'under' : 'over'} ${otherName}.`,
-    why: 'Two boxes of one kind still differ; one sender serves both only as far as their own levels make up for it.',
+    why: 'Two boxes of the same kind still differ; one output can feed both only as far as their own levels make up the difference.',
     remedy: 'Balance finds the output that serves both, and a record level for each.',
   }),
   'missing step': ({ boxName }) => ({
     what: `The tone was not read on ${boxName} itself.`,
-    why: 'If it was not sent at the level that is asked, the difference counts here.',
-    remedy: `Do the step of ${boxName} too; the readings stay.`,
+    why: 'If it was not sent at the requested level, the difference ends up here.',
+    remedy: `Do the step for ${boxName} too; the readings are kept.`,
   }),
   'hidden overload': ({ ceilingDbfs, ceilingDbu, plannedDbu, shape }) => ({
     what: `Its first amplifier overloads at ${signed(ceilingDbu)} dBu, ${besidePlan(ceilingDbu - plannedDbu)}.`,
-    why: `The tops are ${shape} at ${signed(ceilingDbfs)} dBFS: the meter looks safe and the sound is not.`,
-    remedy: 'Send it less: turn down or pad before this box. Its own level cannot cure it.',
+    why: `The peaks are ${shape} at ${signed(ceilingDbfs)} dBFS: the meter looks safe and the sound is not.`,
+    remedy: 'Send it less: turn down or pad before this box. Its own level cannot fix it.',
   }),
   'voice overloads': ({ levelDbfs, shape }) => ({
     what: 'It overloads.',
-    why: `The crests are ${shape === 'flat' ? 'cut flat' : shape} at ${signed(levelDbfs)} dBFS.`,
-    remedy: 'Ask Balance on Levels, or send this box less; then say the line once more.',
+    why: `The peaks are ${shape === 'flat' ? 'cut flat' : shape} at ${signed(levelDbfs)} dBFS.`,
+    remedy: 'Run Balance on Levels, or send this box less; then say the line again.',
   }),
   'no overload': ({ upToDbu }) => ({
     what: 'The tone is clean.',
@@ -229,14 +229,14 @@ const words: Words = {
     remedy: '',
   }),
   'file clips': ({ levelDbfs }) => ({
-    what: `The clip is cut at ${signed(levelDbfs)} dBFS.`,
-    why: 'What is cut says nothing of the level.',
-    remedy: 'Turn down by 6 dB and record it once more.',
+    what: `The clip is cut off at ${signed(levelDbfs)} dBFS.`,
+    why: 'A tone that is cut off says nothing about the level.',
+    remedy: 'Turn down by 6 dB and record it again.',
   }),
   'clipped at source': ({ levelDbfs }) => ({
-    what: 'The tone was distorted before it came here.',
-    why: `It is pressed at ${signed(levelDbfs)} dBFS, far from every overload in this chain.`,
-    remedy: 'Lower the tone where it is made, or the output that sends it, and record it once more.',
+    what: 'The tone was distorted before it got here.',
+    why: `It is limited at ${signed(levelDbfs)} dBFS, far from every overload in this chain.`,
+    remedy: 'Lower the tone where it is made, or the output that sends it, and record it again.',
   }),
   'no tone': ({ noiseDbfs }) => ({
     what: 'No tone stands out in this clip.',
@@ -244,22 +244,22 @@ const words: Words = {
       noiseDbfs === null
         ? 'There is nothing in it.'
         : `There is only ${signed(noiseDbfs)} dBFS(A) of something else: the room is louder, or the tone did not arrive.`,
-    remedy: 'Check the plug and the input, play it louder, and record it once more.',
+    remedy: 'Check the plug and the input, play it louder, and record it again.',
   }),
   'other setting': ({ controlName, said, likely }) => ({
     what: `This sounds like ${controlName.toLowerCase()} ${likely}, not ${said}.`,
     why: 'The other readings know the law well enough to tell. It was left out.',
-    remedy: `Look at where the control stood, and read ${said} once more.`,
+    remedy: `Check where the control was set, and read ${said} again.`,
   }),
   outlier: ({ offDb }) => ({
     what: `This reading is ${difference(offDb)} from what the others say.`,
     why: 'It was left out.',
-    remedy: 'Most likely another control was touched, or the meter misread. Read it once more.',
+    remedy: 'Most likely another control was touched, or the meter misread. Read it again.',
   }),
   falls: ({ controlName, low, high }) => ({
     what: `The level falls from ${controlName.toLowerCase()} ${low} to ${high}.`,
-    why: 'A level control never does; one of the two readings is wrong, and nothing says which.',
-    remedy: 'Read both once more, with nothing else touched between.',
+    why: 'A level control never does; one of the two readings is wrong, and there is no telling which.',
+    remedy: 'Read both again, and touch nothing else in between.',
   }),
   'floor found': ({ noiseDbfsA, differenceDb }) => ({
     what: `It hisses ${plainDecibels(differenceDb)} ${differenceDb > 0 ? 'more' : 'less'} than planned.`,
@@ -269,26 +269,26 @@ const words: Words = {
   'floor not told apart': ({ controlName, position, wantsKnownTone }) => ({
     what: 'A quieter first amplifier and a lower gain look alike from here.',
     why: wantsKnownTone
-      ? 'Nothing said how loud the tone was that came in.'
-      : 'One clip of silence holds the noise of both parts of the box.',
+      ? 'The level of the incoming tone is not known.'
+      : 'One clip of silence contains the noise of both parts of the box.',
     remedy: wantsKnownTone
       ? 'One clip of a tone from a recorder, whose level is known, would tell.'
       : `One more at ${controlName.toLowerCase()} ${position} would tell, once its level was read there.`,
   }),
   'automatic gain': ({ targetDbfs, attackS, holdS, releaseS }) => ({
     what: `Automatic gain aims at ${signed(targetDbfs)} dBFS.`,
-    why: `It turns down within ${seconds(attackS)}, waits ${seconds(holdS)} and comes back with ${seconds(releaseS)}.`,
+    why: `It turns down within ${seconds(attackS)}, waits ${seconds(holdS)} and comes back over ${seconds(releaseS)}.`,
     remedy: '',
   }),
   'no automatic gain': () => ({
     what: 'Automatic gain is not acting.',
-    why: 'The loud part is as much louder as it was played.',
+    why: 'The loud part is exactly as much louder as it was played.',
     remedy: '',
   }),
   'no bursts': () => ({
     what: 'The bursts are not in this clip.',
     why: 'It must hold all 19 seconds, from the first quiet tone on.',
-    remedy: 'Start recording first, then play, and record it once more.',
+    remedy: 'Start recording first, then play, and record it again.',
   }),
   'peaks as planned': ({ peakDbfs }) => ({
     what: 'The peaks are where they belong.',
@@ -306,12 +306,12 @@ const words: Words = {
   'channel dead': ({ tracks, causes }, name) => ({
     what: `Nothing on ${several(tracks.map(name))}.`,
     why: 'The plan has this microphone there.',
-    remedy: causes.length ? `Look at these, the likeliest first: ${several(causes.map(deadCause))}.` : '',
+    remedy: causes.length ? `Check these, the likeliest first: ${several(causes.map(deadCause))}.` : '',
   }),
   'channels swapped': ({ expected, moved, other }, name) => ({
     what: `Swapped: it is on ${several(moved.map(name))}, not on ${several(expected.map(name))}.`,
     why: other === undefined ? 'The plan has nothing there.' : `That is where ${other} belongs.`,
-    remedy: 'Exchange the two plugs, or a lead is crossed; or keep it so and change the channel plan.',
+    remedy: 'Swap the two plugs, or look for a crossed lead; or keep it and change the channel plan.',
   }),
   'channel doubled': ({ also, causes }, name) => ({
     what: `Doubled: it is also on ${several(also.map(name))}.`,
@@ -320,7 +320,7 @@ const words: Words = {
   }),
   'mark mapped': ({ markName, levelDbfs, plannedDbfs }) => ({
     what: `${capital(markName)} is ${signed(levelDbfs)} dBFS.`,
-    why: `The plan took it for ${signed(plannedDbfs)} dBFS.`,
+    why: `The plan assumed ${signed(plannedDbfs)} dBFS.`,
     remedy: '',
   }),
 }

@@ -13,23 +13,23 @@ describe('how far a microphone on the camera holds', () => {
   }
   it('is told with what it allows the picture', () => {
     expect(reachWords({ ...reach, holds: false, widestFraming: 'face' }, metres)).toBe(
-      'A microphone on the camera is 2.7 m away, which is not near enough: up to 1.0 m the voice keeps 10.0 dB over noise and echo. For this framing that means a lens of at most 13 mm; with this lens, face is the widest framing.',
+      'A microphone on the camera is 2.7 m away, which is not close enough: up to 1.0 m the voice keeps 10.0 dB over noise and echo. For this framing that means a lens of at most 13 mm; with this lens, face is the widest framing.',
     )
     expect(reachWords({ ...reach, wantedDb: 30, holds: true, widestFraming: 'wide' }, metres)).toMatch(
-      /which is near enough: .* and the 30\.0 dB over the noise that the brief asks for\./,
+      /which is close enough: .* and the 30\.0 dB over the noise that the brief asks for\./,
     )
   })
   it('speaks of sound where nobody speaks, and of no limit where nothing else is heard', () => {
     const sound = { ...reach, isVoice: false, holds: true, widestFraming: 'wide' as const }
     expect(reachWords(sound, metres)).toMatch(/up to 1\.0 m the sound keeps/)
     expect(reachWords({ ...sound, farthestM: Infinity, longestLensMm: Infinity }, metres)).toBe(
-      'A microphone on the camera is 2.7 m away. Nothing else is heard here, so that only hiss limits how far off it may be.',
+      'A microphone on the camera is 2.7 m away. Nothing else is heard here, so only hiss limits how far away it may be.',
     )
   })
   it('names no lens and no framing where none is left', () => {
     const near = reachWords({ ...reach, longestLensMm: 0.4, holds: false, widestFraming: undefined }, metres)
     expect(near).toMatch(
-      /No lens frames this from so near; with this lens no framing brings the camera so near\.$/,
+      /No lens frames this from so close; with this lens no framing brings the camera that close\.$/,
     )
   })
 })

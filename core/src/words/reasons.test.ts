@@ -6,9 +6,9 @@ describe('reasons of Balance', () => {
   it('say what keeps it from more, with figures and the cure that fits the cause', () => {
     const over = { point: 'Short gun, capsule', partName: 'Short gun', overDb: 4.2, marginDb: 3 }
     expect(reasonWords(reason('over', { ...over, atMicrophone: true }))).toMatch(
-      /^No setting keeps 3\.0 dB .* 4\.2 dB are missing at Short gun, capsule\. .* move it farther off/,
+      /^No setting keeps 3\.0 dB .* Short gun, capsule is 4\.2 dB short\. .* move it farther away/,
     )
-    // a pad takes whole decibels, never fewer than are missing
+    // a pad takes whole decibels, never fewer than it is short of
     expect(reasonWords(reason('over', { ...over, atMicrophone: false }))).toMatch(/A pad of 5 dB or more/)
     const outside = { peakTarget: 'usual' as const, outsideDb: 1.3 }
     const because = (cause: 'coarse steps' | 'short range' | 'nothing to turn') =>
@@ -41,10 +41,10 @@ describe('short lines', () => {
       'Pad in place of Cable between Desk and Camera',
     )
     expect(cureWords({ kind: 'margin', marginDb: 1.5, beforeDb: 3 })).toBe(
-      'A margin of 1.5 dB in place of 3.0',
+      'A margin of 1.5 dB instead of 3.0',
     )
     expect(assumptionWords({ partName: 'Camera', place: 'Preamplifier', figure: 'inputNoiseDbuA' })).toBe(
-      'Camera, Preamplifier: input noise is not known; a typical value stands in',
+      'Camera, Preamplifier: input noise is not known; a typical value is used',
     )
     expect(preflightWords({ kind: 'start', recorders: ['Recorder', 'Camera'] })).toBe(
       'Start Recorder, then Camera, then clap',

@@ -5,14 +5,14 @@ import { chanceWords } from './chances'
 const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => string } = {
   powered: ({ supply, box, output }) =>
     `${supply.charAt(0).toUpperCase()}${supply.slice(1)} of ${box} is switched on: ${output} needs it.`,
-  'nothing heard': () => 'No sound arrives on any recording: see to what is dead first, then balance again.',
+  'nothing heard': () => 'No sound arrives on any recording: fix what is dead first, then balance again.',
   'all locked': () => 'Every control that could change a level is locked: unlock one, and balance again.',
   'no control': () => 'No control of this chain changes a level.',
   over: ({ point, partName, overDb, marginDb, atMicrophone }) => {
-    const missing = `No setting keeps ${decibels(marginDb)} under every ceiling: ${decibels(overDb)} are missing at ${point}.`
+    const missing = `No setting keeps ${decibels(marginDb)} under every ceiling: ${point} is ${decibels(overDb)} short.`
     return atMicrophone
-      ? `${missing} It is the first thing in the chain: move it farther off, use one that takes more, or ask for a smaller margin.`
-      : `${missing} A pad of ${Math.ceil(overDb)} dB or more before ${partName} would cure it, or a smaller margin.`
+      ? `${missing} It is the first thing in the chain: move it farther away, use one that takes more level, or ask for a smaller margin.`
+      : `${missing} A pad of ${Math.ceil(overDb)} dB or more before ${partName} would fix it, or a smaller margin.`
   },
   outside: ({ peakTarget, outsideDb, because }) => {
     const missing = `No setting brings every recording that counts into the window of the ${peakTarget} peak target: the worst stays ${decibels(outsideDb)} outside.`
@@ -20,9 +20,9 @@ const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => 
       case 'nothing to turn':
         return missing
       case 'coarse steps':
-        return `${missing} A control with finer steps would cure it, or another peak target.`
+        return `${missing} A control with finer steps would fix it, or another peak target.`
       case 'short range':
-        return `${missing} The controls do not reach that far: a pad or a preamplifier between two boxes may, or another peak target. "What would cure it?" tries them.`
+        return `${missing} The controls do not reach that far: a pad or a preamplifier between two boxes may help, or another peak target. "What would cure it?" tries them.`
     }
   },
   binding: ({ point, headroomDb }) =>

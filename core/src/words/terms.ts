@@ -23,8 +23,7 @@ export const terms: readonly Term[] = [
   },
   {
     name: 'self-noise',
-    means:
-      'The hiss that a microphone makes by itself, given as the sound level that would come to the same.',
+    means: 'The hiss that a microphone makes by itself, given as the sound level that would read the same.',
   },
   {
     name: 'speech-to-noise',
@@ -34,7 +33,7 @@ export const terms: readonly Term[] = [
   {
     name: 'clipping',
     means:
-      'A peak that does not fit is cut off. At full scale it is cut flat; in an amplifier it bends, through a transformer or capacitor it sags. It cannot be mended afterwards.',
+      'A peak that does not fit is cut off. At full scale it is cut flat; in an amplifier it bends, through a transformer or capacitor it sags. It cannot be repaired afterwards.',
   },
   {
     name: 'sensitivity',
@@ -54,7 +53,7 @@ export const terms: readonly Term[] = [
   {
     name: 'phantom power',
     means:
-      'Supply for studio microphones over the three pins of an XLR: 48 V, sometimes 24 or 12. Dynamic microphones do not mind it; ribbons may.',
+      'Supply for studio microphones over the three pins of an XLR: 48 V, sometimes 24 or 12. Dynamic microphones are not affected; ribbons may be.',
   },
   {
     name: 'plug-in power',
@@ -103,7 +102,7 @@ export const terms: readonly Term[] = [
   },
   {
     name: 'run',
-    means: 'One source by one way to one recording or to ears. Each run has a verdict of its own.',
+    means: 'The path of one source to one recording or to headphones. Each run has its own verdict.',
   },
   {
     name: 'balance',

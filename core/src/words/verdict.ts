@@ -56,7 +56,7 @@ function echoWords(run: Run): Phrase[] {
   if (overDb <= shownDb) return []
   return [
     { text: `The room\u2019s echo is ${decibels(overDb)} louder than the direct voice`, tone: 'floor' },
-    { text: ': it sounds far away, and only a microphone nearer to it helps. ' },
+    { text: ': it sounds far away, and only a closer microphone helps. ' },
   ]
 }
 
@@ -66,7 +66,7 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
   const { tightest, peakDb } = run
   return [
     tightest
-      ? `Of ${ceilings === 1 ? 'one known ceiling' : `${ceilings} known ceilings`} on the way the narrowest keeps ${decibels(tightest.ceiling.headroomDb)} over the loudest peak; ${decibels(plan.marginDb)} is asked.`
+      ? `Of ${ceilings === 1 ? 'one known ceiling' : `${ceilings} known ceilings`} on the way, the narrowest keeps ${decibels(tightest.ceiling.headroomDb)} over the loudest peak; ${decibels(plan.marginDb)} is asked.`
       : 'No ceiling on the way is known, so nothing is said about clipping.',
     ...(run.end.kind === 'listen'
       ? [
@@ -76,7 +76,7 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
           asked?.window
             ? `Its peaks, ${signed(peakDb)} dBFS, lie in the window of ${signed(asked.window.lowestDbfs)} to ${signed(asked.window.highestDbfs)} dBFS.`
             : 'The plan asks for no peak level on this recording.',
-          `Speech-to-noise is ${decibels(run.speechToNoiseDb)}; from ${fairSpeechToNoiseDb} dB on nobody minds.`,
+          `Speech-to-noise is ${decibels(run.speechToNoiseDb)}; from ${fairSpeechToNoiseDb} dB up it is clear.`,
           ...closeVoiceWords(run),
         ]),
   ]

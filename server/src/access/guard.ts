@@ -39,14 +39,14 @@ export function guard(
     const isShared = shared.has(host)
     const isOwn = !isShared && !('encrypted' in request.socket) && ownNames.test(host)
     if (!isShared && !isOwn)
-      throw new HttpProblem(403, 'Not from here', 'Iron Hush does not answer to this name.')
+      throw new HttpProblem(403, 'Not from here', 'Iron Hush is not served under this host name.')
     const { origin } = request.headers
     if (
       origin !== undefined &&
       request.method !== 'GET' &&
       origin !== `${isShared ? 'https' : 'http'}://${host}`
     )
-      throw new HttpProblem(403, 'Not from here', 'Only Iron Hush itself may change what it keeps.')
+      throw new HttpProblem(403, 'Not from here', 'Changes are accepted from the pages of Iron Hush only.')
     if (isOwn) return own(request, response, next)
     if (/^\/pair(\/|$)/.test(request.path)) return next()
     return others(request, response, next)
@@ -93,7 +93,7 @@ function sharedDoor(db: Database): RequestHandler {
       throw new HttpProblem(401, 'Not paired', 'This device is not paired. Pair it at /pair.')
     }
     if (request.path.startsWith('/api/sharing'))
-      throw new HttpProblem(403, 'Not from here', 'Devices are let in and shut out on the laptop itself.')
+      throw new HttpProblem(403, 'Not from here', 'Devices are paired and removed on the laptop itself.')
     response.locals.device = device.id
     next()
   }
@@ -118,14 +118,10 @@ function servePairing(app: Express, db: Database, sharer: Sharer): void {
       return page(
         response,
         429,
-        'Too many wrong codes. Wait five minutes, then take a new code on the laptop.',
+        'Too many wrong codes. Wait five minutes, then get a new code on the laptop.',
       )
     if (outcome === 'wrong')
-      return page(
-        response,
-        403,
-        'This code is wrong or older than two minutes. Take a new one on the laptop.',
-      )
+      return page(response, 403, 'This code is wrong or older than two minutes. Get a new one on the laptop.')
     const called = cutToName(typeof name === 'string' ? name : '') || 'Phone'
     const secret = await addDevice(db, called)
     response.cookie(deviceCookie, secret, {

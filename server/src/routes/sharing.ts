@@ -9,7 +9,9 @@ export const sharingRoutes = (sharer: Sharer, shutOff: (device: string) => void)
   fulfil(readSharing, ({ db }) => sharer.state(db)),
   fulfil(offerCode, ({ db }) => {
     if (!sharer.shared)
-      throw new Refusal('Nobody can be let in: it is not shared. Start it with npm start -- --share.')
+      throw new Refusal(
+        'No device can be paired: Iron Hush is not shared. Start it with npm start -- --share.',
+      )
     sharer.pairing.offer()
     return sharer.state(db)
   }),

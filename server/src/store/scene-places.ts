@@ -6,7 +6,7 @@ import { sameContent } from './put-document'
 import { insertScene } from './scenes'
 import { refuseWithoutShoot } from './shoots'
 
-/** Makes a scene at the end of a shoot. The same sent again changes nothing; another under its id is refused. */
+/** Creates a scene at the end of a shoot. The same sent again changes nothing; another under its id is refused. */
 export function createScene(
   db: Database,
   id: string,

@@ -45,7 +45,7 @@ describe('a scene, kept as edits', () => {
     const store = new SceneStore()
     const before = await store.read(db, scene)
     const refused = store.change(db, scene, { id: id(), baseRevision: before.revision, edits: gain(400) })
-    await expect(refused).rejects.toThrow(/cannot stand/)
+    await expect(refused).rejects.toThrow(/cannot be set to/)
     expect(await store.read(db, scene)).toEqual(before)
   })
   it('is kept whole now and then, and drops what lies too far back', async () => {

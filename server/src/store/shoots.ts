@@ -56,7 +56,7 @@ async function scenesOf(db: Database, shoots: readonly string[]): Promise<Map<st
   return byShoot
 }
 
-/** Makes a shoot, or changes what is said of it. */
+/** Creates a shoot, or changes its details. */
 export const putShoot = (
   db: Database,
   id: string,

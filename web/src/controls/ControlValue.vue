@@ -19,7 +19,7 @@ async function open(): Promise<void> {
 function take(event: Event): void {
   const text = (event.target as HTMLInputElement).value
   const to = typedPosition(props.control, text)
-  refused.value = to === undefined ? `“${text}” is no position of it; it stays where it was.` : ''
+  refused.value = to === undefined ? `“${text}” is not one of its positions; it was left where it was.` : ''
   if (to === undefined) return
   typing.value = false
   if (to !== props.position) emit('turn', to)

@@ -36,7 +36,11 @@ const { keydown, pointerdown, wheel } = useTurning(
       :aria-valuenow="position"
       :aria-valuetext="positionName(control, position)"
       :aria-disabled="locked"
-      :title="locked ? 'Locked' : 'Turn it by arrows or by dragging; = to type, double click to reset'"
+      :title="
+        locked
+          ? 'Locked'
+          : 'Turn it with the arrow keys or by dragging; = to type a value, double-click to reset'
+      "
       @keydown="keydown"
       @pointerdown="pointerdown"
       @dblclick="emit('turn', control.initial)"

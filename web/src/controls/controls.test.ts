@@ -50,7 +50,7 @@ describe('controls', () => {
     await type('\u22126')
     expect(wrapper.emitted('turn')).toEqual([[4], [-6]])
     await type('ninety')
-    expect(wrapper.get('[role=alert]').text()).toMatch(/no position of it/)
+    expect(wrapper.get('[role=alert]').text()).toMatch(/not one of its positions/)
     await wrapper.get('input').trigger('keydown', { key: 'Escape' })
     expect(wrapper.find('input').exists()).toBe(false)
     expect(wrapper.emitted('turn')).toHaveLength(2)

@@ -18,16 +18,16 @@ const release = __RELEASE__
   >
     <p>Release {{ release }}. It plans, balances, proves and logs sound chains into small cameras.</p>
     <p>
-      Everything stays on this machine: scenes, takes and measurements in a database of its own, what waits
-      for it in this browser. Clips are read here and never sent anywhere.
+      Everything stays on this machine: scenes, takes and measurements in its own database, changes not yet
+      stored in this browser. Clips are read here and never sent anywhere.
     </p>
     <p>
-      Figures follow from the circuit and from what makers print; where they print nothing, a typical figure
-      stands and is named as assumed. Before it matters, try the chain with headphones.
+      Figures are computed from the circuit and the makers’ data sheets; where a sheet says nothing, a typical
+      figure is used and marked as assumed. Before it matters, try the chain with headphones.
     </p>
     <p class="quiet">
-      Loud sound harms hearing: start low. Radio, mains and rigging follow local rules, and their own people
-      decide.
+      Loud sound harms hearing: start low. Radio, mains and rigging are subject to local rules; leave them to
+      licensed people.
     </p>
     <p class="quiet">MIT licence. Archivo and Martian Mono under the SIL Open Font License.</p>
   </Dialog>

@@ -40,9 +40,7 @@ function sendAgain(each: SetAside): void {
     </div>
     <div v-for="each in aside.list" :key="each.parcel.id" class="told">
       <p>
-        <b
-          >{{ asideWords(each) }} {{ each.why === 'restored' ? 'stands otherwise there' : 'was refused' }}.</b
-        >
+        <b>{{ asideWords(each) }} {{ each.why === 'restored' ? 'is different there' : 'was refused' }}.</b>
         {{ each.sentence }}
       </p>
       <details>
@@ -50,7 +48,7 @@ function sendAgain(each: SetAside): void {
         <pre>{{ JSON.stringify(each.parcel.errand, null, 1) }}</pre>
       </details>
       <button type="button" @click="sendAgain(each)">
-        {{ each.why === 'restored' ? 'Put this one there' : 'Send again' }}
+        {{ each.why === 'restored' ? 'Store this one' : 'Send again' }}
       </button>
       <button type="button" @click="save(each)">Export</button>
       <button type="button" @click="aside.drop(each)">Discard</button>

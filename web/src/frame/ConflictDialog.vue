@@ -33,7 +33,7 @@ const apart = computed(() => {
     :style="{ width: '520px' }"
   >
     <p>
-      Another window has stored a change meanwhile. Nothing was overwritten. What you changed here and is not
+      Another window stored a change in the meantime. Nothing was overwritten. Your changes here that are not
       stored yet:
     </p>
     <ul>
@@ -42,10 +42,10 @@ const apart = computed(() => {
     </ul>
     <DifferenceTable v-if="apart.length" :differences="apart" one="here" other="stored" />
     <div class="choices">
-      <Button label="Put mine on top" autofocus @click="scene.keepMine()" />
-      <Button label="Take the other version" severity="secondary" @click="scene.keepTheirs()" />
+      <Button label="Apply mine on top" autofocus @click="scene.keepMine()" />
+      <Button label="Use the other version" severity="secondary" @click="scene.keepTheirs()" />
     </div>
-    <p class="quiet">Taking the other version can be undone: yours stay one Ctrl+Z away.</p>
+    <p class="quiet">Using the other version can be undone: your changes stay one Ctrl+Z away.</p>
   </Dialog>
 </template>
 

@@ -79,7 +79,7 @@ function take(hit: Hit | undefined): void {
           <span class="quiet">{{ hit.what }}</span> {{ hit.name }}
         </button>
       </li>
-      <li v-if="hits.length === 0" class="quiet">Nothing of that name.</li>
+      <li v-if="hits.length === 0" class="quiet">Nothing found by that name.</li>
     </ul>
   </Dialog>
 </template>

@@ -4,7 +4,7 @@ import { useView } from '../state/view'
 import { shortcuts } from './shortcuts'
 
 const view = useView()
-const undo = { shown: 'Ctrl+Z', does: 'undo what was done here; Ctrl+Y or with Shift redo' }
+const undo = { shown: 'Ctrl+Z', does: 'undo your last change; Ctrl+Y or Ctrl+Shift+Z to redo' }
 const keys = [...Object.values(shortcuts), undo].map(({ shown, does }) => ({ shown, does }))
 </script>
 

@@ -49,22 +49,22 @@ useIntervalFn(() => void look(), 3000, { immediateCallback: true })
   >
     <p v-if="trouble" role="alert">{{ trouble }}</p>
     <template v-else-if="sharing && !sharing.on">
-      <p>Only this machine can open Iron Hush now. To use a phone on the set, end it and start it so:</p>
+      <p>Only this machine can open Iron Hush now. To use a phone on set, stop it and start it like this:</p>
       <p><code>npm start -- --share</code></p>
       <p class="quiet">
-        It then answers in the local network too, over TLS, and only to devices that were let in with a code
-        from this screen.
+        It can then be reached on the local network too, over TLS, and only by devices that were let in with a
+        code from this screen.
       </p>
     </template>
     <div v-else-if="sharing" class="sharing">
       <img :src="picture" :alt="`Picture of the address ${sharing.address}`" width="176" height="176" />
       <ol>
         <li>
-          The phone joins the same network and scans the picture, or opens <code>{{ sharing.address }}</code>.
+          Join the same network with the phone and scan the code, or open <code>{{ sharing.address }}</code>.
         </li>
         <li v-if="sharing.fingerprint">
-          It warns the first time: its page offers this laptop's certificate. Install it as trusted where the
-          fingerprint is this one.
+          The first time, the phone warns you: the page offers this laptop's certificate. Install it as
+          trusted if its fingerprint is this one.
           <details>
             <summary>Fingerprint</summary>
             <code class="fingerprint">{{ sharing.fingerprint }}</code>
@@ -90,7 +90,7 @@ useIntervalFn(() => void look(), 3000, { immediateCallback: true })
         <li v-for="device in sharing.devices" :key="device.id">
           <b>{{ device.name }}</b>
           <span class="quiet">last here {{ day(device.seenAt) }}</span>
-          <Button label="Shut out" severity="secondary" size="small" @click="shutOut(device.id)" />
+          <Button label="Remove" severity="secondary" size="small" @click="shutOut(device.id)" />
         </li>
       </ul>
     </template>

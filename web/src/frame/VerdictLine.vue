@@ -53,9 +53,9 @@ async function copy(): Promise<void> {
   const text = `${scene.openPatch.name}. ${which}${say.value?.textContent?.trim() ?? ''}`
   try {
     await navigator.clipboard.writeText(text)
-    useNotices().say('The verdict is copied.')
+    useNotices().say('Verdict copied.')
   } catch {
-    useNotices().say('This browser does not let the page copy; mark the text and copy it by hand.')
+    useNotices().say('The browser did not allow copying; select the text and copy it yourself.')
   }
 }
 </script>

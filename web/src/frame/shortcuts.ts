@@ -45,7 +45,7 @@ export const shortcuts = {
   close: { shown: 'Escape', does: 'discard a proposal, close a panel', matches: key('Escape') },
   remove: {
     shown: 'Delete',
-    does: 'take out the selected box or link, on Patch',
+    does: 'remove the selected box or link, on Patch',
     matches: key('Delete', 'Backspace'),
   },
   listen: { shown: 'L', does: 'listen to this run, or stop', matches: key('l') },

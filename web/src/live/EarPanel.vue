@@ -22,7 +22,7 @@ const share = (db: number) => `${Math.max(0, Math.min(100, (db + 60) * (100 / 60
         option-label="name"
         option-value="id"
         size="small"
-        aria-label="Input that is listened to"
+        aria-label="Audio input"
         @update:model-value="listen($event)"
       />
       <ul aria-label="What is heard now">

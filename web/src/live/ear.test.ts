@@ -75,8 +75,8 @@ describe('listening', () => {
   it('says why it cannot listen, in a sentence', async () => {
     for (const [name, sentence] of [
       ['NotAllowedError', /was not allowed to listen/],
-      ['NotFoundError', /Nothing to listen to is plugged in/],
-      ['NotReadableError', /Another program holds this microphone/],
+      ['NotFoundError', /No audio input is connected/],
+      ['NotReadableError', /Another program is using this microphone/],
     ] as const) {
       const { page, ear } = listener(() => Promise.reject(new DOMException('', name)))
       await ear.listen()

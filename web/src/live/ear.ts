@@ -31,9 +31,9 @@ function refusalOf(error: unknown): string {
   if (name === 'NotAllowedError')
     return 'The browser was not allowed to listen. Allow the microphone for this page and try again; nothing else is lost.'
   if (name === 'NotFoundError')
-    return 'Nothing to listen to is plugged in. Join a recorder or camera as a USB microphone.'
+    return 'No audio input is connected. Connect a recorder or camera as a USB microphone.'
   if (name === 'NotReadableError')
-    return 'Another program holds this microphone. Close it there and try again.'
+    return 'Another program is using this microphone. Close it there and try again.'
   return 'This browser cannot listen here: type the reading, or drop a clip.'
 }
 

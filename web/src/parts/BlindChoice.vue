@@ -16,8 +16,8 @@ const result = computed(() => {
   const chance = chanceOfPreference(...tally)
   const odds =
     chance > 0.2
-      ? 'that is what chance does too'
-      : `chance alone would do that in ${Math.max(1, Math.round(100 * chance))} of 100 tests`
+      ? 'that is no better than chance'
+      : `chance alone would give that in ${Math.max(1, Math.round(100 * chance))} of 100 tests`
   return `${heard} heard: ${tally[0]} for ${names[0]}, ${tally[1]} for ${names[1]}; ${odds}`
 })
 </script>

@@ -18,7 +18,7 @@ const linesOf = ({ findings }: ClipLine): number =>
 export function clipSheet(lines: readonly ClipLine[], scene: string): Sheet {
   const sizePt = letterPt(lines.reduce((sum, line) => sum + linesOf(line), 6))
   return {
-    title: `${scene}: what the clips hold`,
+    title: `${scene}: what is in the clips`,
     sizePt,
     content: [
       {

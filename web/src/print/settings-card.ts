@@ -48,7 +48,7 @@ export function cardOf({ title, boxes, meters }: SettingsCard): Sheet {
         },
       },
       {
-        text: 'Send the real voice before the real take, and look whether the meters agree.',
+        text: 'Send the real voice before the real take, and check that the meters agree.',
         margin: [0, sizePt, 0, 0],
         color: '#5E6168',
       },

@@ -57,7 +57,7 @@ export const useGear = defineStore('gear', () => {
     await ask(importGear, { body: { things: changes } })
     await load()
     history.done(historyPlaces.gear, {
-      name: 'taking in a gear file',
+      name: 'importing a gear file',
       redo: gear.map(putAct),
       undo: gear.map((each, index) => (before[index] ? putAct(before[index]) : dropAct(each))),
     })

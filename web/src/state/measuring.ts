@@ -31,7 +31,7 @@ export const useMeasuring = defineStore('measuring', () => {
   /** @param otherwise the recording of clips whose name says none: if not told, that of the run in hand */
   function add(files: Iterable<Blob & { name: string }>, otherwise = recordingInHand(scene)): void {
     const { document, levels } = scene
-    if (!document) return notices.say('No scene is open: open one, and give the clips again.')
+    if (!document) return notices.say('No scene is open: open one, and add the clips again.')
     const channels = levels ? channelsOf(levels) : []
     queue.add(
       [...files].map((file) => ({

@@ -40,7 +40,7 @@ export function useSceneConflict(
     conflicts.value = new Map([...conflicts.value, [id, { theirs, mine }]])
     if (document.value?.id !== id)
       useNotices().say(
-        `“${theirs.patch.name}” was changed in another window too. Open it to choose which version stands.`,
+        `“${theirs.patch.name}” was changed in another window too. Open it to choose which version to keep.`,
       )
   }
   /** Shows their version, and gives what was done here. */
@@ -61,7 +61,7 @@ export function useSceneConflict(
     const { id, patch } = conflict.value.theirs
     const mine = settle()
     history.done(historyPlaces.scene(id), {
-      name: 'taking the other version',
+      name: 'using the other version',
       undo: editActs(mine),
       redo: editActs(backFrom(patch, mine, shelf.value)),
     })

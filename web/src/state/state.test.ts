@@ -107,7 +107,7 @@ describe('a scene', () => {
   it('refuses what cannot be, in a sentence, and stays as it was', async () => {
     const scene = await opened()
     expect(scene.change(gain(500), 'gain')).toBe(false)
-    expect(useNotices().list[0]!.text).toMatch(/cannot stand at "500"/)
+    expect(useNotices().list[0]!.text).toMatch(/cannot be set to "500"/)
     expect(gainOf(scene.patch)).toBe(34)
     expect(useOutbox().count).toBe(0)
   })
@@ -288,8 +288,8 @@ describe('the outbox', () => {
     await settle()
     expect(put).toHaveBeenCalled()
     put.mockRestore()
-    expect(useNotices().list.map(({ text }) => text.slice(0, 37))).toEqual([
-      'This browser keeps nothing any more (',
+    expect(useNotices().list.map(({ text }) => text.slice(0, 45))).toEqual([
+      'This browser cannot store anything any more (',
     ])
     expect(gainOf(server.scene.patch)).toBe(50)
     expect(server.scene.patch.note).toBe('closed the window')
@@ -588,7 +588,7 @@ describe('takes of two windows', () => {
     expect(marks.map(({ kind }) => kind)).toEqual(['hum'])
     expect(marks[0]!.atS).toBeGreaterThan(9.9)
     expect(useNotices().list.map(({ text }) => text)).toContain(
-      'Take 1 rolls already, begun in another window; marks go to it.',
+      'Take 1 is already rolling, started in another window; marks go to it.',
     )
   })
   it('keep what was recorded meanwhile, under the next free number', async () => {

@@ -37,7 +37,7 @@ const takes: DocumentKind<Take> = {
       useNotices().say(`There was a take ${mine.number} already; this one is now take ${number}.`)
       return { ...mine, number }
     }
-    useNotices().say(`Take ${theirs.number} rolls already, begun in another window; marks go to it.`)
+    useNotices().say(`Take ${theirs.number} is already rolling, started in another window; marks go to it.`)
     const laterS = (Date.parse(mine.startedAt) - Date.parse(theirs.startedAt)) / 1000
     const known = new Set(theirs.marks.map(({ id }) => id))
     const marks = mine.marks

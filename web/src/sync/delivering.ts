@@ -36,7 +36,7 @@ export function delivering(): (carrier: Carrier, parcel: Parcel) => Promise<bool
       const count = (failures.get(parcel.id) ?? 0) + 1
       failures.set(parcel.id, count)
       if (count < mostFailures) return false
-      giveUp(parcel, `The server failed at it ${count} times, while it answers others.`)
+      giveUp(parcel, `The server failed ${count} times on this one, while it accepts others.`)
     }
     failures.delete(parcel.id)
     return true

@@ -107,7 +107,7 @@ function onceNotStored(): () => void {
     if (said) return
     said = true
     notices.say(
-      'This browser keeps nothing any more (its storage is full or closed). Your changes are sent all the same; leave this page open until the server has them.',
+      'This browser cannot store anything any more (its storage is full or blocked). Your changes are still sent; keep this page open until the server has them.',
     )
   }
 }

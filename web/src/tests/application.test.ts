@@ -279,7 +279,7 @@ describe('Levels', () => {
   })
   it('prices a step of the control under the pointer', async () => {
     const app = await open('levels')
-    const words = () => app.get('[aria-label="What one step would do"]').text()
+    const words = () => app.get('[aria-label="Effect of one step"]').text()
     const knob = app.get('[aria-label="Camera, Record level"]')
     const cell = app.findAll('.controls .cell').find((each) => each.element.contains(knob.element))!
     // what the page shows beside what the levels say with the control one step on
@@ -370,7 +370,7 @@ describe('Patch', () => {
       .trigger('click')
     await app
       .findAll('button')
-      .find((each) => each.text() === 'Take out of the chain')!
+      .find((each) => each.text() === 'Remove from the chain')!
       .trigger('click')
     expect(useScene().patch!.boxes).toHaveLength(boxes - 1)
     useHistory().undo()

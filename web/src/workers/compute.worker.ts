@@ -45,7 +45,7 @@ const fileSource = (file: Blob): ByteSource => ({
     } catch {
       const name = 'name' in file && typeof file.name === 'string' ? file.name : 'The clip'
       throw new Refusal(
-        `${name} cannot be read any more: it was moved or changed, or its card was taken out. Give it once more.`,
+        `${name} cannot be read any more: it was moved or changed, or its card was removed. Add it again.`,
       )
     }
   },

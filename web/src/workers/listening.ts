@@ -18,7 +18,7 @@ export interface Listening {
   seed: number
   /** Somebody's own sound in place of the made-up voice, one channel at the rate of the rendering. */
   clip?: Float32Array
-  /** How far the radios are apart, m, with a body between; left out, they never drop out. */
+  /** Distance between the radios, m, with a body between; left out, they never drop out. */
   radioM?: number
 }
 

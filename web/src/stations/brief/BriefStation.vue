@@ -53,8 +53,8 @@ const { acoustic, change } = changes
         <p v-if="brief.wind !== 'none'" class="quiet">
           {{
             brief.wind === 'gusts'
-              ? 'Gusts want a full basket and fur; plan cover for every microphone outdoors.'
-              : 'A breeze wants fur over the foam.'
+              ? 'Gusts need a full basket and fur; plan cover for every microphone outdoors.'
+              : 'A breeze needs fur over the foam.'
           }}
           A rule of thumb.
         </p>
@@ -71,7 +71,7 @@ const { acoustic, change } = changes
         </AfterPaint>
         <p v-if="reach" class="quiet">{{ reachWords(reach, shownDistance) }}</p>
         <p v-if="acoustic?.movement === 'walking'" class="quiet">
-          Nothing to set while walking or working: settle it before, with cables that let go.
+          Nothing can be adjusted while walking or working: set it up beforehand, with breakaway cables.
         </p>
       </div>
       <AfterPaint>

@@ -172,7 +172,7 @@ const oneSided = computed(
         <text class="small" text-anchor="end" :x="width - 38" :y="27 + index * 22">
           {{ shortName(noise.name, 36) }}, {{ noise.levelDba }} dB(A){{
             oneSided.has(noise.id) ? '' : ', from all around'
-          }}{{ noise.inPicture ? '; the picture explains it' : '' }}
+          }}{{ noise.inPicture ? '; the drawing explains it' : '' }}
         </text>
       </g>
       <g :transform="`translate(16 ${height - 14})`">

@@ -81,7 +81,7 @@ function withMeasured(spectrum: RoomNoise['spectrum'], level: number): Partial<B
           @click="listenForClap()"
         />
         <span v-if="clap === 'none'" role="status">
-          No clap stood out. Clap once, hard, three metres away, with nobody speaking.</span
+          No clap stood out. Clap once, hard, from three metres away, while nobody speaks.</span
         >
         <span v-else-if="clap" role="status">
           Reverberation {{ shownS(clap.rt60S)
@@ -92,12 +92,12 @@ function withMeasured(spectrum: RoomNoise['spectrum'], level: number): Partial<B
       </p>
       <p>
         <Button
-          :label="doing === 'noise' ? 'Nobody speaks, ten seconds' : 'Listen to the noise'"
+          :label="doing === 'noise' ? 'Ten seconds, nobody speaks' : 'Listen to the noise'"
           size="small"
           :disabled="doing !== undefined || meddling.length > 0"
           @click="listenForNoise()"
         />
-        <span v-if="noise === 'none'" role="status">Nothing is heard on this input.</span>
+        <span v-if="noise === 'none'" role="status">No sound on this input.</span>
         <span v-else-if="noise" role="status">
           {{ signed(noise.levelDbfsA) }} dBFS(A), sounds like
           {{ noise.spectrum === 'even' ? 'even noise' : noise.spectrum
@@ -110,7 +110,7 @@ function withMeasured(spectrum: RoomNoise['spectrum'], level: number): Partial<B
             @click="takeNoise()"
           />
           <label v-else class="known"
-            >Relative until one level is known: a sound level meter reads
+            >Relative until one level is known. A sound level meter reads
             <NumberField
               :model-value="null"
               :min="15"

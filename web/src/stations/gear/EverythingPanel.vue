@@ -80,7 +80,7 @@ function store(): void {
     </header>
     <p v-if="read.problem" role="alert" class="iron">{{ read.problem }}</p>
     <p v-if="changedElsewhere" role="status">
-      {{ thing.name }} was changed elsewhere meanwhile. <i>Store</i> puts yours in its place.
+      {{ thing.name }} was changed elsewhere meanwhile. <i>Store</i> replaces it with yours.
       <button type="button" class="quiet" @click="draw()">Show that one</button>
     </p>
     <p v-if="!read.problem && effect" role="status" class="effect">

@@ -31,7 +31,7 @@ function change(part: Partial<{ value: number; tolerance: number; from: string }
   const thing = Gear.safeParse(withFigure(props.thing, props.figure.path, figure))
   refused.value = thing.success
     ? ''
-    : `${next.value} ${props.figure.unit} was refused: no ${props.figure.name} lies there. The old figure stays.`
+    : `${next.value} ${props.figure.unit} was refused: it is out of range for ${props.figure.name}. The old figure was kept.`
   if (thing.success) shelf.change(thing.data, `${props.figure.name} of ${props.thing.name}`)
 }
 

@@ -111,7 +111,7 @@ async function remove(): Promise<void> {
       {{
         uses.length
           ? `Used in ${uses.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')}.`
-          : 'Used in no scene.'
+          : 'Not used in any scene.'
       }}
     </p>
   </div>

@@ -116,7 +116,7 @@ const writeTable = () => download(gearCsv(gear.all), 'shelf.csv', 'text/csv')
             <span class="owned">{{ each.owned ? `\u2713 ${each.owned}` : '' }}</span>
           </button>
         </template>
-        <p v-if="shelf.length === 0" class="quiet">Nothing of that name on the shelf.</p>
+        <p v-if="shelf.length === 0" class="quiet">Nothing by that name on the shelf.</p>
       </nav>
       <NewThing v-if="making" @close="making = false" @made="made($event)" />
       <GearFile v-else-if="reading" :key="reading.name" :file="reading" @close="reading = undefined" />

@@ -80,8 +80,8 @@ function make(): void {
   <article ref="sheet" aria-label="A thing of your own">
     <h2>A thing of your own</h2>
     <p class="quiet">
-      Say what you know; every figure that is not asked is typical of its kind, and each plan names it. All of
-      it can be changed afterwards.
+      Say what you know. Every other figure starts at a value typical of its kind, and plans say which are
+      assumed. You can change everything later.
     </p>
     <SegmentedChoice v-model="kind" class="kinds" label="What it is" :options="kinds" />
     <SchemaFields

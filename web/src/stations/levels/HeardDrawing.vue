@@ -25,7 +25,7 @@ const wave = computed(() => {
 
 <template>
   <div class="drawn">
-    <svg viewBox="0 0 240 48" preserveAspectRatio="none" role="img" aria-label="The wave that is heard">
+    <svg viewBox="0 0 240 48" preserveAspectRatio="none" role="img" aria-label="The wave you hear">
       <polygon :points="wave" />
     </svg>
     <svg viewBox="0 0 600 48" role="img" aria-label="Its level in thirds of an octave, 25 Hz to 20 kHz">

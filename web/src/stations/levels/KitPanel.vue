@@ -90,7 +90,7 @@ useReturnFocus()
               severity="secondary"
               size="small"
               :disabled="!each.planned.run || each.planned.dead > 0"
-              :aria-label="`Listen to ${kitWords(each.way)} beside what stands`"
+              :aria-label="`Listen to ${kitWords(each.way)} against the present chain`"
               @click="listen(each)"
             />
             <Button

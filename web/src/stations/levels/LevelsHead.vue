@@ -64,7 +64,7 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
         class="joined"
         :model-value="shows"
         :options="views"
-        label="What is drawn"
+        label="View"
         @update:model-value="$event && (shows = $event)"
       />
       <SegmentedChoice

@@ -104,7 +104,8 @@ useReturnFocus()
           label="What is heard"
         />
         <span v-else class="quiet"
-          >Now. Press Balance, or save this to compare and turn something, to hear a second.</span
+          >The chain as it is now. To hear a second version, press Balance, or save this one and change
+          something.</span
         >
         <Button label="Save to compare" severity="secondary" size="small" @click="keep()" />
         <BlindChoice
@@ -122,7 +123,7 @@ useReturnFocus()
             option-label="name"
             option-value="metres"
             size="small"
-            aria-label="How far the radios are apart"
+            aria-label="Distance between the radios"
             @update:model-value="listen()"
         /></label>
         <label class="own"
@@ -133,7 +134,7 @@ useReturnFocus()
           v-if="rendered.length && !blind"
           type="button"
           class="link"
-          title="What is heard, at the level at which it would be recorded"
+          title="What you hear, at the level at which it would be recorded"
           @click="writeWav"
         >
           Export WAV

@@ -71,8 +71,8 @@ useReturnFocus()
         </button>
       </li>
       <li v-if="!curing && shownCures.length === 0" class="quiet">
-        Nothing on the shelf wins a decibel, and no demand given up does. Go nearer, quieten the place, or
-        take another source.
+        Nothing on the shelf gains a decibel, and neither does relaxing any demand. Move closer, quieten the
+        place, or use another source.
       </li>
     </ul>
   </div>

@@ -107,9 +107,9 @@ async function settingsCard(): Promise<void> {
         @update:model-value="emit('safer', $event)"
       />
     </template>
-    <span v-else-if="run.end.kind === 'recording'" class="quiet">Working out how sure it is&hellip;</span>
+    <span v-else-if="run.end.kind === 'recording'" class="quiet">Computing how sure it is&hellip;</span>
   </p>
-  <p v-if="steps" class="prices steady" aria-label="What one step would do">
+  <p v-if="steps" class="prices steady" aria-label="Effect of one step">
     <span class="quiet">{{
       prices.length ? control!.control.name : 'Select a control to see what one step would change.'
     }}</span>
@@ -126,7 +126,7 @@ async function settingsCard(): Promise<void> {
       ><span class="quiet">after {{ rise.afterS }} s</span></span
     >
     <span v-if="pause.lossAfterLoudDb >= 0.5" class="quiet"
-      >a second after the loudest moment the next sentence is
+      >one second after the loudest moment, the next sentence is
       <span class="figure narrow">{{ signed(pause.lossAfterLoudDb) }} dB</span> too low</span
     >
   </p>

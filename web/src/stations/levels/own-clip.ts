@@ -14,7 +14,7 @@ export async function readClip(file: File): Promise<Float32Array> {
   try {
     buffer = await context.decodeAudioData(await file.arrayBuffer())
   } catch {
-    throw new Refusal(`${file.name} was refused: it is no sound that can be read. Use a WAV file.`)
+    throw new Refusal(`${file.name} was refused: it is not sound that can be read. Use a WAV file.`)
   }
   if (buffer.duration < shortestS || buffer.duration > longestS)
     throw new Refusal(

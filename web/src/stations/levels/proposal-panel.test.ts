@@ -61,6 +61,6 @@ describe('cures', () => {
   })
   it('show how far they are, and say so when there are none', () => {
     expect(panel(balancing([], true)).text()).toContain('40 %')
-    expect(panel(balancing([])).text()).toContain('Nothing on the shelf wins a decibel')
+    expect(panel(balancing([])).text()).toContain('Nothing on the shelf gains a decibel')
   })
 })

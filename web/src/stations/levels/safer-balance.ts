@@ -19,7 +19,7 @@ export function startSaferBalance(patch: Patch, gear: Gear[], limit: number): Jo
     result: result.then((safer) => {
       if (!safer)
         throw new Refusal(
-          `No setting keeps clipping rarer than ${words} here. Ask Balance what would cure it, or take a microphone that takes more.`,
+          `No setting keeps clipping rarer than ${words} here. Ask Balance what would cure it, or use a microphone that takes more level.`,
         )
       const ours = safer.odds.tracks.filter(({ automatic }) => !automatic)
       const worst = Math.max(0, ...ours.map(({ clipping }) => clipping))

@@ -67,7 +67,7 @@ const marks = computed(() => {
     <p class="quiet">
       Gain in dB. Line: best law. Band: what is still possible. Dotted: the law of the plan.{{
         law.found.relative && law.found.readings.length
-          ? ' Nothing says how loud the tone was: the shape of the law is right, its level is that of the plan.'
+          ? ' The level of the tone is not known: the shape of the law is right, its level is the one in the plan.'
           : ''
       }}
     </p>

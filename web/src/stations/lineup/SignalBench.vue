@@ -37,7 +37,7 @@ const kinds = testSignalKinds.map((each) => ({ kind: each, name: signalName({ ki
     </p>
     <PlaySignal :key="kind" :signal="{ kind, levelDbfs }" />
     <p class="row quiet">
-      This device gives at full scale
+      Output of this device at full scale
       <NumberField
         :model-value="view.outputDbu"
         :min="-60"

@@ -76,7 +76,7 @@ const standInName = computed(() => {
       <Button label="Seen, as planned" size="small" @click="answer({ kind: 'seen' })" />
     </template>
     <template v-else-if="step.expect.kind === 'channels'">
-      <span class="quiet">Which moved?</span>
+      <span class="quiet">Which meters moved?</span>
       <div class="joined" role="group" aria-label="Channels that moved">
         <button
           v-for="{ id, name } in tracks"

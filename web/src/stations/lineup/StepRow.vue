@@ -62,7 +62,7 @@ const trouble = computed(
       <span class="title"
         ><b>{{ title }}</b>
         <small v-if="open || !step.answered">{{ stepDetail(step) }}</small>
-        <small v-if="step.stale" class="stale">Done before with another chain; it is asked again.</small>
+        <small v-if="step.stale" class="stale">Done earlier with a different chain; do it again.</small>
       </span>
       <span class="read">
         <template v-if="step.reading"

@@ -96,7 +96,7 @@ const standInName = computed(() => devices.value.get(step.box)?.name)
     <p v-else>
       {{ heard.length ? 'Next, record' : 'Record' }} the real words, quiet and loud, at <b>{{ said }}</b>.
       <span class="quiet"
-        >A red meter does not decide; the clip does. On a vehicle, somebody else drives; set nothing while
+        >Judge by the clip, not by a red meter. On a vehicle, somebody else drives; set nothing while
         moving.</span
       >
     </p>

@@ -97,7 +97,7 @@ const readings = computed(() =>
       {{
         readings
           ? 'The readings agree with the figures of the plan so far.'
-          : 'Nothing was read yet. What is read here corrects the figures of the boxes, and with them the plan.'
+          : 'No readings yet. Readings correct the figures of the boxes, and with them the plan.'
       }}
     </p>
   </section>

@@ -105,7 +105,7 @@ export function useLiningUp() {
     if (!reading) return
     scene.change(
       [{ kind: 'keep reading', id: reading.id, reading: null }],
-      'dropping a reading of the line-up',
+      'deleting a reading of the line-up',
     )
   }
   return { bench, steps, chosen, choose, done, tracks, trackName, goesOn, keep, drop }

@@ -154,7 +154,7 @@ useReturnFocus()
       <OutcomeLine v-else-if="outcome" :outcome />
     </template>
     <div class="buttons"><Button label="Add" size="small" :disabled="!thing" @click="add" /></div>
-    <h3>Or plug together what is there</h3>
+    <h3>Or connect two boxes that are already here</h3>
     <label class="field"
       ><span>From</span
       ><Select

@@ -125,8 +125,8 @@ useReturnFocus()
       />
     </label>
     <template v-if="reach.length">
-      <h3>What each knob feeds</h3>
-      <ul class="reach" aria-label="What each knob feeds">
+      <h3>What each control affects</h3>
+      <ul class="reach" aria-label="What each control affects">
         <li v-for="each in reach" :key="each.id">
           <b>{{ each.name }}</b>
           <InlineChoice
@@ -164,7 +164,7 @@ useReturnFocus()
       </ul>
     </template>
     <div class="buttons">
-      <Button label="Take out of the chain" severity="secondary" size="small" @click="remove" />
+      <Button label="Remove from the chain" severity="secondary" size="small" @click="remove" />
     </div>
   </aside>
 </template>

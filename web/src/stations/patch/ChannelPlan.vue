@@ -36,7 +36,7 @@ const plan = computed(() => {
     })
 })
 const channelTitle = ({ track, holds }: Channel) =>
-  `${track}: ${holds.map(({ source, by, gainDb, sign }) => `${sign < 0 ? 'upside down ' : ''}${source} by ${by}, ${gainDb.toFixed(1)} dB`).join(' + ')}`
+  `${track}: ${holds.map(({ source, by, gainDb, sign }) => `${sign < 0 ? 'inverted ' : ''}${source} by ${by}, ${gainDb.toFixed(1)} dB`).join(' + ')}`
 </script>
 
 <template>

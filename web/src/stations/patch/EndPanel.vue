@@ -37,7 +37,7 @@ const ports = computed(() =>
     .map(({ id, name }) => ({
       id,
       name: taken(id)
-        ? `${name} (${props.direction === 'out' ? 'taken: by a splitter' : 'by the free end of its lead'})`
+        ? `${name} (${props.direction === 'out' ? 'taken: by a splitter' : 'through the free end of its lead'})`
         : name,
     })),
 )
@@ -147,8 +147,8 @@ useReturnFocus()
           option-label="name"
           option-value="id"
           size="small"
-          placeholder="join to a box of the scene"
-          aria-label="Join to what is there"
+          placeholder="connect to a box in the scene"
+          aria-label="Connect to a box in the scene"
           @update:model-value="join"
       /></label>
       <label class="field"
@@ -167,7 +167,7 @@ useReturnFocus()
           </button>
         </li>
         <li v-if="looking" class="quiet">Trying what is on the shelf&hellip;</li>
-        <li v-else-if="shown.length === 0" class="quiet">Nothing on the shelf goes there.</li>
+        <li v-else-if="shown.length === 0" class="quiet">Nothing on the shelf fits there.</li>
       </ul>
     </template>
   </aside>

@@ -121,9 +121,8 @@ const shownWays = computed(() => {
     }))
 })
 const wayName = (way: Way) =>
-  way.pieces
-    .map(({ gear: piece, reversed }) => `${piece.name}${reversed ? ', turned round' : ''}`)
-    .join(' + ') || 'straight in, nothing between'
+  way.pieces.map(({ gear: piece, reversed }) => `${piece.name}${reversed ? ', reversed' : ''}`).join(' + ') ||
+  'straight in, nothing between'
 function bySockets(way: Way): string {
   const port = (at: Link['from']) => endOf(patch.value, shelf.value, at).port.name
   return way.from.port === props.link.from.port && way.to.port === props.link.to.port
@@ -156,7 +155,7 @@ useReturnFocus()
           <span class="figure">{{ signed(arriving.noise) }} {{ arriving.unit }}</span>.
         </p>
         <p v-else-if="silent">Nothing arrives.</p>
-        <section v-if="wired" class="wiring" aria-label="What touches what">
+        <section v-if="wired" class="wiring" aria-label="Contacts">
           <p v-for="(finding, at) in wired.findings" :key="at" class="brings" :class="finding.severity">
             {{ finding.severity === 'note' ? '\u25CB' : '\u25B2' }}
             <TermedText :text="Object.values(circuitWords(finding)).join(' ')" />
@@ -167,16 +166,16 @@ useReturnFocus()
         </section>
         <ul v-if="link.pieces.length" class="pieces">
           <li v-for="(piece, at) in link.pieces" :key="piece.id">
-            <span>{{ name(piece.gear) }}{{ piece.reversed ? ', turned round' : '' }}</span>
+            <span>{{ name(piece.gear) }}{{ piece.reversed ? ', reversed' : '' }}</span>
             <span
               ><button
                 v-if="!shelf.get(piece.gear)?.passive?.more"
                 type="button"
                 @click="turnRound(piece, at)"
               >
-                turn round
+                reverse
               </button>
-              <button type="button" @click="remove(piece.id)">take out</button></span
+              <button type="button" @click="remove(piece.id)">remove</button></span
             >
           </li>
         </ul>
@@ -213,7 +212,7 @@ useReturnFocus()
             {{
               looking
                 ? 'Looking\u2026'
-                : 'No row of up to four pieces from the shelf does it. Look for other sockets or another box.'
+                : 'No chain of up to four cables and adapters from the shelf does it. Try other sockets or another box.'
             }}
           </li>
         </ul>
@@ -224,7 +223,7 @@ useReturnFocus()
               <b>{{ offer.gear.name }}</b>{{ ' '
               }}<span class="quiet"
                 >{{ offer.gear.owned ? 'yours' : 'not owned'
-                }}{{ offer.instead ? `, in place of ${offer.instead}` : '' }}</span
+                }}{{ offer.instead ? `, instead of ${offer.instead}` : '' }}</span
               >
               <OutcomeLine :outcome="offer.outcome" />
             </button>

@@ -52,7 +52,7 @@ const mhz = (value: number) => `${value.toFixed(1)} MHz`
       >
       <template v-else
         >&#9650; {{ link.sender.name }} is on {{ mhz(link.sender.carrierMhz) }}, {{ link.receiver.name }} on
-        {{ mhz(link.receiver.carrierMhz) }}: nothing arrives. Set both to one channel.</template
+        {{ mhz(link.receiver.carrierMhz) }}: nothing arrives. Set both to the same channel.</template
       >
     </p>
     <p>
@@ -101,7 +101,7 @@ const mhz = (value: number) => `${value.toFixed(1)} MHz`
     </p>
     <p class="quiet">Frequencies, power and licences are the local regulator&rsquo;s.</p>
   </section>
-  <p v-else class="quiet">One side does not say what it is on the air.</p>
+  <p v-else class="quiet">One side has no radio data.</p>
 </template>
 
 <style scoped src="./panel.css"></style>

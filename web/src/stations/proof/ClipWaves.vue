@@ -97,7 +97,7 @@ defineExpose({ show, draw: (as: Shown) => (shown.value = as) })
       <button type="button" :disabled="view.isWhole.value" @click="view.zoom(2)">Farther</button>
       <button type="button" :disabled="view.isWhole.value" @click="view.showAll()">Whole clip</button>
       <span class="figure quiet">{{ clock(view.fromS.value, 2) }} to {{ clock(view.toS.value, 2) }}</span>
-      <SegmentedChoice v-model="shown" class="shown" :options="views" label="What is drawn" />
+      <SegmentedChoice v-model="shown" class="shown" :options="views" label="View" />
       <span class="gap"></span>
       <template v-if="file">
         <button type="button" :aria-pressed="player.playing.value" @click="listen()">

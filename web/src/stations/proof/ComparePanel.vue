@@ -66,10 +66,10 @@ const names = computed(() =>
 )
 const lies = computed(() => {
   if (!alignment.value) return ''
-  if (offsetS.value !== alignment.value.offsetS) return 'Laid beside each other by hand.'
-  if (!alignment.value.isSame) return 'They do not hold the same sound: each is heard from its own beginning.'
+  if (offsetS.value !== alignment.value.offsetS) return 'Aligned by hand.'
+  if (!alignment.value.isSame) return 'They are not the same sound, so each plays from its own beginning.'
   const by = alignment.value.offsetS
-  if (Math.abs(by) < 0.0005) return 'They run together.'
+  if (Math.abs(by) < 0.0005) return 'They are in sync.'
   return `By its sound the second begins ${Math.abs(by).toFixed(3)} s ${by > 0 ? 'later' : 'earlier'} than the first.`
 })
 useReturnFocus()
@@ -98,8 +98,8 @@ useReturnFocus()
       <button type="button" class="link" @click="emit('close')">Close</button>
     </div>
     <p v-if="offered.length < 2">
-      Nothing to compare with: give a second clip here, or one whose sound is still at hand. A clip that was
-      measured another day is measured again.
+      Nothing to compare with yet: add a second clip here, or one whose sound is still available. A clip
+      measured on another day has to be measured again.
     </p>
     <p v-else-if="!sides()">Choose two that differ.</p>
     <template v-else>
@@ -149,7 +149,7 @@ useReturnFocus()
           Recorded at
           <span class="figure">{{ signed(heardSides[0].heard.levelDbfsA) }}</span> and
           <span class="figure">{{ signed(heardSides[1].heard.levelDbfsA) }} dBFS(A)</span>; played at one
-          loudness, for the louder one always seems better.
+          loudness, because the louder one always seems better.
         </p>
       </template>
     </template>

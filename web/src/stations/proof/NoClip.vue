@@ -10,11 +10,11 @@ const measuring = useMeasuring()
   <div class="empty">
     <p>
       Drop clips or a whole folder anywhere here: WAV, AIFF, FLAC, or MOV and MP4 as a camera writes them.
-      Each is asked for clipping and what shape it has, hum, wind, pops, rustle, dropouts, clicks, automatic
-      gain, and how its channels relate; then it is held against the plan of this scene.
+      Each is checked for clipping and its shape, hum, wind, pops, rustle, dropouts, clicks, automatic gain,
+      and how its channels relate; then it is held against the plan of this scene.
     </p>
     <p class="quiet">
-      Nothing at hand? The stand-in card holds seven clips from a day at the foundry, six of them with a
+      No clips with you? The stand-in card holds seven clips from a day at the foundry, six of them with a
       fault.
     </p>
     <Button label="Measure the stand-in card" severity="secondary" @click="measuring.addCard()" />

@@ -128,8 +128,8 @@ const runs = computed(() =>
     </p>
     <p v-else class="finding">
       Nothing was found. Looked for: clipping and its shape, hum, wind, pops, rustle, dropouts, clicks,
-      automatic gain, channels that are silent, upside down or late. Not looked for: echo, distortion in a
-      codec, what is said. Listen to it once.
+      automatic gain, channels that are silent, inverted or late. Not looked for: echo, distortion in a codec,
+      what is said. Listen to it once.
     </p>
     <ClipWaves ref="waves" :measurement :findings :marks :file="clipFiles.files.get(proof.id)">
       <label

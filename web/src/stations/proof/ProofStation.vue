@@ -57,8 +57,8 @@ function pick(input: HTMLInputElement | null): void {
       <SceneSelect />
       <span
         class="what"
-        title="Clips are read here and stay here; only what was measured is kept, unless you keep the sound."
-        >Clips are read here and stay here; only what was measured is kept, unless you keep the sound.</span
+        title="Clips are read here and stay here; only the measurements are kept, unless you keep the sound."
+        >Clips are read here and stay here; only the measurements are kept, unless you keep the sound.</span
       >
       <input
         ref="picker"

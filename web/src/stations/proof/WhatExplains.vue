@@ -76,7 +76,7 @@ const isOpen = computed(() => found.value.length > 1 && found.value[0]!.belief -
     <p class="quiet">
       Something else: {{ elsePercent }}.
       <template v-if="isOpen"
-        >One clip cannot tell the first two apart: look at the box, or measure the distance.</template
+        >One clip cannot tell the first two apart: check the box, or measure the distance.</template
       >
       Accept changes the plan of this scene; undo takes it back.
     </p>

@@ -80,7 +80,7 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
         }}
       </p>
       <p v-else-if="!best" class="say">
-        <span class="tone-ceiling">Nothing on the shelf joins these two without harm.</span> Choose something
+        <span class="tone-ceiling">Nothing on the shelf connects these two safely.</span> Choose something
         else to hear it with, or open Gear and add what you have.
       </p>
       <template v-else>

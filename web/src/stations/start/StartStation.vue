@@ -46,7 +46,7 @@ async function open({ patch }: Planned): Promise<void> {
     <section class="plan">
       <h1>Plan a scene</h1>
       <p class="quiet">
-        Three answers are enough. Change any of them later; what you do not know stands at its typical value.
+        Three answers are enough. Change any of them later; what you do not know is set to a typical value.
       </p>
       <QuestionRow
         :model-value="camera?.id ?? ''"

@@ -98,7 +98,9 @@ const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).
         }}</span>
         <template v-if="worstOf(way)"> &#9651; {{ circuitWords(worstOf(way)!).what }}</template>
       </p>
-      <p v-if="ways?.length === 0" class="quiet">No row of up to four pieces from the shelf does it.</p>
+      <p v-if="ways?.length === 0" class="quiet">
+        No chain of up to four cables and adapters from the shelf does it.
+      </p>
     </template>
   </section>
 </template>
