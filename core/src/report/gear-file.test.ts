@@ -151,11 +151,11 @@ describe('a table of figures', () => {
     expect(onlyLine({ thing: gun.id, part: 'XLR', figure: 'impedance', value: '-20' }).what).toMatch(
       /at least 0/,
     )
-    expect(onlyLine({ ...sensitivity, value: '-33', from: 'hearsay' }).what).toMatch(/"hearsay" is no source/)
+    expect(onlyLine({ ...sensitivity, value: '-33', from: 'hearsay' }).what).toMatch(/"hearsay" is not a source/)
     expect(onlyLine({ ...sensitivity, figure: 'colour', value: '1' }).what).toMatch(
       /no figure "Capsule: colour". It has/,
     )
-    expect(onlyLine({ figure: 'x' }).what).toMatch(/No thing is named/)
+    expect(onlyLine({ figure: 'x' }).what).toMatch(/This line names nothing/)
     expect(onlyLine({ thing: 'nobody' }).what).toMatch(/say in "like"/)
     expect(onlyLine({ thing: gun.id, kind: 'camera' }).what).toMatch(/cannot become a "camera"/)
   })

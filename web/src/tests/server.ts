@@ -163,7 +163,7 @@ export class Server {
   }
 
   private usesOf(id: string): GearUse[] {
-    const as = rolesIn(this.scene.patch).flatMap(({ gear, role }) => (gear === id ? [role] : []))
+    const as = rolesIn(this.scene.patch).flatMap((each) => (each.gear === id ? [each.role] : []))
     return as.length ? [{ id: sceneId, scene: this.scene.patch.name, as }] : []
   }
 
