@@ -83,7 +83,7 @@ test(
     await page
       .getByLabel('Import a gear file')
       .setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('[]') })
-    await expect(page.getByRole('alert')).toContainText('no shelf of Iron Hush')
+    await expect(page.getByRole('alert')).toContainText('not an Iron Hush shelf')
   },
 )
 

@@ -237,7 +237,7 @@ test(
     await expect(panel).toContainText('4 heard; the result appears after five')
     await prefer.click()
     await expect(panel).toContainText(
-      /5 heard: \d for near\.wav, \d for far\.wav; (chance alone|that is what chance)/,
+      /5 heard: \d for near\.wav, \d for far\.wav; (chance alone|that is no better than chance)/,
     )
     await accessible(page)
     await panel.press('Escape')
