@@ -67,12 +67,12 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
     remedy: 'Look for a loose plug, a switch that was turned, or two devices without a common clock.',
   }),
   'channels equal': ({ other }) => ({
-    what: `Channel ${other + 1} is the same sound as channel ${other}.`,
+    what: `Channel ${other + 1} carries the same sound as channel ${other}.`,
     why: 'They are identical to the sample, at the same level.',
     remedy: 'One of them is enough; the second is not a safety track.',
   }),
   'channels unequal': ({ other, differenceDb }) => ({
-    what: `Channel ${other + 1} is the sound of channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
+    what: `Channel ${other + 1} carries the sound of channel ${other}, ${Math.abs(differenceDb).toFixed(1)} dB ${differenceDb < 0 ? 'softer' : 'louder'}.`,
     why: 'They are identical except for the level, as with a safety track.',
     remedy: 'Use the louder one where it is clean.',
   }),
@@ -83,7 +83,7 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
       'Invert one of them before they are summed, or use only one; look for a balanced line in a stereo input.',
   }),
   'channels delayed': ({ other, delayMs }) => ({
-    what: `Channel ${other + 1} is the sound of channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
+    what: `Channel ${other + 1} carries the sound of channel ${other}, ${Math.abs(delayMs).toFixed(delayMs < 1 ? 2 : 1)} ms ${delayMs < 0 ? 'earlier' : 'later'}.`,
     why: 'Summed, they cause comb filtering.',
     remedy: 'Use one of them, or shift one before they are mixed.',
   }),

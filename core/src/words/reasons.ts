@@ -33,8 +33,8 @@ const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => 
     `The noise of the place limits ${track}: the boxes alone would leave ${decibels(overBoxesDb)}.`,
   hiss: ({ track, biggest }) =>
     biggest
-      ? `On ${track} ${biggest.point} makes ${Math.round(biggest.share * 100)} % of the hiss.`
-      : `On ${track} the boxes add nothing.`,
+      ? `On ${track}, ${biggest.point} makes ${Math.round(biggest.share * 100)} % of the hiss.`
+      : `On ${track}, the boxes add nothing.`,
   unproved: ({ mayGainDb }) =>
     mayGainDb > 0.05 && Number.isFinite(mayGainDb)
       ? `This is the best found in the time allowed, not proved to be the best there is: another setting may be up to ${decibels(mayGainDb)} clearer.`

@@ -146,9 +146,8 @@ const opening = computed(() => {
       :options="roomChoices.map(({ name }) => ({ value: name, name }))"
       label="Room"
       @update:model-value="change({ room: roomChoices.find(({ name }) => name === $event)! }, 'the room')"
-    />
-    <template v-if="!brief.room.outdoors">
-      that rings for
+    /><template v-if="!brief.room.outdoors"
+      >, reverberation
       <NumberField
         :model-value="brief.room.reverberationS"
         :min="0.05"

@@ -31,6 +31,12 @@ const [above, below] = [9, 17]
 const half = computed(() => (height - above - below) / 2)
 const middle = computed(() => above + half.value)
 const spanS = computed(() => toS - fromS)
+/** Where peaks end that are cut below full scale, and how high that is drawn. */
+const ceiling = computed(() => {
+  const { clipped, ceilingDbfs } = channel
+  if (!clipped.length || ceilingDbfs === null || ceilingDbfs > -0.3) return undefined
+  return { dbfs: ceilingDbfs, y: half.value * 10 ** (ceilingDbfs / 20) }
+})
 const x = (seconds: number) => ((seconds - fromS) / spanS.value) * width.value
 </script>
 
@@ -72,18 +78,15 @@ const x = (seconds: number) => ((seconds - fromS) / spanS.value) * width.value
         stroke="var(--brass)"
         stroke-width="0.8"
       />
-      <template v-if="channel.clipped.length && channel.ceilingDbfs !== null && channel.ceilingDbfs < -0.3">
+      <template v-if="ceiling">
         <line
           v-for="side in [-1, 1]"
           :key="`ceiling ${side}`"
           :x2="width"
-          :y1="middle + side * half * 10 ** (channel.ceilingDbfs / 20)"
-          :y2="middle + side * half * 10 ** (channel.ceilingDbfs / 20)"
+          :y1="middle + side * ceiling.y"
+          :y2="middle + side * ceiling.y"
           stroke="var(--iron)"
         />
-        <text class="ceiling" :x="width - 4" :y="middle - half * 10 ** (channel.ceilingDbfs / 20) - 3">
-          crests end here, {{ signed(channel.ceilingDbfs) }} dBFS
-        </text>
       </template>
       <g v-for="range in channel.clipped" :key="range.fromS">
         <rect
@@ -97,6 +100,9 @@ const x = (seconds: number) => ((seconds - fromS) / spanS.value) * width.value
         />
         <path :d="`M${x(range.fromS) - 5} 0 h12 l-6 7 z`" fill="var(--iron)" />
       </g>
+      <text v-if="ceiling" class="ceiling" :x="width - 4" :y="middle - ceiling.y - 3">
+        peaks end here, {{ signed(ceiling.dbfs) }} dBFS
+      </text>
       <text
         v-for="tick in ticksOf(fromS, toS, width)"
         :key="tick"
