@@ -66,7 +66,7 @@ async function bench(): Promise<void> {
     )
     const longMinutes = process.argv.includes('--long') ? 120 : 15
     writeClip(stereo!, 10, 2)
-    // built beforehand, as it is for whoever uses it
+    // built beforehand, as it is for anyone who uses it
     const measure = () => tookMs(process.execPath, hush, 'measure', '--json', stereo!)
     tookMs(process.execPath, hush, '--version')
     // turn by turn, so that a machine that gets slower is slower for both

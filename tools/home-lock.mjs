@@ -40,7 +40,7 @@ export async function lockHome(home, port) {
   try {
     for (;;) {
       try {
-        // made whole beside its place: whoever finds a lock finds all of it
+        // made whole beside its place: anyone who finds a lock finds all of it
         linkSync(mine, file)
         return { release: () => rmSync(file, { force: true }) }
       } catch (error) {

@@ -72,7 +72,7 @@ function cardsOfPart(part: Part, index: number, name: (node: NodeName) => string
     case 'wire':
       return [`v${index} ${ends(part.from, part.to)} dc 0 ac 0`]
     case 'source': {
-      // sound is told apart from supplies as AC from DC
+      // sound is distinguished from supplies as AC from DC
       const volts =
         part.signal === undefined
           ? `dc ${part.volts} ac 0`

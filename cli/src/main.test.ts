@@ -31,7 +31,7 @@ interface Ended {
   err: string
 }
 
-/** A command line in this process: starting one anew for each would take longer than all that they do. */
+/** A command line in this process: starting one again for each would take longer than all that they do. */
 async function hush(...args: string[]): Promise<Ended> {
   const lines = { out: [] as string[], err: [] as string[] }
   const code = await main(['node', 'hush', ...args], {

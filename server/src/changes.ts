@@ -21,7 +21,7 @@ export class Changes {
     private readonly lost: (error: Error) => void = () => undefined,
   ) {}
 
-  /** Listens until `end`; a connection that is lost is made anew, and pages are told that they may have missed some. */
+  /** Listens until `end`; a connection that is lost is made again, and pages are notified that they may have missed some. */
   async listen(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url, keepAlive: true })
     client.on('notification', ({ payload }) => this.tell(payload ?? ''))
@@ -55,7 +55,7 @@ export class Changes {
   }
 
   private send(text: string): void {
-    // a page that does not read is not waited for: it is cut off, comes back, and reads anew
+    // a page that does not read is not waited for: it is cut off, comes back, and reads again
     for (const stream of this.streams)
       if (stream.writableLength > 1e6) stream.destroy()
       else stream.write(text)

@@ -97,7 +97,7 @@ export type Database = Kysely<Tables>
 /** How long anything may take before it is given up, ms: a query, a wait for a row, a transaction left open, a connection. */
 const limits = { query: 15_000, lock: 5_000, leftOpen: 30_000, connection: 5_000 }
 
-/** Opens a pool. What is lost while nothing is asked is made anew at the next question. */
+/** Opens a pool. What is lost while nothing is asked is made again at the next question. */
 export function connect(url: string, lost: (error: Error) => void = () => undefined): Database {
   const pool = new pg.Pool({
     connectionString: url,

@@ -57,7 +57,7 @@ async function main(): Promise<void> {
   }
   process.on('SIGTERM', end)
   process.on('SIGINT', end)
-  // when whoever started us is gone, nobody is left to stop us
+  // when the process that started this one is gone, nobody is left to stop us
   process.on('disconnect', end)
 }
 
@@ -67,7 +67,7 @@ function listening<S extends http.Server>(server: S, port: number, host: string)
   return new Promise((resolve) => server.listen(port, host, () => resolve(server)))
 }
 
-/** Who may come in, as the start command says; by itself this server answers whoever is on this machine. */
+/** Who may come in, as the start command says; by itself this server answers anyone on this machine. */
 function opening(): Promise<Opening> {
   if (process.env.OPENING !== 'told') return Promise.resolve({ access: {} })
   return new Promise((resolve) => process.once('message', (told) => resolve(told as Opening)))

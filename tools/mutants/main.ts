@@ -31,7 +31,7 @@ const longestTestMs = 4000
 /** A runner that is silent for so much longer than it may take is in an endless loop. */
 const patienceMs = 20_000
 
-/** Asks a process of its own; one that stays silent is ended and begun anew, and its answer is `undefined`. */
+/** Asks a process of its own; one that stays silent is ended and begun again, and its answer is `undefined`. */
 class Runner {
   private child: ChildProcess | undefined
 
@@ -163,7 +163,7 @@ async function main(): Promise<void> {
       (change) => ({ change: change.id, tried: testsFor(change, baselines), budgetMs }),
       budgetMs + patienceMs,
       ({ file, line, before, after }, answer) => {
-        // silence is an endless loop, and whoever waits notices that
+        // silence is an endless loop, and the caller notices that
         const seen = !answer || ('noticed' in answer && answer.noticed)
         if (seen) noticed++
         else {

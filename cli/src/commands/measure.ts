@@ -28,7 +28,7 @@ export function measureCommand(shell: Shell): void {
       let refused = false
       for (const file of files) {
         const answer = await measured(shell, file, plan).catch((error: unknown) => {
-          // of several one is told of, and the others go on
+          // of several, one is reported and the others go on
           if (files.length === 1 || !(error instanceof Refusal)) throw error
           shell.say.error(error.message)
           refused = true

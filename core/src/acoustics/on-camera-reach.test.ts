@@ -6,7 +6,7 @@ const { brief } = scene('1-the-founder-at-the-bench')
 const [source] = brief.sources
 
 describe('a microphone on the camera', () => {
-  it('holds the voice up to the lens and the framing that are told, and no farther', () => {
+  it('holds the voice up to the lens and the framing that are stated, and no farther', () => {
     for (const wanted of [3, 25, 40]) {
       const asked = { ...brief, wantedSpeechToNoiseDb: wanted }
       const reach = onCameraReach(asked, source!.id)!

@@ -101,7 +101,7 @@ describe('a microphone that comes into a chain', () => {
     // and the next one on the camera shares it
     expect(standsAt(onCamera.next, 'oriel-on-camera-gun').place!.id).toBe(onCamera.place!.id)
   })
-  it('stands where it is told, or nowhere; what hears no room stands nowhere', () => {
+  it('stands where it is put, or nowhere; what hears no room stands nowhere', () => {
     expect(standsAt(bench, 'oriel-short-gun', bench.brief.places[1]!.id).place).toEqual(bench.brief.places[1])
     expect(standsAt(bench, 'oriel-short-gun', null).place).toBeUndefined()
     expect(standsAt(bench, 'saltmarsh-four-track').next.boxes.at(-1)!.place).toBeUndefined()

@@ -36,7 +36,7 @@ export interface End {
 const mostPieces = 2
 
 /**
- * Things from the shelf that can be joined to an end of the chain, owned first. Each is told as it is worked out:
+ * Things from the shelf that can be joined to an end of the chain, owned first. Each is reported as it is worked out:
  * the best way in, and the worst that the patch would then have to say.
  */
 export function offersAtEnd(

@@ -8,7 +8,7 @@ const usual: Record<Exclude<Mount, 'camera'>, { name: string; distanceM: number;
   boom: { name: 'on a boom, from above', distanceM: 0.45, angleDeg: 10 },
   table: { name: 'on the table', distanceM: 0.7, angleDeg: 30 },
 }
-/** What is worn or held by whoever speaks is fixed beside what does not speak, as a stand would be. */
+/** What is worn or held by the speaker is fixed beside what does not speak, as a stand would be. */
 const beside = { name: 'fixed beside it', distanceM: 1, angleDeg: 30 }
 
 /** Whether a microphone is on somebody's body: there must be somebody who speaks. */

@@ -18,9 +18,9 @@ const hot = (() => {
 
 /** What would cure it, and how far the search said it was on the way. */
 const { cures, shares } = (() => {
-  const told: number[] = []
-  const found = curesOf(hot, shelf, { progress: (share) => told.push(share) })!
-  return { cures: found, shares: told }
+  const shown: number[] = []
+  const found = curesOf(hot, shelf, { progress: (share) => shown.push(share) })!
+  return { cures: found, shares: shown }
 })()
 
 describe('cures', () => {

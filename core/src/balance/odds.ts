@@ -49,7 +49,7 @@ interface Tally {
 
 /**
  * How the recordings of a patch come out when every figure lies somewhere within its tolerance and every voice is a
- * little louder or softer than planned. Every draw is the whole chain worked out anew. The same seed gives the same
+ * little louder or softer than planned. Every draw is the whole chain computed again. The same seed gives the same
  * answer on every machine.
  *
  * @param draws how many; the chances are sure to about 1 / sqrt(draws)

@@ -38,7 +38,7 @@ function exhaustive(patch: Patch): Score {
   return best!
 }
 
-/** What the search finds, worked out anew at the positions that it names, and what else is worth as much. */
+/** What the search finds, computed again at the positions that it names, and what else is worth as much. */
 function searched(patch: Patch): {
   score: Score
   worthOf: (choice: Choice) => Score

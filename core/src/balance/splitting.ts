@@ -10,7 +10,7 @@ const leastSpreadDb = 0.001
 
 /**
  * Which knob of a region is best split: the wider apart its stops are and the more the bounds fell when it was split
- * before, the sooner a region is told apart from better ones.
+ * before, the sooner a region is distinguished from better ones.
  */
 export class Splitting {
   private readonly learned: { fallDb: number; times: number }[]

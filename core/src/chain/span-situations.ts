@@ -44,7 +44,7 @@ const still: Span = { low: 0, high: 0 }
 
 /**
  * Lays a chain out for walks over regions of positions: the same situations as for single positions, each gain between
- * two figures. What the function it returns gives is filled anew for the next region.
+ * two figures. What the function it returns gives is filled again for the next region.
  *
  * @param needed nodes that matter, by index
  * @param wholeOf every node over all positions

@@ -65,7 +65,7 @@ describe('what reaches an input', () => {
     ])
     expect(loads).toEqual([{ input: 0, share: 1 }])
   })
-  it('falls with capacitance as one pole does, told from 1 kHz', () => {
+  it('falls with capacitance as one pole does, relative to 1 kHz', () => {
     const farad = 20e-9
     const input = {
       ...stereoInput(10_000),

@@ -34,7 +34,7 @@ export interface Facts {
   backwards: number[]
   /** Inputs at which sound arrives as a digital stream. */
   streams: number[]
-  /** For each input channel, whether both legs see the same impedance to ground and are told apart. */
+  /** For each input channel, whether both legs see the same impedance to ground and are distinguished. */
   balanced: { input: number; channel: string; balanced: boolean }[]
   /** Contacts of the output that the link joins to each other. */
   joined: [Contact, Contact][]

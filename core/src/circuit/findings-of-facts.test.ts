@@ -197,7 +197,7 @@ describe('what a link does to the output', () => {
   ])('with %f ohm behind a leg of 100: %j', (loadOhm, expected) => {
     expect(briefly(findOnOutput, { legs: [leg(loadOhm)] })).toEqual(expected)
   })
-  it('costs what a divider does, and is told who takes most', () => {
+  it('costs what a divider does, and names what takes most', () => {
     expect(found(findOnOutput, { legs: [leg(50)] })[0]!.figures).toMatchObject({
       lossDb: expect.closeTo(20 * Math.log10(1 / 3), 9),
       shared: false,

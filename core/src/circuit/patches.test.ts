@@ -287,7 +287,7 @@ describe('streams', () => {
       [box('lapel', 'fennimore-plug-in-lapel', { place: 'lapel' }), box('phone', 'saltmarsh-phone-usb-c')],
       [link('voice', 'lapel.out', 'phone.usb', pieces)],
     )
-  it('converters pass one way only, and the wrong one is told from a dead lead', () => {
+  it('converters pass one way only, and the wrong one is distinguished from a dead lead', () => {
     expect(bad(phone(['usb-c-headphone']))).toEqual([])
     expect(bad(lapel(['usb-c-microphone']))).toEqual([])
     const wrong = lapel([{ id: 'dongle', gear: 'usb-c-headphone', reversed: true }])

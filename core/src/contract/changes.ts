@@ -12,7 +12,7 @@ export const Change = z.strictObject({
 export type Change = z.infer<typeof Change>
 
 /**
- * Where changes are told as they happen: server-sent events, each with a `Change` as JSON. The event `missed` says that
- * some may not have been told: read anew what is on show.
+ * Where changes are published as they happen: server-sent events, each with a `Change` as JSON. The event `missed` says that
+ * some may not have been sent: read again what is on show.
  */
 export const changesPath = '/api/changes'

@@ -20,7 +20,7 @@ export const change = <T extends z.ZodType>(content: T) =>
 /** What is answered to a change that was stored. */
 export const NewRevision = z.strictObject({ revision: Revision })
 
-/** What a deletion is based on: whoever deletes says which state they saw. */
+/** What a deletion is based on: the one who deletes says which state they saw. */
 export const AtRevision = z.strictObject({ revision: z.coerce.number().pipe(Revision) })
 
 /** What is answered when something was taken away. */

@@ -38,7 +38,7 @@ const change = (kind: string, name = '') =>
     `${kind} ${name}`,
   )
 const valueOfChange = ({ after }: { after: unknown }): number => (after as { value: number }).value
-/** The recorder of this scene is a stand-in too, and sends this much less than its sheet says; it cannot be told from the camera. */
+/** The recorder of this scene is a stand-in too, and sends this much less than its sheet says; it cannot be separated from the camera. */
 const recorderOffDb = 0.8
 
 describe('the unmarked camera, lined up with its stand-in', () => {

@@ -25,11 +25,11 @@ export async function markLevel(device: Device, request: RecordRequest, mark: st
   for (const [index, { id }] of device.marks(request.box).entries()) order.set(id, index)
   if (!(await reaches(highestDbfs)))
     throw new Refusal(`${device.name}: this mark does not light, however loud the tone is sent.`)
-  let [dark, lit] = [lowestDbfs, highestDbfs]
-  while (lit - dark > stepDb) {
-    const middle = (dark + lit) / 2
-    if (await reaches(middle)) lit = middle
-    else dark = middle
+  let [below, above] = [lowestDbfs, highestDbfs]
+  while (above - below > stepDb) {
+    const middle = (below + above) / 2
+    if (await reaches(middle)) above = middle
+    else below = middle
   }
-  return Math.round(lit / stepDb) * stepDb
+  return Math.round(above / stepDb) * stepDb
 }

@@ -45,7 +45,7 @@ export function standInsOf(
 
 /** A thing as the stand-in really is. */
 export function trueGear(gear: Gear, { truths, crossed }: StandIn): Gear {
-  const told = truths.reduce((thing, { places, value }) => {
+  const withTruths = truths.reduce((thing, { places, value }) => {
     const place = places[0]!
     // a truth about a place that is not there would never show
     if (valueAt(thing, place) === null)
@@ -65,7 +65,7 @@ export function trueGear(gear: Gear, { truths, crossed }: StandIn): Gear {
         strip.id === one ? { ...strip, to: second } : strip.id === other ? { ...strip, to: first } : strip,
       ),
     }
-  }, told)
+  }, withTruths)
 }
 
 /** The scene with every box that a stand-in stands for as that really is. */

@@ -24,7 +24,7 @@ const listeningMs = 660
 /** What is this much louder than that is met at once, dB: a shout, a strike. Its own detector is as short as a pitch allows. */
 const suddenDb = 9
 const suddenMs = 12
-/** The long level is worked out anew once in so many frames. */
+/** The long level is computed again once in so many frames. */
 const framesAStep = 48
 
 /** Mean square of one channel over the listening time, and of the last moment. */

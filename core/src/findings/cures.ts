@@ -1,6 +1,6 @@
 import type { Counting, PeakTarget } from '../model'
 
-/** What is changed to cure a chain, with the names it is told by. */
+/** What is changed to cure a chain, with the names it is described by. */
 export type CureChange =
   | { kind: 'unlock'; control: string; box: string }
   | { kind: 'place'; box: string; place: string }

@@ -202,7 +202,7 @@ describe('one feed by two ways into one track', () => {
     })
     return levelsOfPatch(patch, new Map())
   }
-  it('adds up by pressure when both come at once, and is told by its ways', () => {
+  it('adds up by pressure when both come at once, and is named by its ways', () => {
     const { runs } = levels(0)
     expect(runs.map(({ id }) => id)).toEqual(['song>player>mixer.mix', 'song>player>mixer.mix#2'])
     expect(runs[0]!.typicalDb).toBeCloseTo(-20 + 20 * Math.log10(1.5), 3)

@@ -3,8 +3,8 @@ import { type Graph, graphOf, asSet } from '../chain'
 import { type Levels, levelsOfGraph } from './run'
 
 /**
- * Levels of one patch after another, as a control is turned: the chain is laid out anew only when more than the
- * settings of boxes changed. What a setting does to the circuit of a link (a supply, a piece's switch) lays it out anew.
+ * Levels of one patch after another, as a control is turned: the chain is laid out again only when more than the
+ * settings of boxes changed. What a setting does to the circuit of a link (a supply, a piece's switch) lays it out again.
  */
 export function incrementalLevels(): (patch: Patch, shelf: Shelf) => Levels {
   let last: { patch: Patch; shelf: Shelf; graph: Graph } | undefined

@@ -29,7 +29,7 @@ describe('pauses under automatic gain', () => {
     expect(story!.partName).toBe('Camera')
     expect(story!.lossAfterLoudDb).toBeGreaterThanOrEqual(0)
   })
-  it('are told at 1, 3 and 10 s by what the follower of automatic gain does on samples', () => {
+  it('are given at 1, 3 and 10 s by what the follower of automatic gain does on samples', () => {
     const { run, story } = storyOf(automatic)
     const { spokenDb, pauseDb, loudestDb } = run.points.find((each) => each.automatic)!.automatic!
     expect(story!.rises.map(({ afterS }) => afterS)).toEqual([1, 3, 10])

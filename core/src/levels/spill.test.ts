@@ -32,7 +32,7 @@ describe('spill', () => {
       expect(found.some(({ subject }) => subject.run === own.id)).toBe(true)
     }
   })
-  it('is not what no microphone is meant for: that should be heard, and its noise is told', () => {
+  it('is not what no microphone is meant for: that should be heard, and its noise is reported', () => {
     const to = withSource(patch.brief, 'audience')
     const with_ = applyEdits(patch, [{ kind: 'change brief', to }], shelf)
     const audience = levelsOfPatch(with_, shelf).runs.filter(

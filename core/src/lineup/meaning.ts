@@ -236,7 +236,7 @@ function shapeMeaning(
   return found?.kind === 'not met' ? [plain('no overload', step, { upToDbu: found.upToDbu })] : []
 }
 
-/** The hiss of the box beside what was expected, and what of it cannot be told apart from outside. */
+/** The hiss of the box beside what was expected, and what of it cannot be distinguished from outside. */
 function floorMeaning(
   bench: Bench,
   step: LineUpStep,

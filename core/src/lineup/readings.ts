@@ -61,7 +61,7 @@ export interface CountedReading extends LawReading {
 export interface ControlLaw {
   law: Law
   readings: CountedReading[]
-  /** Nothing told how loud the tone was that came in: the law is right but for an amount, which is taken from the usual one. */
+  /** The level of the incoming tone is not known: the law is right but for an amount, which is taken from the usual one. */
   relative: boolean
 }
 

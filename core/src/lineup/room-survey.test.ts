@@ -43,7 +43,7 @@ describe('the noise of a place', () => {
     // white noise of 0.01 RMS is -36.99 dBFS re a sine, and 2.36 dB less when weighted up to half the rate
     expect(Math.abs(roomNoiseOf(white, rateHz)!.levelDbfsA + 39.35)).toBeLessThan(0.4)
   })
-  it('is not told of less than a second, or of silence', () => {
+  it('is not measured in less than a second, or of silence', () => {
     expect(roomNoiseOf(new Float32Array(100), rateHz)).toBeUndefined()
     expect(roomNoiseOf(new Float32Array(3 * rateHz), rateHz)).toBeUndefined()
   })

@@ -41,7 +41,7 @@ describe('two clips of one moment', () => {
       expect(Math.abs(back.offsetS + fromS)).toBeLessThan(0.0002)
     },
   )
-  it('are told apart when they are of different moments', async () => {
+  it('are distinguished when they are of different moments', async () => {
     const first = await clipOf(recording(0, 10, 48_000, 1, 3), 48_000)
     const other = speech({ lengthS: 10, rateHz: 48_000, seed: 99, levelDbfs: -26, pitchHz: 190 }).samples
     const second = await clipOf(mixed(other, noise(10, 48_000, -62, 5)), 48_000)

@@ -20,8 +20,8 @@ const middleRateHz = 12_000
 const deepHz = 25
 const mostRanges = 200
 
-/** Ranges as they are told: so many, and the number of the others. */
-function told(ranges: readonly TimeRange[]): { ranges: TimeRange[]; more: number } {
+/** The first ranges, and the number of the others. */
+function listed(ranges: readonly TimeRange[]): { ranges: TimeRange[]; more: number } {
   const first = ranges.slice(0, mostRanges).map(({ fromS, toS }) => ({ fromS, toS }))
   return { ranges: first, more: ranges.length - first.length }
 }
@@ -77,7 +77,7 @@ export class ChannelFaults {
     }
   }
 
-  /** How the crests are pressed, told as places that are clipped. */
+  /** How the crests are pressed, reported as places that are clipped. */
   pressed(
     excerpts: readonly Excerpt[],
     channel: number,
@@ -112,7 +112,7 @@ export class ChannelFaults {
     const hum = this.hum.finish()
     if (!hum || hum.levelDbfs < speechDbfs - inaudibleUnderSpeechDb) return []
     const { confidence, mainsHz, levelDbfs } = hum
-    return [{ code: 'hum', channel, ...told([{ fromS: 0, toS: lengthS }]), confidence, mainsHz, levelDbfs }]
+    return [{ code: 'hum', channel, ...listed([{ fromS: 0, toS: lengthS }]), confidence, mainsHz, levelDbfs }]
   }
   private burstsOf(channel: number, speechDb: number): ClipFault[] {
     const bursts = burstsIn(
@@ -124,7 +124,7 @@ export class ChannelFaults {
       if (those.length === 0) return []
       const levelDbfs = Math.max(...those.map((each) => each.levelDbfs)) + sineCrestDb
       const overDb = Math.max(...those.map((each) => each.overDb))
-      return [{ code, channel, ...told(those), confidence: 1 - Math.exp(-overDb / sureOverDb), levelDbfs }]
+      return [{ code, channel, ...listed(those), confidence: 1 - Math.exp(-overDb / sureOverDb), levelDbfs }]
     })
   }
   private clicksOf(channel: number, besides: readonly TimeRange[]): ClipFault[] {
@@ -135,7 +135,7 @@ export class ChannelFaults {
     const levelDbfs = amplitudeDb(Math.max(...clicks.map(({ size }) => size)))
     const ranges = clicks.map(({ atS }) => ({ fromS: atS, toS: atS + 0.001 }))
     const confidence = 1 - 1 / Math.max(...clicks.map(({ ratio }) => ratio))
-    return [{ code: 'click', channel, ...told(ranges), confidence, levelDbfs }]
+    return [{ code: 'click', channel, ...listed(ranges), confidence, levelDbfs }]
   }
 }
 
@@ -165,7 +165,7 @@ function pumpingOf(channel: number, { weighted, stepS: fineS }: HeardChannel): C
   const pumping = pumpingIn(weighted, fineS)
   if (!pumping) return []
   const { ranges, confidence, risesDb, releaseS } = pumping
-  return [{ code: 'pumping', channel, ...told(ranges), confidence, risesDb, releaseS }]
+  return [{ code: 'pumping', channel, ...listed(ranges), confidence, risesDb, releaseS }]
 }
 /** Places of one kind, and how sure they are. */
 interface Placed {
@@ -175,11 +175,11 @@ interface Placed {
 function dropoutFaults(channel: number, { ranges, confidence }: Placed): ClipFault[] {
   if (ranges.length === 0) return []
   return [
-    { code: 'dropout', channel, ...told(ranges), confidence, longestS: Math.max(...ranges.map(lengthOf)) },
+    { code: 'dropout', channel, ...listed(ranges), confidence, longestS: Math.max(...ranges.map(lengthOf)) },
   ]
 }
 function rustleFaults(channel: number, { ranges, confidence }: Placed): ClipFault[] {
   if (ranges.length === 0) return []
   const totalS = ranges.reduce((sum, range) => sum + lengthOf(range), 0)
-  return [{ code: 'rustle', channel, ...told(ranges), confidence, totalS }]
+  return [{ code: 'rustle', channel, ...listed(ranges), confidence, totalS }]
 }

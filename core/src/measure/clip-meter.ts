@@ -81,7 +81,7 @@ export class ClipMeter {
     await Promise.all(taken.map((each) => Promise.resolve(each)))
   }
 
-  /** What can be told of all channels together before the end. */
+  /** What can be said of all channels together before the end. */
   soFar(): ClipSoFar {
     const each = this.ears.map((ear) => ear.soFar())
     const { read, all } = this.overview

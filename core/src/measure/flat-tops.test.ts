@@ -16,7 +16,7 @@ const tops = (level: number, lengths: readonly number[], between = 10) => [
 ]
 
 describe('tops cut flat', () => {
-  it('are told with their place, level, shape and number of samples', () => {
+  it('are reported with their place, level, shape and number of samples', () => {
     const { clipped, more } = found(tops(-0.5, [6, 7], 100), 1000)
     expect(more).toBe(0)
     expect(clipped).toEqual([

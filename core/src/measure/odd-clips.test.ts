@@ -62,7 +62,7 @@ describe('odd clips', () => {
     expect((await measured(wavBytes([voice], 48_000), 'clip.mov')).container).toBe('WAV')
     expect((await measured(await movBytes([voice], 48_000), 'clip.wav')).container).toBe('MOV')
   })
-  it('that are shorter than anything can be told of are read', async () => {
+  it('that are too short to measure anything are read', async () => {
     for (const frames of [1, 7, 480]) {
       const found = await measured(wavBytes([voice.slice(0, frames)], 48_000))
       expect(found.channels[0]!.speechDbfsA).toBeNull()

@@ -42,7 +42,7 @@ describe('crests under noise', () => {
     expect(found!.shape).toBe('sagging')
     expect(Math.abs(found!.ceilingDbfs + 8)).toBeLessThan(0.5)
   })
-  it('are told where they are', () => {
+  it('are located', () => {
     const { clipped } = pressed(cutFlat(swelling, -3))!
     expect(clipped.length).toBeGreaterThan(0)
     // only the last two of eight swells are higher than that

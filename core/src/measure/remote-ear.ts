@@ -18,7 +18,7 @@ type Answered = { channel: number; soFar: SoFar } | { channel: number; report: E
 /** A way to another thread and back, whatever kind of thread it is. */
 export interface ThreadPort {
   post: (message: unknown, transfer: ArrayBufferLike[]) => void
-  /** @param failed told when the thread is lost */
+  /** @param failed called when the thread is lost */
   listen: (heard: (message: unknown) => void, failed?: (error: unknown) => void) => void
 }
 

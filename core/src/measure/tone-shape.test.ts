@@ -33,7 +33,7 @@ function clip(shape: keyof typeof shapes, overDb: number, rateHz: number, noiseD
 }
 
 describe('the shape of a tone', () => {
-  it('is told apart, with the ceiling, at several strengths, rates and floors', () => {
+  it('is recognised, with the ceiling, at several strengths, rates and floors', () => {
     for (const shape of ['flat', 'bent', 'sagging'] as const)
       for (const overDb of [3, 5, 8])
         for (const rateHz of [44_100, 48_000])

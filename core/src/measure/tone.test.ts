@@ -16,13 +16,13 @@ describe('a test tone', () => {
     [100, -20],
     [997, -12],
     [5013, -40],
-  ])('of %i Hz at %i dBFS is told to a hertz and a tenth of a dB', (hz, levelDbfs) => {
+  ])('of %i Hz at %i dBFS is measured to a hertz and a tenth of a dB', (hz, levelDbfs) => {
     const found = toneIn(excerpts(tone(hz, levelDbfs, 1, rateHz)), 0, rateHz)
     expect(Math.abs(found!.hz - hz)).toBeLessThan(1)
     expect(Math.abs(found!.levelDbfs - levelDbfs)).toBeLessThan(0.1)
     expect(found!.distortionDb).toBeLessThan(-55)
   })
-  it('has its harmonics told', () => {
+  it('has its harmonics measured', () => {
     const samples = tone(1000, -10, 1, rateHz).map(
       (sample, index) => sample + amplitudeFromDb(-40) * Math.sin((2 * Math.PI * 3000 * index) / rateHz),
     )

@@ -194,7 +194,7 @@ async function* blocksOf(
 
 /**
  * A file as the library reads it. It reads ahead, and what fails then nobody waits for: so a failure is kept, zeros stand
- * in for what is missing, and whoever asks next is told.
+ * in for what is missing, and the next caller gets the error.
  */
 function watched(source: ByteSource): { input: Input; check: () => void } {
   let failed: { error: unknown } | undefined

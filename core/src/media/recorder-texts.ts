@@ -81,8 +81,8 @@ export function ixmlChannelNames(bytes: Uint8Array): string[] | undefined {
   const names: string[] = []
   let position = 0
   for (const [, track] of bytesText(bytes).matchAll(/<TRACK>([^]*?)<\/TRACK>/g)) {
-    const told = Number.parseInt(inside('INTERLEAVE_INDEX', track!), 10)
-    position = told > 0 ? told : position + 1
+    const index = Number.parseInt(inside('INTERLEAVE_INDEX', track!), 10)
+    position = index > 0 ? index : position + 1
     if (position <= mostChannels) names[position - 1] = inside('NAME', track!).slice(0, longestName)
   }
   return names.some(Boolean) ? Array.from(names, (name) => name ?? '') : undefined

@@ -26,7 +26,7 @@ export async function* samplesOf(source: ByteSource, layout: PcmLayout): AsyncGe
   const wantedAt = (frame: number) => Math.min(frame ? blockFrames : firstFrames, layout.frames - frame)
   const readAt = (frame: number) => {
     const reading = source.read(layout.dataOffset + frame * frameBytes, wantedAt(frame) * frameBytes)
-    // whoever stops listening before waits for it no more
+    // anyone who stops listening before waits for it no more
     reading.catch(() => undefined)
     return reading
   }

@@ -96,7 +96,7 @@ async function chunksIn(
     else if (id === 'iXML') found.ixml ??= await source.read(body, Math.min(size, longestText))
     else if (id === 'data') {
       found.data = chunk
-      // what stands behind the samples can only be found where their length is told
+      // what stands behind the samples can only be found where their length is stated
       const isTold = !chunk.isUnknown && size > 0 && body + size < source.size
       if (!isTold) break
     }

@@ -171,7 +171,7 @@ function figuresInside(passive: NonNullable<Gear['passive']>): GearFigure[] {
   ]
 }
 
-/** Parts of one name are told apart by number. */
+/** Parts of one name are distinguished by number. */
 function numbered(figures: readonly GearFigure[]): GearFigure[] {
   const seen = new Map<string, number>()
   return figures.map((each) => {

@@ -29,12 +29,12 @@ describe('ways to use a kit', () => {
       expect(microphones(planned.patch)).toEqual(microphones(patch))
       const runs = levelsOfPatch(planned.patch, shelf).runs.filter(({ end }) => end.kind === 'recording')
       const alive = runs.filter(({ stop }) => !stop)
-      // a short gun gets no phantom power from this camera: that way is told as dead, not left out
+      // a short gun gets no phantom power from this camera: that way is reported as dead, not left out
       if (way.kind === 'straight in') expect(planned.dead).toBeGreaterThan(0)
       if (way.kind === 'as it is') expect(planned.dead).toBe(0)
       expect(planned.dead > 0, way.kind).toBe(runs.length > alive.length)
       if (planned.dead) continue
-      // the figure told is the worst of the recordings that count, as levels have it
+      // the figure shown is the worst of the recordings that count, as levels have it
       expect(alive.map(({ speechToNoiseDb }) => speechToNoiseDb.toFixed(6))).toContain(
         planned.worstDb.toFixed(6),
       )

@@ -244,7 +244,7 @@ function beginningsOf(question: Question, shelf: Shelf): Begun[] {
 
 const cameraId = 'camera'
 
-/** The brief, the camera, a microphone for whoever needs one, and the desk where there is one. */
+/** The brief, the camera, a microphone for anyone who needs one, and the desk where there is one. */
 function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Shelf): Begun {
   const brief = briefOf(scenario, camera, choice)
   const acoustic = brief.sources.filter(({ kind }) => kind !== 'line')

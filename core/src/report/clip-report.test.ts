@@ -23,7 +23,7 @@ describe('what was found in clips', () => {
       .map((row) => row.split(','))
     const [head, ...lines] = rows
     const of = (line: string[], column: string) => line[head!.indexOf(column)]
-    // the safety track of the first is no fault, and is told
+    // the safety track of the first is not a fault, but is reported
     expect(
       lines.filter((line) => of(line, 'clip') === 'recorder F-0131.wav').map((line) => of(line, 'severity')),
     ).toEqual(['note'])

@@ -151,7 +151,9 @@ describe('a table of figures', () => {
     expect(onlyLine({ thing: gun.id, part: 'XLR', figure: 'impedance', value: '-20' }).what).toMatch(
       /at least 0/,
     )
-    expect(onlyLine({ ...sensitivity, value: '-33', from: 'hearsay' }).what).toMatch(/"hearsay" is not a source/)
+    expect(onlyLine({ ...sensitivity, value: '-33', from: 'hearsay' }).what).toMatch(
+      /"hearsay" is not a source/,
+    )
     expect(onlyLine({ ...sensitivity, figure: 'colour', value: '1' }).what).toMatch(
       /no figure "Capsule: colour". It has/,
     )

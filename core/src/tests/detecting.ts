@@ -12,7 +12,7 @@ export interface Verdict {
   alarms: string[]
 }
 
-/** What is told and is no fault. */
+/** What is reported and is not a fault. */
 const facts = new Set(['channels equal', 'channels unequal'])
 /** Tolerances asked for. */
 const within = { ceilingDb: 0.5, humDb: 1, placeS: 0.05, delayFrames: 1, releaseShare: 0.25 }

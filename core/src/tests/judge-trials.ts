@@ -18,7 +18,7 @@ const rungs = 10
 
 /**
  * Tries the trial on boxes with hidden figures, drawn from the belief that it begins with, or from one so many times as
- * wide. The hidden figures are told to nobody but who judges.
+ * wide. The hidden figures are known only to the judge.
  */
 export function judgeTrials(model: TrialModel, boxes: number, wider: number, seed: number): TrialJudgement {
   const next = normal(random(seed))

@@ -44,7 +44,7 @@ function intoOf(word: string, unit: string): SheetUnit['into'] | undefined {
     return (amount) => amount
   const factor = others[unit]?.[word.toLowerCase()]
   if (factor !== undefined) return (amount) => amount * factor
-  // what rests on an assumption is chosen where that is told; mega is no milli
+  // what rests on an assumption is chosen where that is shown; mega is no milli
   return (sheetUnits[unit as FigureUnit] ?? []).find(
     ({ name, rule }) => !rule && same(name) && (name[0] !== 'M' || word[0] === 'M'),
   )?.into

@@ -11,7 +11,7 @@ describe('how far a microphone on the camera holds', () => {
     distanceM: 2.7,
     longestLensMm: 13.2,
   }
-  it('is told with what it allows the picture', () => {
+  it('is stated with what it allows the picture', () => {
     expect(reachWords({ ...reach, holds: false, widestFraming: 'face' }, metres)).toBe(
       'A microphone on the camera is 2.7 m away, which is not close enough: up to 1.0 m the voice keeps 10.0 dB over noise and echo. For this framing that means a lens of at most 13 mm; with this lens, face is the widest framing.',
     )

@@ -13,7 +13,7 @@ describe('terms', () => {
     expect(termOf('headroom')?.means).toMatch(/before something clips/)
     expect(termOf('no such')).toBeUndefined()
   })
-  it('are told apart in a sentence, each where it first stands, whole words only', () => {
+  it('are distinguished in a sentence, each where it first stands, whole words only', () => {
     expect(termedText('Phantom power is off; phantom power needs 48 V, padded or not.')).toEqual([
       { text: 'Phantom power', term: 'phantom power' },
       { text: ' is off; ' },

@@ -115,20 +115,20 @@ describe('what is said of a run', () => {
         hears: place.hears.map((each) => ({ ...each, distanceM, angleDeg: 0 })),
       }))
       const moved = { ...bench, brief: { ...bench.brief, places, noises: [] } }
-      const told = findings(moved).filter(({ subject }) => subject.run?.endsWith('>recorder.2'))
-      return { words: text(moved, 'recorder.2'), run: runTo(moved, 'recorder.2'), plan: moved.plan, told }
+      const found = findings(moved).filter(({ subject }) => subject.run?.endsWith('>recorder.2'))
+      return { words: text(moved, 'recorder.2'), run: runTo(moved, 'recorder.2'), plan: moved.plan, found }
     }
     const far = heardFrom(criticalM * 2)
     expect(far.words).toMatch(
       /The room\u2019s echo is 6\.0 dB louder than the direct voice: it sounds far away/,
     )
     expect(far.words).not.toMatch(/^(Clean|Usable)/)
-    expect(far.told.find(({ code }) => code === 'echo')).toMatchObject({
+    expect(far.found.find(({ code }) => code === 'echo')).toMatchObject({
       severity: 'degraded',
       what: expect.stringMatching(/^On .* founder sounds far away\.$/) as string,
     })
     const near = heardFrom(criticalM / 2)
-    expect(near.told.map(({ code }) => code)).not.toContain('echo')
+    expect(near.found.map(({ code }) => code)).not.toContain('echo')
     expect(near.words).not.toContain('echo')
     expect(foundWell(near.run, near.plan, undefined).join()).toMatch(
       /The direct voice is 6\.0 dB louder than the room\u2019s echo/,

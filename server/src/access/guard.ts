@@ -12,7 +12,7 @@ import type { Sharer } from './sharing'
 
 /** Who may come in. */
 export interface Access {
-  /** The user who started it, and nobody else on this machine; left out: whoever is on this machine. */
+  /** The user who started it, and nobody else on this machine; left out: anyone on this machine. */
   owner?: number
   /** Opens it for the owner where the kernel does not say who asks. */
   key?: string

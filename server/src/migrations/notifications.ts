@@ -1,6 +1,6 @@
 import { type Kysely, sql } from 'kysely'
 
-/** Every change is told to all servers of the database, when it is stored for good. */
+/** Every change is announced to all servers of the database, when it is stored for good. */
 export async function notifications(db: Kysely<unknown>): Promise<void> {
   await sql`
     create function tell_change() returns trigger language plpgsql as $$

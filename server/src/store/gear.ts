@@ -93,7 +93,7 @@ export function takeInGear(db: Database, things: readonly GearChange[]): Promise
 }
 
 /**
- * What was deleted and stands in a file that a person gives comes back: whoever wrote that file knew it. A change that
+ * What was deleted and stands in a file that a person gives comes back: anyone who wrote that file knew it. A change that
  * only comes late does not bring it back.
  */
 async function store(

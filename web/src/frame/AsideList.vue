@@ -31,14 +31,14 @@ function sendAgain(each: SetAside): void {
     class="aside"
     aria-label="Refused and unreadable"
   >
-    <div v-for="each in shownUnreadable" :key="each.id" class="told">
+    <div v-for="each in shownUnreadable" :key="each.id" class="message">
       <p>
         <b>{{ kindWords[each.kind] }} cannot be read by this release.</b> {{ each.why }} It is kept as it is.
       </p>
       <button type="button" @click="saveUnreadable(each)">Export</button>
       <button type="button" @click="closed.add(each.id)">Close</button>
     </div>
-    <div v-for="each in aside.list" :key="each.parcel.id" class="told">
+    <div v-for="each in aside.list" :key="each.parcel.id" class="message">
       <p>
         <b>{{ asideWords(each) }} {{ each.why === 'restored' ? 'is different there' : 'was refused' }}.</b>
         {{ each.sentence }}

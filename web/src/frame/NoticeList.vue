@@ -8,7 +8,7 @@ const notices = useNotices()
 <template>
   <div class="notices" role="status" aria-live="polite">
     <AsideList />
-    <div v-for="notice in notices.list" :key="notice.id" class="told notice">
+    <div v-for="notice in notices.list" :key="notice.id" class="message notice">
       <span>
         {{ notice.text }}
         <button v-if="notice.offer" type="button" class="offer" @click="notice.offer.act()">

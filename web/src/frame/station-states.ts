@@ -55,7 +55,7 @@ export function useStationStates() {
     return readings ? inProgress(`${readings} read`) : nothing
   })
   const proof = computed(() => {
-    // of another scene they are told where they belong
+    // those of another scene are shown where they belong
     const refused = measuring.waiting.filter(
       (each) => each.refused && each.scene === scene.document?.id,
     ).length

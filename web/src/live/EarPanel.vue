@@ -37,11 +37,11 @@ const share = (db: number) => `${Math.max(0, Math.min(100, (db + 60) * (100 / 60
         </li>
       </ul>
     </template>
-    <p v-if="meddling.length" role="alert" class="told">
+    <p v-if="meddling.length" role="alert" class="message">
       The browser keeps its own {{ meddling.join(' and ') }} on for this input: levels read here cannot be
       trusted. Use another browser, or record a clip on the box itself.
     </p>
-    <p v-if="refusal" role="alert" class="told">{{ refusal }}</p>
+    <p v-if="refusal" role="alert" class="message">{{ refusal }}</p>
   </div>
 </template>
 

@@ -43,7 +43,7 @@ export interface Heard {
   rateHz: number
 }
 
-/** Levels of what is heard, told a few times a second. */
+/** Levels of what is heard, reported a few times a second. */
 function useLevels() {
   const levels = shallowRef<LiveLevel[]>([])
   let sums: { peak: number; square: number; frames: number }[] = []

@@ -66,7 +66,7 @@ function put(value: number): void {
   // what the owner refuses stays in sight; what it takes comes back as the new value
   if (value === props.modelValue) text.value = shown()
   else {
-    // before it is told, for leaving the field would tell it once more
+    // before it is emitted: leaving the field would emit it again
     if (props.entry) text.value = shown()
     emit('update:modelValue', value)
   }

@@ -28,7 +28,7 @@ export const useMeasuring = defineStore('measuring', () => {
   const clipFiles = useClipFiles()
   const queue = useClipQueue<WaitingClip>(keep)
 
-  /** @param otherwise the recording of clips whose name says none: if not told, that of the run in hand */
+  /** @param otherwise the recording of clips whose name says none: if left out, that of the selected run */
   function add(files: Iterable<Blob & { name: string }>, otherwise = recordingInHand(scene)): void {
     const { document, levels } = scene
     if (!document) return notices.say('No scene is open: open one, and add the clips again.')

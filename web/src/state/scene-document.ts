@@ -70,7 +70,7 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
   return { document, patch, conflict, open, carry, change, actsOf, refresh, ...choice }
 }
 
-/** Looks whether another tab or device moved on, when nothing of ours is under way: when it is told, and when asked. */
+/** Looks whether another tab or device moved on, when nothing of ours is under way: when notified, and when asked. */
 function useLatest(
   document: Ref<SceneDocument | undefined>,
   conflict: Ref<unknown>,

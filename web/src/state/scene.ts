@@ -18,7 +18,7 @@ export const useScene = defineStore('scene', () => {
   const figures = useSceneFigures(patch, shelf)
 
   async function open(id: string): Promise<void> {
-    // before, for whoever opens it may choose a run
+    // before, for anyone who opens it may choose a run
     figures.runId.value = ''
     await edited.open(id)
   }

@@ -195,7 +195,7 @@ describe('a scene', () => {
 })
 
 describe('a source that nothing records', () => {
-  it('is told of, and leaves the run that was looked at in sight', async () => {
+  it('is reported, and leaves the run that was looked at in sight', async () => {
     const scene = await opened()
     const before = scene.run!.id
     scene.change([{ kind: 'change brief', to: withSource(scene.openPatch.brief, 'line') }], 'a feed')

@@ -11,7 +11,7 @@ export interface DocumentKind<T extends { id: string }> {
   /** What it is listed under: a scene, or nothing. */
   scopeOf: (content: T) => string
   order: (one: T, other: T) => number
-  /** Both versions as one, where that can be done; left out: the server's stays, and the person is told. */
+  /** Both versions as one, where that can be done; left out: the server's stays, and the person is notified. */
   merge?: (mine: T, theirs: T) => T
   /** What is stored instead of mine where another document stands in its way; `taken` are all that are there. */
   giveWay?: (mine: T, theirs: T, taken: readonly T[]) => T

@@ -31,7 +31,7 @@ beforeEach(async () => {
   vi.stubGlobal('fetch', slowly)
 })
 
-// the database of a page that still writes is not made anew for the next
+// the database of a page that still writes is not made again for the next
 afterEach(async () => {
   await delivered()
   await useOutbox().storage.settled()

@@ -75,7 +75,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   return { list, load, put, drop, revisionOf, acts: { put: putRead, drop } }
 }
 
-/** What the server has; what did not change stays the same object, so that nothing that shows it starts anew. */
+/** What the server has; what did not change stays the same object, so that nothing that shows it starts again. */
 function asShown<T extends { id: string }>(before: readonly T[], stored: readonly Stored<T>[]): T[] {
   const shown = new Map(before.map((content) => [content.id, content]))
   return stored.map(({ content }) => {
@@ -101,7 +101,7 @@ function withErrand<T extends { id: string }>(
   return content.success && kind.scopeOf(content.data) === scope ? changed(kind, all, content.data) : [...all]
 }
 
-/** Reads the list anew when something in it was changed elsewhere, unless a change of ours is on its way. */
+/** Reads the list again when something in it was changed elsewhere, unless a change of ours is on its way. */
 function followChanges<T extends { id: string }>(
   { name }: DocumentKind<T>,
   page: { scope: Ref<string>; revisionOf: (id: string) => number; load: (scope: string) => Promise<void> },

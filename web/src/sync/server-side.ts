@@ -9,7 +9,7 @@ import { idOfPlace, type Parcel } from './parcel'
 /** Under this the browser remembers what was deleted, so that it can be put back after a reload too. */
 const removedScope = '(deleted)'
 
-/** What the server has of a kind of document, as far as this page knows, and how it is asked and told. */
+/** What the server has of a kind of document, as far as this page knows, and how it is read and written. */
 export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   const { storage } = useOutbox()
   /** Revisions the server has, also of what was deleted here. What it does not have is new there. */

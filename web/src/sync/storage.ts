@@ -39,7 +39,7 @@ class Tables extends Dexie {
 
 /**
  * What this browser keeps: parcels for the server, and documents as the server last had them. Writes go one after
- * another. Where the browser refuses one (full, private window), `refused` is told, and the page goes on from memory.
+ * another. Where the browser refuses one (full, private window), `refused` is called, and the page goes on from memory.
  */
 export class Storage {
   private readonly tables = new Tables()
@@ -109,7 +109,7 @@ export class Storage {
     this.write(() => this.tables.documents.delete([kind, id]))
   }
 
-  /** What was done at a place and can be undone; whoever reads it checks it. */
+  /** What was done at a place and can be undone; anyone who reads it checks it. */
   async history(place: string): Promise<unknown> {
     await this.last
     return (await this.tables.histories.get(place).catch(() => undefined))?.line
@@ -118,7 +118,7 @@ export class Storage {
     this.write(() => this.tables.histories.put({ place, line: plain(line) }))
   }
 
-  /** What was refused for good and waits for the person; whoever reads it checks it. */
+  /** What was refused for good and waits for the person; anyone who reads it checks it. */
   async setAside(): Promise<unknown[]> {
     await this.last
     return (await this.tables.aside.toArray().catch(() => [])).map(({ aside }) => aside)

@@ -56,7 +56,7 @@ function takeHand(): Hand {
   return waiting.hand
 }
 function putBack(hand: Hand): void {
-  // what it told last may still be on its way, so it is not ended at once
+  // what it reported last may still be on its way, so it is not ended at once
   const timer = setTimeout(
     () => {
       idle.splice(
@@ -89,10 +89,10 @@ function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
   return { result, cancel: once(endHand) }
 }
 
-/** What a worker tells of its work meanwhile. Nothing goes back to it: not even what the listener happens to return. */
-const told = <Told extends unknown[]>(hear: (...what: Told) => void) =>
-  proxy((...what: Told): void => {
-    hear(...what)
+/** A listener for what a worker reports while it works. Nothing goes back to the worker, not even what the listener returns. */
+const oneWay = <Report extends unknown[]>(listener: (...report: Report) => void) =>
+  proxy((...report: Report): void => {
+    listener(...report)
   })
 
 function unwrap<T>(answer: { value: T } | { refused: string }): T {
@@ -103,12 +103,12 @@ function unwrap<T>(answer: { value: T } | { refused: string }): T {
 export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> =>
   job(async (api) => unwrap(await api.balance(toRaw(patch), gear.map(toRaw))))
 
-/** What would cure a chain, told as it is found. */
+/** What would cure a chain, reported as it is found. */
 export const startCures = (
   patch: Patch,
   gear: readonly Gear[],
   progress: (share: number, cure?: Cure) => void,
-): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), told(progress)))
+): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), oneWay(progress)))
 
 /** Settings that keep the chance of clipping under a limit; undefined when none do. */
 export const startSafer = (
@@ -123,7 +123,7 @@ export const startMeasure = (
   file: Blob,
   name: string,
   progress: (share: number, soFar: ClipSoFar) => void,
-): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, told(progress))))
+): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, oneWay(progress))))
 
 /** A stretch of a clip, for drawing it. */
 export const startDrawn = (
@@ -195,26 +195,26 @@ export const startSignal = (signal: TestSignal, rateHz: number): Job<Float32Arra
   job((api) => api.signal(signal, rateHz))
 export const startSignalFile = (signal: TestSignal): Job<Uint8Array> => job((api) => api.signalFile(signal))
 
-/** Makes the clips of the stand-in card, told one by one. */
+/** Makes the clips of the stand-in card, reported one by one. */
 export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>
-  job((api) => api.card(told(made)))
+  job((api) => api.card(oneWay(made)))
 
-/** Ways from one end of a link to the other, told as they are found. */
+/** Ways from one end of a link to the other, reported as they are found. */
 export const startFindWays = (
   patch: Patch,
   link: Link,
   gear: readonly Gear[],
   search: Pick<WaySearch, 'otherPorts'>,
   found: (way: Way) => void,
-): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, told(found)))
+): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, oneWay(found)))
 
-/** What could stand at an end of the chain, told as it is worked out. */
+/** What could stand at an end of the chain, reported as it is worked out. */
 export const startOffersAtEnd = (
   patch: Patch,
   end: End,
   gear: readonly Gear[],
   found: (offer: EndOffer) => void,
-): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), told(found)))
+): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), oneWay(found)))
 
 /** Which assumptions of the plan explain best why a clip came out otherwise. */
 export const startExplanations = (
@@ -242,14 +242,16 @@ export const startListen = (
   gear: readonly Gear[],
   progress: (share: number) => void,
 ): Job<Rendered[]> =>
-  job(async (api) => unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), told(progress))))
+  job(async (api) =>
+    unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), oneWay(progress))),
+  )
 
-/** The ways to use a kit, told as they are found. */
+/** The ways to use a kit, reported as they are found. */
 export const startKits = (
   patch: Patch,
   gear: readonly Gear[],
   progress: (share: number, found?: KitOption) => void,
-): Job<KitOption[]> => job((api) => api.kits(toRaw(patch), gear.map(toRaw), told(progress)))
+): Job<KitOption[]> => job((api) => api.kits(toRaw(patch), gear.map(toRaw), oneWay(progress)))
 
 /** The chain in hand as two schools of gain would set it. */
 export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSettings[]> =>
@@ -264,7 +266,7 @@ export const startSuggest = (
   question: Omit<Question, 'heardWith'>,
   gear: readonly Gear[],
   progress: (share: number) => void,
-): Job<Planned[]> => job((api) => api.suggest(toRaw(question), gear.map(toRaw), told(progress)))
+): Job<Planned[]> => job((api) => api.suggest(toRaw(question), gear.map(toRaw), oneWay(progress)))
 
 /** How sure the plan is: draws by the tolerances of all figures and the spread of the voices. */
 export const startOdds = (patch: Patch, gear: readonly Gear[], draws: number, seed: number): Job<Odds> =>

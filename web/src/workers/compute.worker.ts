@@ -73,7 +73,7 @@ export interface ClipChannel {
 const signalRateHz = 48_000
 const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(0, -fromS) * rateHz)
 
-/** How a reading goes on is told so often, and first at once. */
+/** How a reading goes on is reported this often, and first at once. */
 const toldEveryMs = 120
 
 /** What can take longer than a frame. One job a worker: to cancel, end the worker. */

@@ -52,7 +52,7 @@ describe('a sheet', () => {
   })
 })
 
-describe('everything a thing is made of, while the shelf is read anew', () => {
+describe('everything a thing is made of, while the shelf is read again', () => {
   const camera = shelf.get('fennimore-mirrorless')!
   const copy = (changes: object = {}) => ({ ...structuredClone(camera), ...changes })
   const opened = () =>

@@ -48,7 +48,7 @@ const lock = useLockControl()
         <template v-if="balancing.ghosts.value.get(each.key)!.aloneDb >= 0.05"
           >gives {{ signed(balancing.ghosts.value.get(each.key)!.aloneDb) }} dB</template
         >
-        <template v-else>goes with the rest</template>
+        <template v-else>only with the others</template>
       </button>
       <button
         v-else

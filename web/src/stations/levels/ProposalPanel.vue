@@ -54,7 +54,7 @@ useReturnFocus()
       <Button label="Discard" severity="secondary" size="small" @click="cancel()" />
     </div>
     <p v-if="curing" role="status" class="quiet">
-      Trying what the shelf has, each balanced anew: {{ Math.round(tried * 100) }} %
+      Trying what the shelf has, each balanced again: {{ Math.round(tried * 100) }} %
     </p>
     <ul v-if="cures" aria-label="Cures">
       <li v-for="each in shownCures" :key="cureWords(each.change)">

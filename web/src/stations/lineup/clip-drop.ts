@@ -6,13 +6,13 @@ import { useNotices } from '../../state/notices'
 import { startClipReading } from '../../workers/compute'
 import type { LiningUp } from './lining-up'
 
-/** Clips that are dropped or chosen for a step: each is read for it, and what was read told. */
+/** Clips that are dropped or chosen for a step: each is read for it, and its reading is handed on. */
 export function useClipDrop(
   zone: Readonly<Ref<HTMLElement | null>>,
   { bench }: Pick<LiningUp, 'bench'>,
   /** The step that clips are taken for; undefined while it takes none. */
   step: () => LineUpStep | undefined,
-  told: (result: ClipReading) => void,
+  onReading: (result: ClipReading) => void,
 ) {
   const notices = useNotices()
   /** The clip that is being read, by its name. */
@@ -22,7 +22,7 @@ export function useClipDrop(
     if (!file || !wanted || !bench.value) return
     reading.value = file.name
     try {
-      told(await startClipReading(file, file.name, channelOf(bench.value, wanted), wanted).result)
+      onReading(await startClipReading(file, file.name, channelOf(bench.value, wanted), wanted).result)
     } catch (error) {
       notices.say(error instanceof Error ? error.message : String(error))
     } finally {

@@ -27,7 +27,7 @@ export interface ShownStep extends LineUpStep {
 /** A scene turned this fast is worked out once it rests. */
 const restMs = 120
 
-/** The steps of the scene in hand, worked out anew whenever it or the shelf changes. */
+/** The steps of the scene in hand, computed again whenever it or the shelf changes. */
 function useSteps() {
   const scene = useScene()
   const gear = useGear()

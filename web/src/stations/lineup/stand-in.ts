@@ -17,7 +17,7 @@ import type { LiningUp } from './lining-up'
 /** So far under the loudest, a channel does not move. */
 const movesDb = 26
 
-/** The work of stand-ins, one piece at a time: begun, waited for, and what it refuses told. */
+/** The work of stand-ins, one piece at a time: begun, waited for, and what it refuses reported. */
 function useStandInWork() {
   const notices = useNotices()
   const working = ref(false)

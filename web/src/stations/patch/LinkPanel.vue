@@ -95,7 +95,7 @@ async function findWay(otherSockets: boolean): Promise<void> {
   job = mine
   const all = await mine.result
   if (job !== mine) return
-  // what was told on the way and is still under way counts no more
+  // what is still on its way from the worker no longer counts
   job = undefined
   ways.value = all
   looking.value = false

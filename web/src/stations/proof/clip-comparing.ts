@@ -44,7 +44,7 @@ function useOneWork() {
 type Sides = () => readonly [ClipChannel, ClipChannel] | undefined
 
 /**
- * What is listened to of two channels that lie beside each other, read anew when it moves.
+ * What is listened to of two channels that lie beside each other, read again when it moves.
  *
  * @param interrupt stops what plays; its answer goes on with it
  */
