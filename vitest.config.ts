@@ -7,8 +7,8 @@ export default defineConfig({
     testTimeout: 60_000,
     // hooks make and remove databases
     hookTimeout: 120_000,
-    // left to itself it keeps one core free, which of two is half
-    maxWorkers: availableParallelism(),
+    // one more than cores, for some wait for a database or a process; left to itself it keeps a core free
+    maxWorkers: availableParallelism() + 1,
     provide: { isLong: process.env.LONG_TESTS === '1' },
     projects: [
       {
