@@ -141,6 +141,16 @@ describe('a scene planned from three answers', () => {
     expect(lapel.patch.links[0]!.pieces.map(({ gear }) => shelf.get(gear)!.kind)).toContain('pad')
     expect(lapel.tooHotDb).toBe(0)
   })
+  it('does not ask for a closer microphone where it is there for the room', () => {
+    const [best] = plan('oriel-compact-camcorder', 'stage', by('oriel-small-cardioid'))
+    const { run, patch } = best!
+    expect(run!.source.name).toBe('hall')
+    expect(
+      verdictOf(run!, patch.plan)
+        .map(({ text }) => text)
+        .join(''),
+    ).not.toMatch(/far away|closer/i)
+  })
   it('keeps the radio that was asked for, too hot or not', () => {
     const all = plan('tarnwick-action-camera', 'loud', by('fennimore-plug-in-lapel', true))
     expect(all.length).toBeGreaterThan(0)

@@ -88,8 +88,9 @@ export const scenarios: readonly Scenario[] = [
           crestDb: 14,
           noiseDbuA: -84,
         },
+        // an audience and its loudspeakers: meant to be heard from afar, unlike a voice
         {
-          kind: 'speech',
+          kind: 'music',
           id: 'hall',
           name: 'hall',
           levelsDba: { quietest: 60, typical: 72, loudest: 84 },

@@ -16,6 +16,12 @@ const verdict = computed(() => {
   const { run, patch } = best.value ?? {}
   return run && patch ? verdictOf(run, patch.plan, patch.brief.wantedSpeechToNoiseDb) : []
 })
+/** Whose recording the verdict is about, where there are several. */
+const about = computed(() => {
+  const { run, patch } = best.value ?? {}
+  if (!run || !patch || patch.brief.sources.length < 2) return ''
+  return `Of what is recorded, the ${run.source.name} on the ${run.end.boxName.toLowerCase()} is least clear.`
+})
 /** Boxes and pieces in order of the signal, by name: along the links from each microphone to the camera. */
 const rows = computed(() => {
   const { patch } = best.value ?? {}
@@ -89,7 +95,9 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
             each.text
           }}</span>
         </p>
-        <p v-if="best.reasons[0]" class="quiet">{{ reasonWords(best.reasons[0]) }} {{ bought }}</p>
+        <p v-if="about || best.reasons[0]" class="quiet">
+          {{ about }} {{ best.reasons[0] ? reasonWords(best.reasons[0]) : '' }} {{ bought }}
+        </p>
         <p v-for="(row, at) in rows" :key="at" class="chain">
           <template v-for="(name, index) in row" :key="index"
             ><i v-if="index" aria-hidden="true"></i><span>{{ name }}</span></template
