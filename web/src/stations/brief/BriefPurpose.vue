@@ -29,7 +29,7 @@ function decide(value: string): void {
       ]"
       label="What the result is for"
       @update:model-value="decide($event)"
-    />; it asks for <TermButton term="speech-to-noise" /> of
+    />; it needs a <TermButton term="speech-to-noise" /> of at least
     <NumberField
       :model-value="brief.wantedSpeechToNoiseDb ?? 0"
       :min="0"
