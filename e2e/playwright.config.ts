@@ -1,5 +1,6 @@
 import { defineConfig } from '@playwright/test'
 import { launchOptions } from '../tools/browser.mjs'
+import { isLong } from './long'
 
 /** The real application, started as a person starts it: one for each worker, in a folder of its own. */
 export default defineConfig({
@@ -10,7 +11,7 @@ export default defineConfig({
   workers: 3,
   fullyParallel: true,
   // these run in the long form of the tests only
-  grepInvert: process.env.LONG_TESTS === '1' ? undefined : /@long/,
+  grepInvert: isLong ? undefined : /@long/,
   expect: { timeout: 20_000 },
   reporter: 'list',
   use: {

@@ -2,6 +2,7 @@ import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
 import { test } from './application'
 import { faults } from './faults'
+import { isLong } from './long'
 import { renameAll } from './long-names'
 import { open } from './steps'
 
@@ -14,7 +15,7 @@ const sizes = [
   { width: 1920, height: 1080, targetPx: 20 },
 ]
 const phone = sizes[0]!
-const some = process.env.LONG_TESTS === '1' ? sizes : [phone, sizes[3]!]
+const some = isLong ? sizes : [phone, sizes[3]!]
 
 /** At every size in turn, by day and by night, each fault with the sizes at which it is met. */
 async function faultsAt(page: Page, which = some): Promise<string[]> {

@@ -200,7 +200,7 @@ function expectBest(patch: Patch): void {
     }
 }
 
-const [chainCount, largeCount, mixCount, linkedCount] = cases([200, 60, 150, 60], [40, 12, 30, 12])
+const [chainCount, largeCount, mixCount, linkedCount] = cases([200, 60, 150, 60], [40, 20, 30, 12])
 
 describe('the search for the best positions', () => {
   it(
@@ -246,7 +246,7 @@ describe('the search for the best positions', () => {
         }),
         { numRuns: largeCount },
       )
-      expect(largest).toBeGreaterThan(cases(1e5, 5e4))
+      expect(largest).toBeGreaterThan(1e5)
     },
   )
   it(`equals it on ${mixCount} where branches meet again on a mix`, { timeout: 120_000 }, () => {

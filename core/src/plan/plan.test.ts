@@ -3,7 +3,7 @@ import { checkGear, checkPatch, type Gear, isPiece } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
-import { reasonWords, verdictOf } from '../words'
+import { leastClearWords, reasonWords, verdictOf } from '../words'
 import { cases } from '../tests/form'
 import {
   type CameraAnswers,
@@ -144,7 +144,7 @@ describe('a scene planned from three answers', () => {
   it('does not ask for a closer microphone where it is there for the room', () => {
     const [best] = plan('oriel-compact-camcorder', 'stage', by('oriel-small-cardioid'))
     const { run, patch } = best!
-    expect(run!.source.name).toBe('hall')
+    expect(leastClearWords(run!)).toBe('Least clear on Compact camcorder: hall.')
     expect(
       verdictOf(run!, patch.plan)
         .map(({ text }) => text)

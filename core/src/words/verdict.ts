@@ -22,6 +22,10 @@ export interface Phrase {
   tone?: 'ceiling' | 'floor' | 'settled'
 }
 
+/** Which of several recordings the verdict of a plan is about: the one that is least clear. */
+export const leastClearWords = ({ source, end }: Run): string =>
+  `Least clear on ${end.boxName}: ${source.name}.`
+
 /** The verdict of one run in a sentence or two. Its first word says whether the sound will be fine. */
 export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phrase[] {
   const silent = whereItStops(run)

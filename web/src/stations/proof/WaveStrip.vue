@@ -31,10 +31,12 @@ const [above, below] = [9, 17]
 const half = computed(() => (height - above - below) / 2)
 const middle = computed(() => above + half.value)
 const spanS = computed(() => toS - fromS)
+/** Nearer to full scale the edge of the wave shows it already. */
+const belowFullScaleDbfs = -0.3
 /** Where peaks end that are cut below full scale, and how high that is drawn. */
 const ceiling = computed(() => {
   const { clipped, ceilingDbfs } = channel
-  if (!clipped.length || ceilingDbfs === null || ceilingDbfs > -0.3) return undefined
+  if (!clipped.length || ceilingDbfs === null || ceilingDbfs > belowFullScaleDbfs) return undefined
   return { dbfs: ceilingDbfs, y: half.value * 10 ** (ceilingDbfs / 20) }
 })
 const x = (seconds: number) => ((seconds - fromS) / spanS.value) * width.value

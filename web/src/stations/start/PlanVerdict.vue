@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Planned } from '@iron-hush/core/plan'
 import { shelfFor, boxOf } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { verdictOf, reasonWords } from '@iron-hush/core/words'
+import { leastClearWords, reasonWords, verdictOf } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 
 /** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
@@ -19,8 +19,7 @@ const verdict = computed(() => {
 /** Whose recording the verdict is about, where there are several. */
 const about = computed(() => {
   const { run, patch } = best.value ?? {}
-  if (!run || !patch || patch.brief.sources.length < 2) return ''
-  return `Of what is recorded, the ${run.source.name} on the ${run.end.boxName.toLowerCase()} is least clear.`
+  return run && patch && patch.brief.sources.length > 1 ? leastClearWords(run) : ''
 })
 /** Boxes and pieces in order of the signal, by name: along the links from each microphone to the camera. */
 const rows = computed(() => {
