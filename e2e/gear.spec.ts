@@ -47,7 +47,7 @@ test(
     await expect(page.getByRole('button', { name: /^My short gun/ })).toBeVisible()
     await page.getByRole('button', { name: /^Short gun/ }).click()
     await page.getByRole('button', { name: 'Delete', exact: true }).click()
-    await expect(page.getByRole('status')).toContainText(/used in The founder at the bench \(as Boom\)/)
+    await expect(page.getByRole('status')).toContainText(/used in The founder at the bench \(Boom\)/)
     await expect(page.getByRole('button', { name: /^Short gun/ })).toBeVisible()
     await settled(page)
   },
@@ -102,6 +102,9 @@ test('a thing of your own is made from a few answers before any scene is open, a
   await sensitivity.fill('10 mV/Pa')
   await sensitivity.press('Tab')
   await expect(sensitivity).toHaveValue('\u221240 dBV/Pa')
+  await sensitivity.fill('4,5 mV/Pa')
+  await sensitivity.press('Tab')
+  await expect(sensitivity).toHaveValue('\u221246.9 dBV/Pa')
   await page.getByRole('radio', { name: 'camera' }).click()
   await page.getByLabel('name of the thing').fill('Field reflex')
   await page.getByLabel('name of the thing').press('Tab')

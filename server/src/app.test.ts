@@ -267,7 +267,7 @@ describe('things of one\u2019s own', () => {
   it('stay while a scene uses them, and the answer names the scenes', async () => {
     const { status, body } = await call('DELETE', '/api/gear/oriel-short-gun?revision=1')
     expect(status).toBe(422)
-    expect(body.detail).toMatch(/used in The founder at the bench \(as Boom\); The tuning/)
+    expect(body.detail).toMatch(/used in The founder at the bench \(Boom\); The tuning/)
     expect((await call('GET', '/api/gear/oriel-short-gun/uses')).body[0]).toMatchObject({ as: ['Boom'] })
     // a lead has no name: it is named by what it joins
     expect((await call('GET', '/api/gear/xlr-cable-6m/uses')).body[0].as[0]).toBe('between Boom and Recorder')

@@ -7,6 +7,10 @@ import { request } from './request'
 export const GearUse = z.strictObject({ id: Uuid, scene: Name, as: z.array(Note) })
 export type GearUse = z.infer<typeof GearUse>
 
+/** Each scene, with what the thing is in it. */
+export const usesWords = (uses: readonly GearUse[]): string =>
+  uses.map(({ scene, as }) => `${scene} (${as.join(', ')})`).join('; ')
+
 export const listGear = request({
   method: 'get',
   path: '/api/gear',

@@ -70,7 +70,7 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
   const { tightest, peakDb } = run
   return [
     tightest
-      ? `Of ${ceilings === 1 ? 'one known ceiling' : `${ceilings} known ceilings`} on the way, the narrowest keeps ${decibels(tightest.ceiling.headroomDb)} over the loudest peak; ${decibels(plan.marginDb)} is asked.`
+      ? `Of ${ceilings === 1 ? 'one known ceiling' : `${ceilings} known ceilings`} on the way, the narrowest keeps ${decibels(tightest.ceiling.headroomDb)} over the loudest peak; the plan asks for ${decibels(plan.marginDb)}.`
       : 'No ceiling on the way is known, so nothing is said about clipping.',
     ...(run.end.kind === 'listen'
       ? [

@@ -1,4 +1,4 @@
-import { type GearUse, type Stored, stored } from '@iron-hush/core/contract'
+import { type GearUse, type Stored, stored, usesWords } from '@iron-hush/core/contract'
 import { sql } from 'kysely'
 import type { Edit } from '@iron-hush/core/edits'
 import { checkGear, Gear, parse, type Patch, Refusal, type Shelf, shelfOf } from '@iron-hush/core/model'
@@ -160,8 +160,7 @@ export const dropGear = (db: Database, id: string, revision: number) =>
   db.transaction().execute(async (transaction) => {
     const uses = await gearUses(transaction, id)
     if (uses.length) {
-      const list = uses.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')
-      throw new Refusal(`It was not deleted: it is used in ${list}. Swap it there first.`)
+      throw new Refusal(`It was not deleted: it is used in ${usesWords(uses)}. Swap it there first.`)
     }
     return removeDocument(transaction, 'gear', { id, revision }, async () => {
       const theirs = await lockedGear(transaction, id)

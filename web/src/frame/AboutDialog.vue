@@ -18,8 +18,8 @@ const release = __RELEASE__
   >
     <p>Release {{ release }}. It plans, balances, proves and logs sound chains into small cameras.</p>
     <p>
-      Everything stays on this machine: scenes, takes and measurements in its own database, changes not yet
-      stored in this browser. Clips are read here and never sent anywhere.
+      Everything stays on this machine: scenes, takes and measurements in its own database, unsent changes in
+      this browser. Clips are read here and never sent anywhere.
     </p>
     <p>
       Figures are computed from the circuit and the makers’ data sheets; where a sheet says nothing, a typical

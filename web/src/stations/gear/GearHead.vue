@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref, watch } from 'vue'
-import type { GearUse } from '@iron-hush/core/contract'
+import { type GearUse, usesWords } from '@iron-hush/core/contract'
 import { myCopyOf } from '@iron-hush/core/advice'
 import type { Gear } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
@@ -45,7 +45,7 @@ async function remove(): Promise<void> {
   uses.value = await gear.usesOf(props.thing.id).catch(() => uses.value)
   if (uses.value.length)
     useNotices().say(
-      `${props.thing.name} was not deleted: it is used in ${uses.value.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')}. Swap it there first.`,
+      `${props.thing.name} was not deleted: it is used in ${usesWords(uses.value)}. Swap it there first.`,
     )
   else {
     gear.remove(props.thing)
@@ -108,11 +108,7 @@ async function remove(): Promise<void> {
       @change="said('note', $event)"
     ></textarea>
     <p class="quiet">
-      {{
-        uses.length
-          ? `Used in ${uses.map(({ scene, as }) => `${scene} (as ${as.join(', ')})`).join('; ')}.`
-          : 'Not used in any scene.'
-      }}
+      {{ uses.length ? `Used in ${usesWords(uses)}.` : 'Not used in any scene.' }}
     </p>
   </div>
 </template>

@@ -21,6 +21,11 @@ const emit = defineEmits<{ change: [value: unknown] }>()
 const variants = computed(() => variantsOf(props.schema))
 const variant = computed(() => (variants.value ? variantOf(variants.value, props.value) : 0))
 const shown = computed(() => variants.value?.[variant.value] ?? props.schema)
+/** A level counts to a tenth of a dB, whatever it was typed in; a click of a control may be finer. */
+const decimals = computed(() => {
+  if (shown.value.type === 'integer') return 0
+  return /^dB\S/.test(fieldWords(props.field).unit) ? 1 : 4
+})
 const enumName = (value: string | number) => connectorNames[value as Connector] ?? value
 const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
@@ -62,7 +67,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       :model-value="Number(value ?? 0)"
       :min="shown.minimum ?? -1e6"
       :max="shown.maximum ?? 1e6"
-      :decimals="shown.type === 'integer' ? 0 : 4"
+      :decimals
       :unit="fieldWords(field).unit"
       :label
       @update:model-value="emit('change', $event)"

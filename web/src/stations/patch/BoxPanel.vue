@@ -144,7 +144,7 @@ useReturnFocus()
       </ul>
     </template>
     <template v-if="others.length">
-      <h3>In its place</h3>
+      <h3>Swap for</h3>
       <ul class="offers">
         <li v-for="offer in others" :key="offer.gear.id">
           <button
