@@ -204,6 +204,8 @@ test(
     await page.keyboard.press('l')
     const listen = page.getByRole('region', { name: 'Listen' })
     await expect(listen.getByRole('button', { name: 'Pause' })).toBeVisible({ timeout: 30_000 })
+    // it opens below the map, and comes into sight by itself
+    await expect(listen.getByRole('button', { name: 'Pause' })).toBeInViewport({ ratio: 1 })
     await expect(listen).toContainText('Start low')
     await expect(listen).toContainText('\u221230.0 dB')
     const level = async () => (await listen.textContent())!.match(/recorded at (\S+) dBFS/)![1]

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed } from 'vue'
+import { computed, nextTick, onMounted, useTemplateRef, watch } from 'vue'
 import { readClip } from './own-clip'
 import { differencesOf } from '@iron-hush/core/report'
 import { wavBytes } from '@iron-hush/core/media'
@@ -80,10 +80,18 @@ const madeUp = () => {
   void listen()
 }
 useReturnFocus()
+/** It opens below the map, and grows once there is something to hear. */
+const panel = useTemplateRef('panel')
+const show = () => panel.value?.scrollIntoView({ block: 'nearest' })
+onMounted(show)
+watch(
+  () => rendered.value.length > 0,
+  () => void nextTick(show),
+)
 </script>
 
 <template>
-  <section class="listen" aria-label="Listen">
+  <section ref="panel" class="listen" aria-label="Listen">
     <div class="row">
       <template v-if="progress !== undefined">
         <span role="status">Rendering ten seconds, {{ Math.round(progress * 100) }} %</span>
