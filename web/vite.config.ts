@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
 import { VitePWA } from 'vite-plugin-pwa'
@@ -39,6 +40,7 @@ export default defineConfig({
     }),
     compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] }),
   ],
+  resolve: { alias: [{ find: /^zod$/, replacement: fileURLToPath(new URL('src/zod.ts', import.meta.url)) }] },
   // the manifest tells the server what a station needs
   build: { target: 'es2023', manifest: true, chunkSizeWarningLimit: 800 },
   worker: { format: 'es' },

@@ -2,20 +2,18 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import AboutDialog from './frame/AboutDialog.vue'
-import ConflictDialog from './frame/ConflictDialog.vue'
-import FindDialog from './frame/FindDialog.vue'
-import KeysDialog from './frame/KeysDialog.vue'
 import NoticeList from './frame/NoticeList.vue'
 import TapeBar from './frame/TapeBar.vue'
-import TermsDialog from './frame/TermsDialog.vue'
 import VerdictLine from './frame/VerdictLine.vue'
+import { listGear, listShoots } from '@iron-hush/core/contract'
+import { dialogs } from './frame/dialogs'
 import { useAddress } from './frame/address'
 import { useKeys } from './frame/keys'
 import { placeOfRoute } from './frame/history-place'
 import { useGear } from './state/gear'
 import { useHistory } from './state/history'
 import { useNotices } from './state/notices'
+import { askAhead } from './sync/ask'
 import { useLive } from './sync/live'
 import { useOutbox } from './sync/outbox'
 import { meetRestored } from './sync/restored'
@@ -24,7 +22,12 @@ import { useShoots } from './state/shoots'
 import { importFiles } from './state/scene-files'
 import { useView } from './state/view'
 
-const ShareDialog = defineAsyncComponent(() => import('./frame/ShareDialog.vue'))
+const AboutDialog = defineAsyncComponent(dialogs.about)
+const ConflictDialog = defineAsyncComponent(dialogs.conflict)
+const FindDialog = defineAsyncComponent(dialogs.find)
+const KeysDialog = defineAsyncComponent(dialogs.keys)
+const ShareDialog = defineAsyncComponent(dialogs.share)
+const TermsDialog = defineAsyncComponent(dialogs.terms)
 
 const route = useRoute()
 const router = useRouter()
@@ -41,7 +44,11 @@ const onRoll = computed(() => route.name === 'roll')
 async function start(station: Promise<unknown> = Promise.resolve()): Promise<void> {
   trouble.value = ''
   try {
+    // read while the browser opens its storage
+    askAhead(listGear)
+    askAhead(listShoots)
     await Promise.all([useOutbox().takeOver(), meetRestored()])
+    if (needsScene.value) scene.expect(String(route.params.scene))
     await Promise.all([gear.load(), shoots.load(), station])
     scene.carry()
     ready.value = true
@@ -105,7 +112,7 @@ useAddress()
     </main>
     <VerdictLine />
     <NoticeList />
-    <ConflictDialog />
+    <ConflictDialog v-if="scene.conflict" />
     <KeysDialog v-if="view.open === 'keys'" />
     <FindDialog v-if="view.open === 'find'" />
     <TermsDialog v-if="view.open === 'terms'" />

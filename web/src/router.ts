@@ -1,4 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { dialogs } from './frame/dialogs'
+import { idle } from './sync/idle'
 
 const stations = {
   start: () => import('./stations/start/StartStation.vue'),
@@ -23,15 +25,10 @@ export const router = createRouter({
   ],
 })
 
-const idle = () =>
-  new Promise<unknown>((resolve) =>
-    'requestIdleCallback' in globalThis ? requestIdleCallback(resolve) : setTimeout(resolve, 100),
-  )
-
-/** Fetches every station, one after another in idle moments: they open at once then, and while the server is away. */
+/** Fetches all stations and dialogs, one after another in idle moments: they open at once then, and while the server is away. */
 export async function fetchAhead(): Promise<void> {
-  for (const station of Object.values(stations)) {
+  for (const fetched of [...Object.values(stations), ...Object.values(dialogs)]) {
     await idle()
-    await station().catch(() => undefined)
+    await fetched().catch(() => undefined)
   }
 }

@@ -31,8 +31,9 @@ const spoken: Record<string, string> = {
 }
 
 /**
- * Opens the sound of a MOV, MP4, FLAC or other container: its first track and those that are of its kind, as channels. What is compressed is decoded where this machine can;
- * a browser mostly can, a terminal cannot. Throws a Refusal for what cannot be read.
+ * Opens the sound of a MOV, MP4, FLAC or other container: its first track and those that are of its kind, as channels.
+ * What is compressed is decoded where this machine can; a browser mostly can, a terminal cannot. Throws a Refusal for
+ * what cannot be read.
  */
 export async function openContainer(source: ByteSource, name: string): Promise<Clip> {
   const refuse = (why: string) => new Refusal(`${name} was refused: ${why}`)

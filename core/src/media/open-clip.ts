@@ -2,7 +2,6 @@ import { Refusal, type StreamFacts } from '../model'
 import { readAiffHeader } from './aiff-header'
 import type { ByteSource } from './byte-source'
 import type { Clip, FrameRange } from './clip'
-import { openContainer } from './container'
 import { type PcmLayout, samplesOf } from './samples'
 import { readWavHeader } from './wav-header'
 
@@ -16,6 +15,8 @@ export async function openClip(source: ByteSource, name: string): Promise<Clip> 
   if (start === 'FORM') return pcmClip(source, await readAiffHeader(source, name))
   if (/^(RIFF|RF64|BW64|riff)$/.test(start) || source.size < shortestContainer)
     return pcmClip(source, await readWavHeader(source, name))
+  // its readers are large, and most never need them
+  const { openContainer } = await import('./container')
   return openContainer(source, name)
 }
 

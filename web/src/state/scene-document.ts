@@ -3,7 +3,7 @@ import { computed, type Ref, shallowRef } from 'vue'
 import { editScene, readScene, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, type Edit, inverseOf } from '@iron-hush/core/edits'
 import { type Gear, known, Refusal, type Shelf } from '@iron-hush/core/model'
-import { ask, type Refused } from '../sync/ask'
+import { ask, askAhead, type Refused } from '../sync/ask'
 import { newId } from '../sync/new-id'
 import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
@@ -28,6 +28,10 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
 
   history.carry('edit', ({ edits }) => perform(edits))
 
+  /** Asks for a scene while the shelf is still read; not where what waits here has to reach the server first. */
+  function expect(id: string): void {
+    if (outbox.waitingFor(placeOf(id)).length === 0) askAhead(readScene, { id })
+  }
   async function open(id: string): Promise<void> {
     outbox.flush()
     // what waits goes first: the server may have it already, and only its answer was lost
@@ -67,7 +71,7 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
 
   const refresh = useLatest(document, conflict, show)
   const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
-  return { document, patch, conflict, open, carry, change, actsOf, refresh, ...choice }
+  return { document, patch, conflict, expect, open, carry, change, actsOf, refresh, ...choice }
 }
 
 /** Looks whether another tab or device moved on, when nothing of ours is under way: when notified, and when asked. */

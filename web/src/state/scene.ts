@@ -36,7 +36,7 @@ export const useScene = defineStore('scene', () => {
     await router.push({ name: route.name ?? 'levels', params: { ...route.params, scene: id } })
   }
 
-  const { actsOf, keepMine, keepTheirs, refresh } = edited
+  const { actsOf, expect, keepMine, keepTheirs, refresh } = edited
   return {
     shoots,
     document,
@@ -45,6 +45,7 @@ export const useScene = defineStore('scene', () => {
     openPatch: computed(() => known(patch.value, 'an open scene')),
     conflict,
     carry,
+    expect,
     open,
     change,
     actsOf,

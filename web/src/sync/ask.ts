@@ -37,20 +37,44 @@ interface Asked<R extends Request> {
   query?: QueryOf<R>
 }
 
+/** An answer, and where the next page of it is. */
+interface Answered<R extends Request> {
+  answer: AnswerOf<R>
+  next?: string
+}
+/** What was asked for before it is needed, by address. Each is given once. */
+const ahead = new Map<string, Promise<Answered<Request>>>()
+
+/** Asks for what will be needed in a moment: the same question then has this answer. */
+export function askAhead<R extends Request>(request: R, asked: Asked<R> = {}): void {
+  const address = addressWith(request, asked)
+  const answered = askAt(request, address)
+  // it fails where it is needed
+  answered.catch(() => undefined)
+  ahead.set(address, answered)
+}
+
 /** Asks the server by the contract; the answer goes through its schema. Throws ServerAway or Refused. */
 export async function ask<R extends Request>(request: R, asked: Asked<R> = {}): Promise<AnswerOf<R>> {
-  const { id, query } = asked
+  return (await askOnce(request, addressWith(request, asked), asked.body)).answer
+}
+
+function addressWith<R extends Request>(request: R, { id, query }: Asked<R>): string {
   const address = addressOf(request, id === undefined ? {} : { id })
-  const behind = query === undefined ? '' : `?${new URLSearchParams(query as Record<string, string>)}`
-  return (await askAt(request, `${address}${behind}`, asked.body)).answer
+  return query === undefined ? address : `${address}?${new URLSearchParams(query as Record<string, string>)}`
+}
+function askOnce<R extends Request>(request: R, address: string, body?: unknown): Promise<Answered<R>> {
+  const early = ahead.get(address) as Promise<Answered<R>> | undefined
+  ahead.delete(address)
+  return early ?? askAt(request, address, body)
 }
 
 /** A list that the server answers in pages, one page after another until it is whole. */
-export async function askAll<R extends Request>(request: R, { id }: Asked<R> = {}): Promise<AnswerOf<R>> {
+export async function askAll<R extends Request>(request: R, asked: Asked<R> = {}): Promise<AnswerOf<R>> {
   const all: unknown[] = []
-  let next: string | undefined = addressOf(request, id === undefined ? {} : { id })
+  let next: string | undefined = addressWith(request, asked)
   while (next !== undefined) {
-    const page: { answer: unknown; next?: string } = await askAt(request, next)
+    const page: Answered<R> = await askOnce(request, next)
     all.push(...(page.answer as unknown[]))
     next = page.next?.replace(/limit=\d+/, `limit=${laterPages}`)
   }
@@ -73,11 +97,7 @@ const useShutOut = defineStore('shut out', () => {
 /** The first page is small, so that something stands there soon; what follows may take longer. */
 const laterPages = 1000
 
-async function askAt<R extends Request>(
-  request: R,
-  address: string,
-  body?: unknown,
-): Promise<{ answer: AnswerOf<R>; next?: string }> {
+async function askAt<R extends Request>(request: R, address: string, body?: unknown): Promise<Answered<R>> {
   const response = await fetch(address, {
     method: request.method.toUpperCase(),
     headers: body === undefined ? {} : { 'content-type': 'application/json' },

@@ -2,6 +2,7 @@ import Dexie, { type Table } from 'dexie'
 import { z } from 'zod'
 import { currentFormat } from '@iron-hush/core/model'
 import { earlierParcels } from './earlier-outbox'
+import { idle } from './idle'
 import { Parcel } from './parcel'
 
 /** A document as the server last had it, so that it can be opened while the server is away. */
@@ -44,6 +45,8 @@ class Tables extends Dexie {
 export class Storage {
   private readonly tables = new Tables()
   private last: Promise<unknown> = Promise.resolve()
+  /** Lists that wait for an idle moment, by kind and scope: a page that opens has better to do. */
+  private lists = new Map<string, Replica[]>()
 
   constructor(private readonly refused: (error: unknown) => void) {}
 
@@ -73,6 +76,7 @@ export class Storage {
 
   /** Documents of a kind under a scope. Those that no longer fit are left out: the server has them. */
   async documents(kind: string, scope: string): Promise<Replica[]> {
+    if (this.lists.has(listKey(kind, scope))) this.writeLists(kind)
     await this.last
     const stored = await this.tables.documents
       .where('[kind+scope]')
@@ -83,30 +87,49 @@ export class Storage {
   }
   /** One document, whatever it is listed under. */
   async document(kind: string, id: string): Promise<Replica | undefined> {
+    this.writeLists(kind)
     await this.last
     return Replica.safeParse(await this.tables.documents.get([kind, id]).catch(() => undefined)).data
   }
   /** Every document that is kept, of every kind. */
   async everything(): Promise<Replica[]> {
+    this.writeLists()
     await this.last
     const stored = await this.tables.documents.toArray().catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
   /** All documents of a kind under a scope, in place of those that were there. */
   keepDocuments(kind: string, scope: string, documents: readonly Omit<Replica, 'kind' | 'scope'>[]): void {
-    const rows = documents.map((each) => plain({ ...each, kind, scope }))
-    const listed = new Set(documents.map(({ id }) => id))
-    this.write(async () => {
-      const keys = await this.tables.documents.where('[kind+scope]').equals([kind, scope]).primaryKeys()
-      await this.tables.documents.bulkDelete(keys.filter(([, id]) => !listed.has(id)))
-      await this.tables.documents.bulkPut(rows)
-    })
+    this.lists.set(
+      listKey(kind, scope),
+      documents.map((each) => ({ ...each, kind, scope })),
+    )
+    void idle().then(() => this.writeLists())
   }
   keepDocument(document: Replica): void {
+    this.writeLists(document.kind)
     this.write(() => this.tables.documents.put(plain(document)))
   }
   removeDocument(kind: string, id: string): void {
+    this.writeLists(kind)
     this.write(() => this.tables.documents.delete([kind, id]))
+  }
+  /** Writes the lists that wait, of one kind or of all, before anything that is newer. */
+  private writeLists(only?: string): void {
+    for (const [key, documents] of this.lists) {
+      const [kind, scope] = JSON.parse(key) as [string, string]
+      if (only !== undefined && kind !== only) continue
+      this.lists.delete(key)
+      this.writeList([kind, scope], documents)
+    }
+  }
+  private writeList(place: [kind: string, scope: string], documents: readonly Replica[]): void {
+    const listed = new Set(documents.map(({ id }) => id))
+    this.write(async () => {
+      const keys = await this.tables.documents.where('[kind+scope]').equals(place).primaryKeys()
+      await this.tables.documents.bulkDelete(keys.filter(([, id]) => !listed.has(id)))
+      await this.tables.documents.bulkPut(documents.map(plain))
+    })
   }
 
   /** What was done at a place and can be undone; anyone who reads it checks it. */
@@ -143,6 +166,7 @@ export class Storage {
 
   /** Resolves when everything written so far is stored, or was refused. */
   settled(): Promise<unknown> {
+    this.writeLists()
     return this.last
   }
 
@@ -150,6 +174,8 @@ export class Storage {
     this.last = this.last.then(act).catch(this.refused)
   }
 }
+
+const listKey = (kind: string, scope: string) => JSON.stringify([kind, scope])
 
 /** Without the reactive wrappers of the page, which cannot be stored. */
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

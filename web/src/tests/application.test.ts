@@ -182,6 +182,7 @@ describe('the frame', () => {
     await press('Z', { ctrlKey: true, shiftKey: true })
     expect(useScene().patch!.note).toBe('a note')
     await press('?')
+    await vi.dynamicImportSettled()
     expect(document.body.textContent).toContain('previous run')
   })
   it('says that the server is away, keeps what was done, and opens when it is back', async () => {
@@ -200,6 +201,7 @@ describe('the frame', () => {
     server.elsewhere(61)
     useScene().change([{ kind: 'note', note: 'mine' }], 'note')
     await settle()
+    await vi.dynamicImportSettled()
     expect(document.body.textContent).toContain('This scene was changed elsewhere')
     useScene().keepMine()
     await settle()
