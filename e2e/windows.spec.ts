@@ -14,8 +14,6 @@ test('what one device changes the others show without being asked', async ({ pag
   await open(page, 'levels')
   await open(phone, 'levels')
   await expect(gain(phone)).toBeVisible()
-  // the stream of changes is open
-  await phone.waitForTimeout(1000)
   const before = Number(await gain(phone).getAttribute('aria-valuenow'))
   await gain(page).focus()
   await page.keyboard.press('ArrowUp')
@@ -24,7 +22,6 @@ test('what one device changes the others show without being asked', async ({ pag
   // a take rolled on the phone is seen on the laptop
   await open(page, 'roll')
   await open(phone, 'roll')
-  await phone.waitForTimeout(1000)
   await phone.getByRole('button', { name: 'Roll take 1' }).click()
   await settled(phone)
   await expect(page.getByText('ROLLING', { exact: true })).toBeVisible({ timeout: 5000 })
@@ -32,6 +29,31 @@ test('what one device changes the others show without being asked', async ({ pag
   await expect(page.getByRole('button', { name: 'Roll take 2' })).toBeVisible()
   await phone.context().close()
 })
+
+for (const where of ['device', 'window'] as const)
+  test(
+    `what changes elsewhere while a page opens on another ${where} is shown too`,
+    { tag: where === 'window' ? '@long' : [] },
+    async ({ page, browser, baseURL }) => {
+      const other = await (where === 'device' ? device(browser, baseURL) : page.context().newPage())
+      await open(page, 'levels')
+      const before = Number(await gain(page).getAttribute('aria-valuenow'))
+      await other.route(
+        /\/api\/scenes\/[\w-]+$/,
+        async (route) => {
+          const older = await route.fetch()
+          await gain(page).focus()
+          await page.keyboard.press('ArrowUp')
+          await settled(page)
+          await route.fulfill({ response: older })
+        },
+        { times: 1 },
+      )
+      await open(other, 'levels')
+      await expect(gain(other)).toHaveAttribute('aria-valuenow', String(before + 1))
+      await other.close()
+    },
+  )
 
 test(
   'a device that was away is told that the scene moved on, and keeps its change on top',

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { useDebounceFn } from '@vueuse/core'
-import { ref } from 'vue'
+import { ref, toRaw } from 'vue'
 import type { z } from 'zod'
 import {
   createScene,
@@ -25,6 +25,7 @@ import { newId } from '../sync/new-id'
 import { inOrder } from '../sync/in-order'
 import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
+import { isSameList } from '../sync/same-list'
 import type { Act, ShootRequest } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
@@ -37,7 +38,8 @@ export const useShoots = defineStore('shoots', () => {
   const list = ref<Shoot[]>([])
   const latest = inOrder()
   async function load(): Promise<void> {
-    list.value = (await latest(storedShoots)) ?? list.value
+    const stored = await latest(storedShoots)
+    if (stored && !isSameList(stored, toRaw(list.value))) list.value = stored
   }
   const history = useHistory()
   history.carry('ask', (act) => tried(() => answered(act, list.value)))

@@ -97,20 +97,37 @@ const useShutOut = defineStore('shut out', () => {
 /** The first page is small, so that something stands there soon; what follows may take longer. */
 const laterPages = 1000
 
+/** Pages of lists as they were last answered, by address: that one is still so the server says in a few bytes. */
+const pages = new Map<string, { etag: string; page: Answered<Request> }>()
+const mostPages = 50
+function keepPage(address: string, page: Answered<Request>, etag: string | null): void {
+  pages.delete(address)
+  if (etag === null) return
+  pages.set(address, { etag, page })
+  for (const [oldest] of pages) if (pages.size > mostPages) pages.delete(oldest)
+}
+
 async function askAt<R extends Request>(request: R, address: string, body?: unknown): Promise<Answered<R>> {
+  const known = request.paged && pages.get(address)
   const response = await fetch(address, {
     method: request.method.toUpperCase(),
-    headers: body === undefined ? {} : { 'content-type': 'application/json' },
+    headers: {
+      ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+      // with a Cache-Control of its own, for the browser's would ask for the whole answer
+      ...(known ? { 'If-None-Match': known.etag, 'Cache-Control': 'max-age=0' } : {}),
+    },
     body: body === undefined ? undefined : JSON.stringify(body),
   }).catch(() => {
     throw new ServerAway('The server cannot be reached.')
   })
+  if (known && response.status === 304) return known.page as Answered<R>
   const content: unknown = await response.json().catch(() => undefined)
-  if (response.ok)
-    return {
-      answer: request.answer.parse(content) as AnswerOf<R>,
-      next: /<([^>]+)>;\s*rel="next"/.exec(response.headers.get('Link') ?? '')?.[1],
-    }
+  if (response.ok) {
+    const answer = request.answer.parse(content) as AnswerOf<R>
+    const next = /<([^>]+)>;\s*rel="next"/.exec(response.headers.get('Link') ?? '')?.[1]
+    if (request.paged) keepPage(address, { answer, next }, response.headers.get('ETag'))
+    return { answer, next }
+  }
   const problem = Problem.safeParse(content)
   // what waits here is kept until the device is let in again
   if (problem.success && response.status === 401) {

@@ -7,6 +7,7 @@ import { gatherMs, useLive } from './live'
 import { meeting } from './meeting'
 import { useOutbox } from './outbox'
 import { idOfPlace, type Parcel, placeOf } from './parcel'
+import { isSameList } from './same-list'
 import { serverSide } from './server-side'
 
 /** Documents of a kind under one scope, as this page has them: the server's, and what is on its way there. */
@@ -32,7 +33,9 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     scope.value = of
     const stored = await server.read(of)
     if (!stored || scope.value !== of) return
-    list.value = outbox.waitingOf(kind.name).reduce(withParcel, asShown(list.value, stored)).sort(kind.order)
+    const shown = outbox.waitingOf(kind.name).reduce(withParcel, asShown(list.value, stored)).sort(kind.order)
+    // all that follows from a list is worked out again when it is another
+    if (!isSameList(shown, list.value)) list.value = shown
     void carry()
   }
   /** Sends what waits, once it is known what was deleted here. */
@@ -80,7 +83,7 @@ function asShown<T extends { id: string }>(before: readonly T[], stored: readonl
   const shown = new Map(before.map((content) => [content.id, content]))
   return stored.map(({ content }) => {
     const same = shown.get(content.id)
-    return same && JSON.stringify(same) === JSON.stringify(content) ? same : content
+    return same && (same === content || JSON.stringify(same) === JSON.stringify(content)) ? same : content
   })
 }
 

@@ -25,7 +25,11 @@ export const useLive = defineStore('live', () => {
       const heard = Heard.safeParse(data)
       if (heard.success) tell(heard.data)
     })
+    let isListening = false
+    // where another tab listens: what this page shows it may have read before it heard anything
+    setTimeout(() => isListening || tell('missed'), gatherMs)
     void navigator.locks.request('iron-hush.changes', () => {
+      isListening = true
       hearing((heard) => {
         tell(heard)
         tabs.postMessage(heard)
@@ -44,10 +48,6 @@ function hearing(tell: (heard: Heard) => void): void {
     if (change.success) tell(change.data)
   })
   source.addEventListener('missed', () => tell('missed'))
-  let opened = false
-  source.addEventListener('open', () => {
-    // it was away for a while
-    if (opened) tell('missed')
-    opened = true
-  })
+  // what was read may be older, at the first time too
+  source.addEventListener('open', () => tell('missed'))
 }

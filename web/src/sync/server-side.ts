@@ -5,6 +5,7 @@ import { inOrder } from './in-order'
 import { useOutbox } from './outbox'
 import { overtaking } from './overtaking'
 import { idOfPlace, type Parcel } from './parcel'
+import { isSameList } from './same-list'
 
 /** Under this the browser remembers what was deleted, so that it can be put back after a reload too. */
 const removedScope = '(deleted)'
@@ -15,6 +16,8 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
   const revisions = new Map<string, number>()
   const { arrived, listed } = overtaking<T>()
+  /** The list that the browser keeps. */
+  let kept: { scope: string; stored: readonly Stored<T>[] } | undefined
   const latest = inOrder()
 
   /** Notes what the server has; `null` for what was deleted there. */
@@ -31,8 +34,10 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
     if (!found) return undefined
     const { stored, isKept } = found
     const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))
-    if (!isKept) storage.keepDocuments(kind.name, scope, rows)
     for (const { id, revision } of rows) revisions.set(id, revision)
+    if (isKept || (kept?.scope === scope && isSameList(kept.stored, stored))) return stored
+    storage.keepDocuments(kind.name, scope, rows)
+    kept = { scope, stored }
     return stored
   }
 
