@@ -77,17 +77,9 @@ function nearest(
   const reduced = reducedGraph(graph, new Map(free.map(({ key, control }) => [key, positionsOf(control)])))
   const positions = new Positions(reduced, free)
   const choice = Int32Array.from(free, ({ key, control, now }) =>
-    stopOf(positionsOf(control), found.get(key) ?? now),
+    positionsOf(control).indexOf(found.get(key) ?? now),
   )
   return positions.named(nearer(reduced, aimsOf(reduced, plan), positions, choice, cancelled))
-}
-
-/** Where a position is among those of its control; one that lies between two clicks by a hair is at the nearest. */
-function stopOf(positions: readonly Position[], position: Position): number {
-  const exact = positions.indexOf(position)
-  if (exact >= 0) return exact
-  const distances = positions.map((each) => Math.abs(Number(each) - Number(position)))
-  return Math.max(0, distances.indexOf(Math.min(...distances)))
 }
 
 /** Combinations of controls that are searched as one knob. */

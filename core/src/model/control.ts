@@ -2,6 +2,11 @@ import { z } from 'zod'
 import { typedAmount } from '../units/amount'
 import { Id, Name, text } from './text'
 
+/** Other programs write 0.30000000000000004 where a knob stands at 0.3. */
+const clickGrid = 1e6
+const round = (value: number): number => Math.round(value * clickGrid) / clickGrid
+const knobPosition = z.number().overwrite(round)
+
 /** A control as the real box has it. Positions are numbers on a knob or scale and names on a switch. */
 export const Control = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -12,7 +17,7 @@ export const Control = z.discriminatedUnion('kind', [
     maximum: z.number().min(-200).max(200),
     click: z.number().positive().max(100).describe('distance of neighbouring positions'),
     unit: text(12).default('dB'),
-    initial: z.number(),
+    initial: knobPosition,
   }),
   z.strictObject({
     kind: z.literal('scale').describe('a level scale with numbered steps and no marks in dB'),
@@ -34,7 +39,7 @@ export const Control = z.discriminatedUnion('kind', [
 ])
 export type Control = z.infer<typeof Control>
 
-export const Position = z.union([z.number(), Id])
+export const Position = z.union([knobPosition, Id])
 export type Position = z.infer<typeof Position>
 
 /** More positions than this are no control that a hand could set. */
@@ -87,11 +92,9 @@ export function hasPosition(control: Control, position: Position): boolean {
   if (control.kind === 'switch') return control.positions.some(({ id }) => id === position)
   if (typeof position !== 'number') return false
   if (control.kind === 'scale') return Number.isInteger(position) && position >= 0 && position < control.steps
-  const clicks = (position - control.minimum) / control.click
+  const step = Math.round((position - control.minimum) / control.click)
   return (
-    position >= control.minimum - 1e-9 &&
-    position <= control.maximum + 1e-9 &&
-    Math.abs(clicks - Math.round(clicks)) < 1e-6
+    step >= 0 && step < positionCount(control) && position === round(control.minimum + step * control.click)
   )
 }
 
@@ -105,5 +108,3 @@ export function positionName(control: Control, position: Position): string {
   const sign = value > 0 && control.minimum < 0 ? '+' : value < 0 ? '\u2212' : ''
   return `${sign}${Math.abs(value).toFixed(digits)} ${control.unit}`
 }
-
-const round = (value: number): number => Math.round(value * 1e6) / 1e6

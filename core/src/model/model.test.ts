@@ -4,12 +4,13 @@ import fc from 'fast-check'
 import {
   checkGear,
   checkPatch,
-  type Control,
+  Control,
   Gear,
   hasPosition,
   parse,
   parseJson,
   Patch,
+  Position,
   positionName,
   positionsOf,
   ShelfFile,
@@ -64,7 +65,15 @@ describe('controls', () => {
       }),
     )
     expect(hasPosition(knob, 0.05)).toBe(false)
+    expect(hasPosition(knob, 0.1 + 0.2)).toBe(false)
     expect(hasPosition(knob, 1.1)).toBe(false)
+  })
+  it('stands at a click where another program wrote it a hair beside', () => {
+    const beside = { ...knob, initial: 0.1 + 0.2 }
+    expect(positionsOf(knob)).toContain(Position.parse(0.1 + 0.2))
+    expect(hasPosition(knob, Position.parse(-0.7000000004))).toBe(true)
+    expect(hasPosition(knob, Position.parse(0.30001))).toBe(false)
+    expect(positionsOf(knob)).toContain(Control.parse(beside).initial)
   })
   it('names positions as a box would mark them', () => {
     expect(positionName(knob, 0.5)).toBe('+0.5 dB')
