@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net'
 import os from 'node:os'
 import path from 'node:path'
 import { performance } from 'node:perf_hooks'
+import { fileURLToPath } from 'node:url'
 import { sql } from 'kysely'
 import { pino } from 'pino'
 import { balance } from '@iron-hush/core/balance'
@@ -17,11 +18,14 @@ import { connect, type Database } from '../server/src/database'
 import { loadDemo } from '../server/src/demo'
 import { migrate } from '../server/src/migrate'
 import { measured } from '../server/src/tests/measured'
+import { drawingCosts, median, storedPageCosts } from './bench-growth-page'
+import { needBrowser } from './browser.mjs'
 import { startDatabase } from './database.mjs'
+import { needBuild } from './packages.mjs'
 
 const id = () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10)))
 const rounds = 15
-const median = (all: number[]) => all.sort((one, other) => one - other)[all.length >> 1]!
+const web = fileURLToPath(new URL('../web/dist', import.meta.url))
 /** Of growth between two sizes: 0, it does not grow; 1, in proportion. */
 const exponent = (from: number, to: number, times: number) => Math.log(to / from) / Math.log(times)
 
@@ -150,7 +154,8 @@ const compressedBytes = (address: string) =>
       .on('error', reject)
   })
 
-async function stored(): Promise<void> {
+/** Prints what one of each costs against how much is stored; gives what drawing costs for each size of chain. */
+async function stored(): Promise<[string, number[]][]> {
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-bench-'))
   chmodSync(scratch, 0o755)
   const database = await startDatabase(path.join(scratch, 'home'))
@@ -158,23 +163,25 @@ async function stored(): Promise<void> {
   try {
     await migrate(db)
     await loadDemo(db)
-    const server = createApp({ db, log: pino({ level: 'silent' }), requestsPerMinute: 1e9 }).listen(
-      0,
-      '127.0.0.1',
-    )
+    const app = createApp({ db, web, log: pino({ level: 'silent' }), requestsPerMinute: 1e9 })
+    const server = app.listen(0, '127.0.0.1')
     await new Promise((resolve) => server.once('listening', resolve))
     const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
-    const { id: scene } = await db
+    const { id: scene, shoot_id: shoot } = await db
       .selectFrom('scenes')
-      .select('id')
+      .select(['id', 'shoot_id'])
       .orderBy('position')
       .executeTakeFirstOrThrow()
     const sizes = [100, 1000, 10_000]
     const found: Map<string, Cost>[] = []
     for (const [index, size] of sizes.entries()) {
       await fill(db, scene, sizes[index - 1] ?? 0, size)
-      found.push(await costs(base, scene))
+      const page = await storedPageCosts(base, scene)
+      found.push(
+        new Map([...(await costs(base, scene)), ...page.map(([name, ms]) => [name, { ms }] as const)]),
+      )
     }
+    const drawn = await drawingCosts(base, shoot, chainSizes.map(chainOf))
     server.close()
     console.log(
       '\nagainst 100, 1,000 and 10,000 things, takes, measurements, scenes and revisions: ratio to the first',
@@ -186,6 +193,7 @@ async function stored(): Promise<void> {
       const size = kb === undefined ? '' : `, ${kb.toFixed(0)} kB compressed at most (aim under 100)`
       console.log(`${name.padEnd(32)} ${ratios}   aim about 1${size}`)
     }
+    return drawn
   } finally {
     await db.destroy()
     await database.stop()
@@ -222,8 +230,9 @@ function chainOf(boxes: number): Patch {
   }
 }
 
-function chains(): void {
-  const sizes = [5, 10, 20, 40]
+const chainSizes = [5, 10, 20, 40]
+
+function chains(drawn: readonly [string, number[]][]): void {
   const works: [string, (patch: Patch) => unknown, number][] = [
     ['recomputing levels', (patch) => levelsOfPatch({ ...patch }, shelf), 15],
     // another shelf each time, so that no circuit is remembered
@@ -231,8 +240,9 @@ function chains(): void {
     ['Balance', (patch) => balance(patch, shelf), 1],
   ]
   console.log('\nagainst 5, 10, 20 and 40 boxes: ratio to the first, and the exponent of growth')
-  for (const [name, work, times] of works) {
-    const each = sizes.map((boxes) => {
+  const worked = works.map(([name, work, times]): [string, number[]] => [
+    name,
+    chainSizes.map((boxes) => {
       const patch = chainOf(boxes)
       return median(
         Array.from({ length: times }, () => {
@@ -241,11 +251,14 @@ function chains(): void {
           return performance.now() - from
         }),
       )
-    })
+    }),
+  ])
+  for (const [name, each] of [...worked, ...drawn]) {
     const ratios = each.map((ms) => (ms / each[0]!).toFixed(2)).join('  ')
     console.log(`${name.padEnd(32)} ${ratios}   exponent ${exponent(each[0]!, each.at(-1)!, 8).toFixed(2)}`)
   }
 }
 
-await stored()
-chains()
+await needBrowser()
+await needBuild()
+chains(await stored())

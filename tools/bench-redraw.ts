@@ -1,7 +1,8 @@
 // npm run bench:redraw: how long the page is busy when a station is opened and when something is turned there, in the
 // running application (npm start first).
-import { chromium, type Locator, type Page } from '@playwright/test'
+import { chromium, type Page } from '@playwright/test'
 import { launchOptions } from './browser.mjs'
+import { downAndUp, redrawnMs } from './page-timing'
 
 const frameMs = 1000 / 60
 /** What keeps a key waiting so that a person notices: the definition of a long task (W3C Long Tasks API). */
@@ -58,30 +59,6 @@ for (const { id, name } of scenes) {
   console.log(`the longest task at opening, "${name}", in 50 ms: ${words.join(', ')}   aim 1`)
 }
 
-/** From a key on a slider to everything worked out that the browser must know before it can paint, ms. */
-const turnedMs = (slider: Locator, drawing: string): Promise<number[]> =>
-  slider.evaluate(async (element, selector) => {
-    const times: number[] = []
-    /** Everything that the page does at once after a key, without the pause of a timer. */
-    const drained = () =>
-      new Promise<void>((resolve) => {
-        const { port1, port2 } = new MessageChannel()
-        port1.onmessage = () => resolve()
-        port2.postMessage(undefined)
-      })
-    for (let turn = 0; turn < 140; turn++) {
-      // up and down by turns: a step that the end of a scale refuses would count as fast
-      const key = turn % 2 ? 'ArrowUp' : 'ArrowDown'
-      const from = performance.now()
-      element.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
-      await drained()
-      document.querySelector(selector)!.getBoundingClientRect()
-      if (turn >= 40) times.push(performance.now() - from)
-      await drained()
-    }
-    return times
-  }, drawing)
-
 for (const { id, name } of scenes)
   for (const { station, slider, drawing } of [
     { station: 'levels', slider: '.controls [role="slider"][aria-disabled="false"]', drawing: '.map svg' },
@@ -95,7 +72,7 @@ for (const { id, name } of scenes)
     for (let run = 0; run < 10 && !(await turned.isVisible()); run++) await page.keyboard.press(']')
     if (!(await turned.isVisible())) continue
     await turned.focus()
-    const times = await turnedMs(turned, drawing)
+    const times = await redrawnMs(turned, downAndUp, drawing)
     const at = (share: number) => (middle(times, share) / frameMs).toPrecision(3)
     console.log(
       `turned to redrawn on ${station}, "${name}", in frames: median ${at(0.5)}, 95th percentile ${at(0.95)}   aim 0.5`,
