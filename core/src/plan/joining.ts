@@ -29,13 +29,13 @@ export function straight(
 /**
  * By a box that takes all of them: plain, and with an attenuator in front of the camera.
  *
- * @param feedBy by what each of them goes into the box, by its place, where a plain way will not do
+ * @param byFrom by what a box goes on from there, where neither a plain way nor the first attenuator will do
  */
 export function between(
   things: readonly Gear[],
   begun: Begun,
   camera: Gear,
-  feedBy?: (feed: number) => By | undefined,
+  byFrom?: (box: string) => By | undefined,
 ): Chain[] {
   const able = things.filter(
     (thing) =>
@@ -45,32 +45,27 @@ export function between(
       pluggable(thing, 'in').length >= begun.outputs.length &&
       pluggable(thing, 'out').length > 0,
   )
-  return able.flatMap((thing) => passing(thing, begun, camera, feedBy))
+  return able.flatMap((thing) => passing(thing, begun, camera, byFrom))
 }
 
 /** A thing added to a chain and fed by all its outputs; undefined where they do not go together. */
 export function fedInto(
   thing: Gear,
   { builder, outputs, by: lead }: Begun,
-  feedBy?: (feed: number) => By | undefined,
+  byFrom?: (box: string) => By | undefined,
 ): { fed: ChainBuilder | undefined; box: string } {
   const added = builder.add(thing)
   const inputs = pluggable(thing, 'in')
   const fed = outputs.reduce<ChainBuilder | undefined>(
     (sofar, output, index) =>
-      sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, feedBy?.(index) ?? lead),
+      sofar?.connect(output, { box: added.id, port: inputs[index]!.id }, byFrom?.(output.box) ?? lead),
     added.builder,
   )
   return { fed, box: added.id }
 }
 
-function passing(
-  thing: Gear,
-  begun: Begun,
-  camera: Gear,
-  feedBy?: (feed: number) => By | undefined,
-): Chain[] {
-  const { fed, box } = fedInto(thing, begun, feedBy)
+function passing(thing: Gear, begun: Begun, camera: Gear, byFrom?: (box: string) => By | undefined): Chain[] {
+  const { fed, box } = fedInto(thing, begun, byFrom)
   if (!fed) return []
   for (const output of pluggable(thing, 'out'))
     for (const input of pluggable(camera, 'in')) {
@@ -79,7 +74,7 @@ function passing(
         { box: begun.camera, port: input.id },
       ] as const
       const plain = fed.connect(...ends)
-      const padded = fed.connect(...ends, 'pad')
+      const padded = fed.connect(...ends, byFrom?.(box) ?? 'pad')
       if (plain ?? padded) return [plain, padded].flatMap((chain) => (chain ? [chain.done()] : []))
     }
   return []

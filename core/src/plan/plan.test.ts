@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { checkGear, checkPatch, type Gear, isPiece } from '../model'
+import { checkGear, checkPatch, Gear, isPiece } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
@@ -140,6 +140,39 @@ describe('a scene planned from three answers', () => {
     )
     expect(lapel.patch.links[0]!.pieces.map(({ gear }) => shelf.get(gear)!.kind)).toContain('pad')
     expect(lapel.tooHotDb).toBe(0)
+  })
+  it('takes a stronger attenuator where the first leaves a camera with automatic gain too hot', () => {
+    const demo = shelf.get('saltmarsh-two-track')!
+    // its line output comes out at studio level and cannot be turned down
+    const hot = Gear.parse({
+      ...demo,
+      id: 'hot-recorder',
+      owned: 1,
+      controls: demo.controls.map((each) =>
+        each.id === 'output' ? { ...each, minimum: 0, maximum: 1, initial: 0 } : each,
+      ),
+      strips: demo.strips.map((strip) => ({
+        ...strip,
+        stages: strip.stages.map((stage) =>
+          stage.kind === 'converter-out' && strip.id.startsWith('line')
+            ? { ...stage, fullScaleDbu: { ...stage.fullScaleDbu, value: 22 } }
+            : stage,
+        ),
+      })),
+    })
+    const boxes = new Set(['recorder', 'mixer', 'preamplifier', 'interface'])
+    const kit = new Map(
+      [...shelf.values(), hot]
+        .filter(({ id, kind }) => !boxes.has(kind) || id === 'hot-recorder')
+        .map((each) => [each.id, { ...each, owned: 1 }]),
+    )
+    const two = scenarios.find(({ id }) => id === 'two')!
+    const heardWith = { microphone: shelf.get('oriel-short-gun')! }
+    const [best] = planScene({ camera: camera('saltmarsh-phone'), scenario: two, heardWith }, kit)
+    expect(best!.tooHotDb).toBe(0)
+    expect(best!.through).toEqual([hot.name])
+    const intoCamera = best!.patch.links.find(({ to }) => to.box === 'camera')!
+    expect(intoCamera.pieces.map(({ gear }) => kit.get(gear)!.kind)).toContain('pad')
   })
   it('does not ask for a closer microphone where it is there for the room', () => {
     const [best] = plan('oriel-compact-camcorder', 'stage', by('oriel-small-cardioid'))

@@ -45,7 +45,7 @@ export interface Planned {
   harms: number
   /** How far the loudest moment passes the ceiling that it passes most, dB; 0 where none is passed. */
   tooHotDb: number
-  /** Boxes whose sound passes a ceiling on its way: in a box after them, before the last. */
+  /** Boxes behind which an attenuator is missing: what hears, where a box after it is overdriven; that box, where the camera is. */
   tooHotFrom: string[]
   /** Worst speech-to-noise of the recordings that count, dB. */
   worstDb: number
@@ -121,8 +121,8 @@ function attenuated(best: Planned, question: Question, from: Shelf, shelf: Shelf
 }
 
 /**
- * What would be clearer than the best, were a feed not too hot for the box that takes it: once more with an attenuator in
- * that feed.
+ * What would be clearer than the best, were it not too hot for the box that takes it or, out of that, for the camera:
+ * once more with an attenuator there.
  */
 function relieved(
   planned: readonly Planned[],
@@ -133,25 +133,40 @@ function relieved(
 ): Planned[] {
   const hot = planned
     .filter(
-      ({ dead, tooHotDb, worstDb }) =>
-        !dead && tooHotDb > 0 && (best.tooHotDb > 0 || worstDb > best.worstDb + worthOfBoxDb),
+      ({ dead, tooHotDb, tooHotFrom, worstDb }) =>
+        !dead &&
+        tooHotDb > 0 &&
+        tooHotFrom.length > 0 &&
+        (best.tooHotDb > 0 || worstDb > best.worstDb + worthOfBoxDb),
     )
     .sort((one, other) => worthDb(other) - worthDb(one))
     .slice(0, mostRelieved)
-  return hot.flatMap(({ patch, tooHotDb, tooHotFrom }) => {
-    if (tooHotFrom.length === 0) return []
-    const used = new Set(patch.boxes.map(({ gear }) => gear))
+  return hot.flatMap((plan) => {
+    const used = new Set(plan.patch.boxes.map(({ gear }) => gear))
     const things = thingsOf(from).filter(({ id }) => used.has(id))
-    const pad = { lossDb: patch.plan.marginDb + tooHotDb }
+    const enoughDb = plan.patch.plan.marginDb + plainlyTooHotDb(plan, planned)
     return beginningsOf(question, from)
-      .flatMap((begun) =>
-        between(things, begun, question.camera, (feed) =>
-          tooHotFrom.includes(begun.outputs[feed]!.box) ? pad : undefined,
-        ),
-      )
+      .flatMap((begun) => {
+        const isFeed = begun.outputs.some(({ box }) => plan.tooHotFrom.includes(box))
+        // automatic gain in the camera turns up what comes in softer, so that as much as it is too hot may not do
+        const losses = isFeed ? [enoughDb] : [enoughDb, Infinity]
+        return losses.flatMap((lossDb) =>
+          between(things, begun, question.camera, (box) =>
+            plan.tooHotFrom.includes(box) ? { lossDb } : undefined,
+          ),
+        )
+      })
       .flatMap((chain) => balanced(chain, shelf, hasBackup(chain.patch, question.camera.id, shelf)) ?? [])
   })
 }
+
+/** How far a plan is too hot where it is, were there no attenuator yet: the same was planned without. */
+const plainlyTooHotDb = ({ tooHotDb, tooHotFrom, through }: Planned, planned: readonly Planned[]): number =>
+  planned
+    .filter(
+      (other) => String(other.through) === String(through) && String(other.tooHotFrom) === String(tooHotFrom),
+    )
+    .reduce((most, other) => Math.max(most, other.tooHotDb), tooHotDb)
 
 /** What is wrong with a plan: its harmful findings, and noise as one more where it makes a recording hard to use, as two where it covers it. */
 export const harmOf = ({ harms, worstDb }: Planned): number =>
@@ -214,17 +229,19 @@ export function balanced(
         each.code === 'ceiling' && each.severity === 'harmful' ? [-each.figures.headroomDb] : [],
       ),
     ),
-    tooHotFrom: recorded.flatMap(passesBetween),
+    tooHotFrom: [...new Set(recorded.flatMap((each) => attenuatorNeededBehind(each, patch)))],
     worstDb: worstRatioDb(found.after),
     run,
   }
 }
 
-/** Where a run enters, if it passes a ceiling neither there nor in the camera. */
-function passesBetween({ entry, tightest, points }: Run): string[] {
+/** What a run comes out of before the box whose ceiling it passes; nothing where it passes one where it enters, or goes straight into the camera. */
+function attenuatorNeededBehind({ entry, tightest, points }: Run, { links }: Patch): string[] {
   if (!tightest || tightest.ceiling.headroomDb >= 0) return []
   const { part } = points[tightest.point]!
-  return part === entry.part || part === cameraId ? [] : [entry.part]
+  if (part === entry.part) return []
+  if (part !== cameraId) return [entry.part]
+  return links.flatMap(({ from, to }) => (to.box === cameraId && from.box !== entry.part ? [from.box] : []))
 }
 
 /** Every chain that joins what hears the scene to the camera, not yet balanced. */
