@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cable, balancedInput, dynamic, first } from '../tests/links'
+import { balancedInput, cable, dynamic, first, wiresOf } from '../tests/links'
 import { gainsOf, type OutputPort, type Piece, type PluggedLink } from './index'
 
 const source = (ohm: number): OutputPort => ({ ...dynamic, channels: [{ ...dynamic.channels[0]!, ohm }] })
@@ -34,6 +34,20 @@ describe('thermal noise at an input', () => {
     // the source itself, divided twice
     const divided = (beside(165, 3000.2) / (150 + 1360 + beside(165, 3000.2))) * (3000 / 3000.2)
     expect(output).toBeCloseTo(150 * divided ** 2, 3)
+  })
+  it.each([6e-323, 1e-9, 1e-6])('of %s ohm is next to nothing', (ohm) => {
+    const lead: Piece = {
+      ...cable('xlr-3', 0),
+      wires: wiresOf([['1', '1']]),
+      parts: ['2', '3'].map((contact) => ({
+        kind: 'resistor',
+        from: { end: 0, contact },
+        to: { end: 1, contact },
+        ohm,
+      })),
+    }
+    const { pieces } = thermal({ output: source(150), pieces: [lead], inputs: [balancedInput(3000)] })
+    expect(pieces).toBeLessThanOrEqual(2 * ohm)
   })
   it('counts the copper of a transformer on both sides', () => {
     const transformer: Piece = {

@@ -2,7 +2,7 @@ import type { Contact } from '../model'
 import type { InputChannel, PluggedLink } from './link'
 import { groundOf, inputNode, outputNode } from './link-parts'
 import { type Netlist, type NodeName, nodesOfPart, type Part } from './netlist'
-import { magnitude, minus, type Network, networkAt, type Phasor, type Solution } from './solve'
+import { leastOhm, magnitude, minus, type Network, networkAt, type Phasor, type Solution } from './solve'
 
 const middleHz = 1000
 
@@ -64,8 +64,10 @@ function heatedOhm(part: Part, solution: Solution): number {
   const square = ({ re, im }: Phasor) => re * re + im * im
   switch (part.kind) {
     case 'resistor':
-    case 'source':
-      return part.ohm > 0 ? square(minus(solution.volts(part.from), solution.volts(part.to))) / part.ohm : 0
+    case 'source': {
+      const volts = minus(solution.volts(part.from), solution.volts(part.to))
+      return (part.ohm * square(volts)) / Math.max(part.ohm, leastOhm) ** 2
+    }
     case 'transformer': {
       const [first, second] = solution.windingAmperes(part.id)
       return part.firstOhm * square(first) + part.secondOhm * square(second)

@@ -44,7 +44,7 @@ const leakageSiemens = 1e-11
 /** Under this a resistance is written as a current of its own: as a conductance it would drown everything beside it. */
 const smallestOhm = 1e-3
 /** What stands in for no resistance at all: an ideal source that the link shorts has an answer all the same. */
-const leastOhm = 1e-4
+export const leastOhm = 1e-4
 
 type Source = Extract<Part, { kind: 'source' }>
 
