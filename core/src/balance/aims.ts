@@ -67,17 +67,22 @@ export function upstreamOf(graph: Graph, end: number): Set<number> {
   return seen
 }
 
-/** Sources that a recording is meant for: the loudest at each entry that it is fed by without a break. */
+/**
+ * Sources that a recording is meant for: the loudest at each entry that it is fed by without a break. What a switch turns
+ * away is not meant for it, unless that is all there is.
+ */
 function sourcesFor(graph: Graph, end: End): number[] {
   const table = tableOf(graph)
-  const entries = new Set<number>()
-  const back = (index: number): void => {
-    const { feeds, stop } = graph.nodes[index]!
+  const [open, turnedAway] = [new Set<number>(), new Set<number>()]
+  const back = (index: number, isOpen: boolean): void => {
+    const { feeds, stop, controls, read } = graph.nodes[index]!
     if (stop) return
-    if (feeds.length === 0) entries.add(index)
-    feeds.forEach(back)
+    const passes = isOpen && !(controls.length > 0 && read(asSet(graph)).isOff)
+    if (feeds.length === 0) (passes ? open : turnedAway).add(index)
+    feeds.forEach((feed) => back(feed, passes))
   }
-  back(end.node)
+  back(end.node, true)
+  const entries = open.size > 0 ? open : turnedAway
   const meant = [...entries].flatMap((entry) => {
     const here = graph.origins.flatMap((origin, index) =>
       origin.node === entry ? [{ ...origin, index }] : [],

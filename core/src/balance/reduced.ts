@@ -131,6 +131,7 @@ function inRow(one: Reading, other: Reading): Reading {
   return {
     ...one,
     gainDb: one.gainDb + other.gainDb,
+    isOff: one.isOff || other.isOff,
     inputNoiseDb: powerDb(
       noisePower(one.inputNoiseDb) +
         noisePower(toInput(one.outputNoiseDb)) +

@@ -30,6 +30,8 @@ export type FollowingStage = Extract<Stage, { kind: 'agc' | 'limiter' | 'duck' }
 export interface Reading {
   /** Gain for every level alike; that of a stage that follows comes on top. */
   gainDb: number
+  /** It lets nothing through. */
+  isOff: boolean
   /** A-weighted noise added at the input and at the output; -Infinity for none. */
   inputNoiseDb: number
   outputNoiseDb: number
@@ -44,11 +46,15 @@ export interface Reading {
 
 export type Read = (at: PositionOf) => Reading
 
-type Figures = Partial<Omit<Reading, 'gainDb'>>
+type Figures = Partial<Omit<Reading, 'gainDb' | 'isOff'>>
+
+/** No gain of a box takes so much away, dB: a switch has been set to something else. */
+const switchedOffDb = -100
 
 /** A reading of one gain, and no noise or ceiling but those that are given. */
 export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
   gainDb,
+  isOff: gainDb <= switchedOffDb,
   inputNoiseDb: more.inputNoiseDb ?? -Infinity,
   outputNoiseDb: more.outputNoiseDb ?? -Infinity,
   inputCeilingDb: more.inputCeilingDb ?? Infinity,

@@ -161,18 +161,27 @@ export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
   return { runs: withSpill(runs), reach, assumptions: graph.assumptions }
 }
 
-/** Runs along paths. One that a switch has turned away is none where the same source arrives there by another way. */
+/**
+ * Runs along paths. One that a switch has turned away is none where the same source arrives there by another way, nor
+ * where another arrives instead and the box records this one beside it: that is how a switch shares out its tracks.
+ */
 function heardAlong(reader: ChainReader, all: readonly Path[]): { paths: Path[]; runs: Run[] } {
   const found = all.map((path) => ({ path, run: runAlong(reader, path) }))
-  const arrives = new Set(found.flatMap(({ path, run }) => (run.stop ? [] : [destination(path)])))
+  const alive = found.flatMap(({ path, run }) => (run.stop ? [] : [path]))
+  const arrives = new Set(alive.map(({ origin, end }) => `${origin.source.id} ${end.node}`))
+  const reached = new Set(alive.map(({ end }) => end.node))
+  const held = new Set(
+    alive.flatMap(({ origin, end }) =>
+      end.stage.kind === 'recording' ? [`${origin.source.id} ${end.box}`] : [],
+    ),
+  )
+  const isElsewhere = ({ origin: { source }, end }: Path) =>
+    arrives.has(`${source.id} ${end.node}`) || (reached.has(end.node) && held.has(`${source.id} ${end.box}`))
   const kept = found.filter(
-    ({ path }) =>
-      !arrives.has(destination(path)) || !path.nodes.some((node) => isSwitchedOff(reader.chain, node)),
+    ({ path }) => !isElsewhere(path) || !path.nodes.some((node) => isSwitchedOff(reader.chain, node)),
   )
   return { paths: kept.map(({ path }) => path), runs: numbered(kept.map(({ run }) => run)) }
 }
-
-const destination = ({ origin, end }: Path): string => `${origin.source.id} ${end.node}`
 
 /** Controls that change what a node does as things stand: those of other channels only while its gain turns with theirs. */
 function controlsThatCount({ graph, readings }: Chain, node: Node): string[] {
@@ -368,11 +377,8 @@ function pointsAlong(reader: ChainReader, heard: Heard, nodes: readonly number[]
   })
 }
 
-/** No gain of a box takes so much away, dB: a switch has been set to something else. */
-const switchedOffDb = -100
-
 const isSwitchedOff = ({ graph, readings }: Chain, index: number): boolean =>
-  graph.nodes[index]!.controls.length > 0 && readings[index]!.gainDb <= switchedOffDb
+  graph.nodes[index]!.controls.length > 0 && readings[index]!.isOff
 
 /** What lets nothing through at a node: its link, its radio, or a switch of its own. */
 function stopAt(chain: Chain, index: number): Run['stop'] {

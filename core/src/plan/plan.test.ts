@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { checkGear, checkPatch, Gear, isPiece } from '../model'
+import { applyEdits } from '../edits'
+import { levelsOfPatch, type Run } from '../levels'
+import { checkGear, checkPatch, Gear, isPiece, type Patch } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
@@ -155,7 +157,7 @@ describe('a scene planned from three answers', () => {
         ...strip,
         stages: strip.stages.map((stage) =>
           stage.kind === 'converter-out' && strip.id.startsWith('line')
-            ? { ...stage, fullScaleDbu: { ...stage.fullScaleDbu, value: 22 } }
+            ? { ...stage, fullScaleDbu: 22 }
             : stage,
         ),
       })),
@@ -173,6 +175,27 @@ describe('a scene planned from three answers', () => {
     expect(best!.through).toEqual([hot.name])
     const intoCamera = best!.patch.links.find(({ to }) => to.box === 'camera')!
     expect(intoCamera.pieces.map(({ gear }) => kit.get(gear)!.kind)).toContain('pad')
+  })
+  it('asks of each track of a camera what its switch lets there, and no more', () => {
+    const [best] = plan('oriel-selector-mirrorless', 'stage', by('oriel-short-gun'))
+    expect(best!.dead).toBe(0)
+    expect(best!.worstDb).toBeGreaterThan(20)
+    const second = ({ end }: Run) => end.box === 'camera' && end.track === '2'
+    const heardOnSecond = (patch: Patch) =>
+      levelsOfPatch(patch, shelf)
+        .runs.filter(second)
+        .map(({ source, stop }) => [source.id, stop?.finding.code])
+    expect(heardOnSecond(best!.patch)).toEqual([['hall', undefined]])
+    // copied from the first track, it loses what is held nowhere else in the camera
+    const copied = applyEdits(
+      best!.patch,
+      [{ kind: 'set control', part: 'camera', control: 'copy', position: 'copy' }],
+      shelf,
+    )
+    expect(heardOnSecond(copied)).toEqual([
+      ['hall', 'switched off'],
+      ['feed', undefined],
+    ])
   })
   it('does not ask for a closer microphone where it is there for the room', () => {
     const [best] = plan('oriel-compact-camcorder', 'stage', by('oriel-small-cardioid'))
