@@ -23,6 +23,7 @@ describe('balance', () => {
     const yard = scene('5-words-over-the-yard')
     const best = balance(yard, shelf)!
     expect(best.mayGainDb).toBeUndefined()
+    expect(tenths(worstRatioDb(best.after))).toBeGreaterThan(tenths(worstRatioDb(best.before)))
     for (const most of cases([1, 10_000, 20_000, 40_000], [20_000])) {
       const found = balance(yard, shelf, undefined, most)!
       expect(found.evaluations).toBeLessThan(most + 30_000)

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { chainOf, graphOf } from '../chain'
+import { chainOf, graphOf, tableOf } from '../chain'
 import { applyEdits } from '../edits'
 import { type Patch, positionsOf } from '../model'
-import { scene, shelf } from '../tests/demo'
+import { scene, scenes, shelf } from '../tests/demo'
 import { cases } from '../tests/form'
 import { aimsOf, scoreOf } from './aims'
 import { freeControls } from './balance'
@@ -67,6 +67,26 @@ function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
     { numRuns: cases(400, 60), seed },
   )
 }
+
+describe('a chain in fewer nodes', () => {
+  it.each(scenes.map((each) => [each.name, each] as const))(
+    'asks for the same of each recording: %s',
+    (_, patch) => {
+      const graph = graphOf(patch, shelf)
+      const moved = new Map(
+        freeControls(graph, patch, shelf).map(({ key, control }) => [key, positionsOf(control)]),
+      )
+      const sourcesIn = (each: typeof graph) =>
+        aimsOf(each, patch.plan).recordings.map(({ sources }) =>
+          sources.map((source) => tableOf(each).sources[source]!.source.id).sort(),
+        )
+      for (const most of [0, 2048])
+        // of recordings that are twins one is left
+        for (const sources of sourcesIn(reducedGraph(graph, moved, most)))
+          expect(sourcesIn(graph)).toContainEqual(sources)
+    },
+  )
+})
 
 describe('bounds over regions of positions', () => {
   it.each(patches.map((patch, index) => [index, patch] as const))(

@@ -16,7 +16,7 @@ import { addNode, type Building, channelKey, sumOf } from './building'
 import { type Arrival, circuitOf, controlsOnLink, type Side } from './link-circuit'
 import type { CircuitFinding } from '../findings'
 import type { Domain, Node } from './graph'
-import { plainReading, type Read, readingOfStage, through } from './reading'
+import { type Read, readingOfStage, through, turnedReading } from './reading'
 import { powerSumDb } from '../units'
 
 /** A node at which a link ends, and whether nothing comes through it. */
@@ -183,7 +183,7 @@ function readingAlong(side: Side, index: number, length: number): Read {
       ...(index === Math.max(0, length - 2) ? [side.noiseDbuA(at)] : []),
       ...(index === length - 1 ? [side.inputNoiseDbuA(at)] : []),
     ]
-    return plainReading(side.alongDb(at)[index] ?? 0, { outputNoiseDb: powerSumDb(noises) })
+    return turnedReading(side.alongDb(at)[index] ?? 0, { outputNoiseDb: powerSumDb(noises) })
   }
 }
 

@@ -30,7 +30,7 @@ export type FollowingStage = Extract<Stage, { kind: 'agc' | 'limiter' | 'duck' }
 export interface Reading {
   /** Gain for every level alike; that of a stage that follows comes on top. */
   gainDb: number
-  /** It lets nothing through. */
+  /** A switch or a knob lets nothing through. */
   isOff: boolean
   /** A-weighted noise added at the input and at the output; -Infinity for none. */
   inputNoiseDb: number
@@ -46,15 +46,12 @@ export interface Reading {
 
 export type Read = (at: PositionOf) => Reading
 
-type Figures = Partial<Omit<Reading, 'gainDb' | 'isOff'>>
-
-/** No gain of a box takes so much away, dB: a switch has been set to something else. */
-const switchedOffDb = -100
+type Figures = Partial<Omit<Reading, 'gainDb'>>
 
 /** A reading of one gain, and no noise or ceiling but those that are given. */
 export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
   gainDb,
-  isOff: gainDb <= switchedOffDb,
+  isOff: more.isOff ?? false,
   inputNoiseDb: more.inputNoiseDb ?? -Infinity,
   outputNoiseDb: more.outputNoiseDb ?? -Infinity,
   inputCeilingDb: more.inputCeilingDb ?? Infinity,
@@ -64,8 +61,15 @@ export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
   lowCutHz: more.lowCutHz,
 })
 
+/** No knob of a box takes so much away, dB: a switch has been set to something else. */
+const switchedOffDb = -100
+
 /** What passes everything as it comes. */
 export const through: Reading = plainReading(0)
+
+/** A reading of a gain that a switch or a knob may turn all the way down. */
+export const turnedReading = (gainDb: number, more: Figures = {}): Reading =>
+  plainReading(gainDb, { ...more, isOff: gainDb <= switchedOffDb })
 
 /** What an amount comes to with its control where it stands. */
 export function amountDb(amount: Amount, part: string, at: PositionOf): number {
@@ -126,10 +130,10 @@ export function readingOfStage(stage: Stage, part: string, kind: GearKind, behin
       return whenActing(amplifierReading(stage, part, kind, behindLink))
     case 'pad': {
       const more = { outputNoiseDb: level(stage.outputNoiseDbuA, typicalOf(kind).outputNoiseDbuA, -Infinity) }
-      return whenActing((at) => plainReading(-amountDb(stage.lossDb, part, at), more))
+      return whenActing((at) => turnedReading(-amountDb(stage.lossDb, part, at), more))
     }
     case 'digital-gain':
-      return (at) => plainReading(amountDb(stage.gainDb, part, at))
+      return (at) => turnedReading(amountDb(stage.gainDb, part, at))
     case 'low-cut':
       return whenActing(always(plainReading(0, { lowCutHz: stage.cornerHz })))
     case 'listen':
@@ -193,7 +197,7 @@ function amplifierReading(
     outputCeilingDb: level(stage.outputCeilingDbu, typical.outputCeilingDbu, Infinity),
     shape: stage.ceilingShape,
   }
-  return (at) => plainReading(amountDb(stage.gainDb, part, at), figures)
+  return (at) => turnedReading(amountDb(stage.gainDb, part, at), figures)
 }
 
 function converterReading(
