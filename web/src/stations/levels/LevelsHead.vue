@@ -51,7 +51,9 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   <div class="station-head">
     <h1>Levels</h1>
     <SceneSelect />
-    <span class="what" :title="scene.openPatch.note">{{ scene.openPatch.note }}</span>
+    <span class="what" :title="scene.openPatch.note"
+      ><span class="note">{{ scene.openPatch.note }}</span></span
+    >
     <Button
       class="narrow-only"
       severity="secondary"
@@ -123,6 +125,15 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
 </template>
 
 <style scoped>
+.what {
+  container-type: inline-size;
+}
+/* the first word or two say nothing */
+@container (max-width: 110px) {
+  .note {
+    display: none;
+  }
+}
 .layer {
   accent-color: var(--ink);
   display: flex;
