@@ -160,13 +160,14 @@ function relieved(
   })
 }
 
-/** How far a plan is too hot where it is, were there no attenuator yet: the same was planned without. */
-const plainlyTooHotDb = ({ tooHotDb, tooHotFrom, through }: Planned, planned: readonly Planned[]): number =>
-  planned
-    .filter(
-      (other) => String(other.through) === String(through) && String(other.tooHotFrom) === String(tooHotFrom),
-    )
-    .reduce((most, other) => Math.max(most, other.tooHotDb), tooHotDb)
+/** How far a plan is too hot where it is, were there no attenuator yet: the same boxes were planned without. */
+const plainlyTooHotDb = (plan: Planned, planned: readonly Planned[]): number => {
+  const placeOf = ({ patch, tooHotFrom }: Planned) =>
+    JSON.stringify([patch.boxes.map(({ gear }) => gear), tooHotFrom])
+  return Math.max(
+    ...planned.filter((other) => placeOf(other) === placeOf(plan)).map(({ tooHotDb }) => tooHotDb),
+  )
+}
 
 /** What is wrong with a plan: its harmful findings, and noise as one more where it makes a recording hard to use, as two where it covers it. */
 export const harmOf = ({ harms, worstDb }: Planned): number =>
