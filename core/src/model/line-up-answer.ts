@@ -93,7 +93,7 @@ export const LineUpAnswer = z.strictObject({
           what: z.string(),
           source: z.string(),
           movesDb: z.number().describe('or ms, of times'),
-          before: z.unknown(),
+          before: z.unknown().optional().describe('left out: none was stated'),
           after: z.unknown(),
         }),
       ),
