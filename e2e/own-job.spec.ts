@@ -3,7 +3,7 @@ import { expect, type Page } from '@playwright/test'
 import { parseJson, Patch, ShelfFile, shelfFor, shelfOf } from '@iron-hush/core/model'
 import { apart, heardBeside } from '../core/src/tests/on-samples'
 import { test } from './application'
-import { settled, verdict } from './steps'
+import { settled, undoKept, verdict } from './steps'
 
 const shelf = shelfOf(
   parseJson(ShelfFile, readFileSync(new URL('../demo/shelf.json', import.meta.url), 'utf8'), 'shelf').gear,
@@ -176,10 +176,18 @@ test('a planned scene is renamed, deleted, brought back and copied', async ({ pa
   await mine.getByRole('textbox', { name: 'Name of One person, seated' }).fill('The smith')
   await page.keyboard.press('Enter')
   await expect(rows).toHaveText(['The smith'])
+  const address = await rows.first().getAttribute('href')
   await act('Delete')
   await expect(rows).toHaveText([])
+  await undoKept(page, 'deleting The smith')
+  // who comes by its old address is told, and opens it once it is back
+  await page.goto(address!)
+  await expect(page.getByText('There is no scene at this address')).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(rows).toHaveText(['The smith'])
+  await rows.first().click()
+  await expect(page.locator('h1')).toHaveText('Levels')
+  await page.getByRole('link', { name: /IRON HUSH/ }).click()
   await act('Copy')
   await expect(rows).toHaveText(['The smith', 'The smith, copy'])
 })

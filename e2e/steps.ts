@@ -13,19 +13,23 @@ export async function open(page: Page, station: string, scene = 0): Promise<void
 }
 export const verdict = (page: Page) => page.locator('footer .say')
 /** Waits until the server has all that this browser kept for it. */
-export const settled = (page: Page) => expect.poll(() => page.evaluate(keptParcels)).toBe(0)
+export const settled = (page: Page) =>
+  expect.poll(async () => (await page.evaluate(kept, 'parcels')).length).toBe(0)
+/** Waits until this browser has kept how what was done last is undone. */
+export const undoKept = (page: Page, name: string) =>
+  expect.poll(async () => JSON.stringify(await page.evaluate(kept, 'histories'))).toContain(name)
 
-/** Runs in the page: how many parcels its storage holds. */
-function keptParcels(): Promise<number> {
+/** Runs in the page: what a table of its storage holds. */
+function kept(table: string): Promise<unknown[]> {
   return new Promise((resolve, reject) => {
     const opening = indexedDB.open('iron-hush')
     opening.onerror = () => reject(new Error('storage cannot be opened'))
     opening.onsuccess = () => {
       const db = opening.result
-      const counting = db.transaction('parcels').objectStore('parcels').count()
-      counting.onsuccess = () => {
+      const reading = db.transaction(table).objectStore(table).getAll()
+      reading.onsuccess = () => {
         db.close()
-        resolve(counting.result)
+        resolve(reading.result)
       }
     }
   })

@@ -13,7 +13,7 @@ import { placeOfRoute } from './frame/history-place'
 import { useGear } from './state/gear'
 import { useHistory } from './state/history'
 import { useNotices } from './state/notices'
-import { askAhead } from './sync/ask'
+import { askAhead, forgetAhead } from './sync/ask'
 import { useLive } from './sync/live'
 import { useOutbox } from './sync/outbox'
 import { meetRestored } from './sync/restored'
@@ -55,6 +55,8 @@ async function start(station: Promise<unknown> = Promise.resolve()): Promise<voi
     await follow()
   } catch (error) {
     trouble.value = error instanceof Error ? error.message : String(error)
+  } finally {
+    forgetAhead()
   }
 }
 

@@ -27,7 +27,7 @@ export const Act = z.discriminatedUnion('do', [
     do: z.literal('ask'),
     request: ShootRequest,
     id: Uuid,
-    body: z.unknown().describe('checked by the contract'),
+    body: z.unknown().optional().describe('checked by the contract; left out where the request has none'),
   }),
 ])
 export type Act = z.infer<typeof Act>

@@ -383,6 +383,17 @@ describe('undo', () => {
     await settle()
     expect([gainOf(server.scene.patch), server.scene.patch.note]).toEqual([50, 'closed the window'])
   })
+  it('is known of shoots too after the page was left', async () => {
+    const asked = (request: 'createScene' | 'deleteScene', body?: unknown) =>
+      ({ do: 'ask', request, id: sceneId, body }) as const
+    const deed = { name: 'deleting', redo: [asked('deleteScene')], undo: [asked('createScene', {})] }
+    await opened()
+    useHistory().done(historyPlaces.shoots, deed)
+    await useOutbox().storage.settled()
+    setActivePinia(createPinia())
+    await useHistory().go(historyPlaces.shoots)
+    expect(useHistory().canUndo).toBe('deleting')
+  })
   it('takes back at each place what was done there: on Roll no knob turns', async () => {
     const scene = await opened()
     const history = useHistory()

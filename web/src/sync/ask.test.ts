@@ -3,7 +3,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
 import { listGear } from '@iron-hush/core/contract'
 import { gear } from '../tests/demo'
-import { ask, askAhead, askAll } from './ask'
+import { ask, askAhead, askAll, forgetAhead } from './ask'
 
 /** What the network is asked, and what it answers by turns. */
 let requests: Request[]
@@ -41,6 +41,14 @@ it('gives what was asked for ahead to the same question once, and to no other', 
   expect(requests).toHaveLength(1)
   expect(await ask(listGear)).toEqual(stored)
   expect(requests).toHaveLength(1)
+  await ask(listGear)
+  expect(requests).toHaveLength(2)
+})
+
+it('keeps no answer that was asked for ahead and not needed', async () => {
+  answers = [page('W/"5"'), page('W/"6"')]
+  askAhead(listGear)
+  forgetAhead()
   await ask(listGear)
   expect(requests).toHaveLength(2)
 })

@@ -54,6 +54,9 @@ export function askAhead<R extends Request>(request: R, asked: Asked<R> = {}): v
   ahead.set(address, answered)
 }
 
+/** Drops what was asked for ahead and nobody needed: an hour later it would be an old answer. */
+export const forgetAhead = (): void => ahead.clear()
+
 /** Asks the server by the contract; the answer goes through its schema. Throws ServerAway or Refused. */
 export async function ask<R extends Request>(request: R, asked: Asked<R> = {}): Promise<AnswerOf<R>> {
   return (await askOnce(request, addressWith(request, asked), asked.body)).answer
