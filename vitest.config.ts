@@ -8,7 +8,9 @@ export default defineConfig({
     // hooks make and remove databases
     hookTimeout: 120_000,
     // one more than cores, for some wait for a database or a process; left to itself it keeps a core free
-    maxWorkers: availableParallelism() + 1,
+    maxWorkers: availableParallelism(),
+    // files share what they import: a quarter of the time
+    isolate: false,
     provide: { isLong: process.env.LONG_TESTS === '1' },
     projects: [
       {
@@ -17,14 +19,12 @@ export default defineConfig({
           name: 'engine',
           include: ['{core,server,cli}/src/**/*.test.ts', 'tools/*.test.ts'],
           globalSetup: ['tools/test-cluster.mjs'],
-          // core holds no state, so that its files may share what they import: a quarter of the time
-          isolate: false,
         },
       },
       {
         extends: true,
         plugins: [vue()],
-        test: { name: 'page', include: ['web/src/**/*.test.ts'] },
+        test: { name: 'page', include: ['web/src/**/*.test.ts'], setupFiles: ['web/src/tests/setup.ts'] },
       },
     ],
   },

@@ -40,6 +40,8 @@ export class ChainBuilder {
     private readonly shelf: Shelf,
     readonly missing: readonly Gear[] = [],
     readonly through: readonly string[] = [],
+    /** Ways that were looked for already, by what they join: chains from one beginning join the same ends again and again. */
+    private readonly known = new Map<string, Way[]>(),
   ) {}
 
   done = (): Chain => ({
@@ -98,7 +100,13 @@ export class ChainBuilder {
 
   private waysBetween(from: End, to: End, most: number): Way[] {
     const link: Link = { id: 'planned', from, to, pieces: [] }
-    return harmlessWays(this.patch, link, this.shelf, most)
+    // what else is plugged into the same output counts; without that the two boxes say all
+    const beside = this.patch.links.filter((each) => each.from.box === from.box)
+    const far = [from, to, ...beside.map((each) => each.to)].map(({ box }) => boxOf(this.patch, box))
+    const joined = JSON.stringify([from, to, most, far, beside])
+    const ways = this.known.get(joined) ?? harmlessWays(this.patch, link, this.shelf, most)
+    this.known.set(joined, ways)
+    return ways
   }
 
   private with(edits: readonly Edit[], missing: readonly Gear[], through: readonly string[]): ChainBuilder {
@@ -107,6 +115,7 @@ export class ChainBuilder {
       this.shelf,
       [...this.missing, ...missing],
       [...this.through, ...through],
+      this.known,
     )
   }
 

@@ -14,6 +14,7 @@ import {
   type MicrophoneAnswers,
   type OwnBox,
   ownBox,
+  type Planned,
   planScene,
   scenarios,
   unknownCameras,
@@ -21,8 +22,15 @@ import {
 
 const camera = (id: string): Gear => shelf.get(id) ?? unknownCameras.find((each) => each.id === id)!.gear
 const by = (id: string, radio = false): HeardWith => ({ microphone: shelf.get(id)!, radio })
-const plan = (film: string, scene: string, heardWith: HeardWith) =>
-  planScene({ camera: camera(film), scenario: scenarios.find(({ id }) => id === scene)!, heardWith }, shelf)
+const plans = new Map<string, Planned[]>()
+/** Several tests ask the same question; it is worked out once. */
+function plan(film: string, scene: string, heardWith: HeardWith): Planned[] {
+  const question = JSON.stringify([film, scene, heardWith])
+  const answers = { camera: camera(film), scenario: scenarios.find(({ id }) => id === scene)!, heardWith }
+  const planned = plans.get(question) ?? planScene(answers, shelf)
+  plans.set(question, planned)
+  return planned
+}
 
 /** As a new user would answer: a camera, who is heard, a microphone. */
 const jobs: [string, string, HeardWith][] = [

@@ -87,7 +87,8 @@ export function planScene(question: Question, shelf: Shelf, cancelled?: () => bo
 
 function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () => boolean): Planned[] {
   const backedUp = (patch: Patch) => hasBackup(patch, question.camera.id, shelf)
-  const chains = chainsFor(question, from)
+  const beginnings = beginningsOf(question, from)
+  const chains = chainsFor(question, beginnings, from)
     .sort(
       (one, other) =>
         one.missing.length - other.missing.length ||
@@ -105,16 +106,21 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
   if (!best) return []
   return [
     ...planned,
-    ...attenuated(best, question, from, shelf),
-    ...relieved(planned, best, question, from, shelf),
+    ...attenuated(best, question, beginnings, shelf),
+    ...relieved(planned, best, question, beginnings, from, shelf),
   ].sort(byWorth)
 }
 
 /** The plain chain once more, with an attenuator for what is too hot in the best that was found. */
-function attenuated(best: Planned, question: Question, from: Shelf, shelf: Shelf): Planned[] {
+function attenuated(
+  best: Planned,
+  question: Question,
+  beginnings: readonly Begun[],
+  shelf: Shelf,
+): Planned[] {
   if (best.tooHotDb === 0 || question.heardWith === 'built in') return []
   const lossDb = best.patch.plan.marginDb + best.tooHotDb
-  return beginningsOf(question, from)
+  return beginnings
     .flatMap((begun) => straight(begun, question.camera, { lossDb }))
     .slice(0, mostAttenuated)
     .flatMap((chain) => balanced(chain, shelf, false) ?? [])
@@ -128,6 +134,7 @@ function relieved(
   planned: readonly Planned[],
   best: Planned,
   question: Question,
+  beginnings: readonly Begun[],
   from: Shelf,
   shelf: Shelf,
 ): Planned[] {
@@ -145,7 +152,7 @@ function relieved(
     const used = new Set(plan.patch.boxes.map(({ gear }) => gear))
     const things = thingsOf(from).filter(({ id }) => used.has(id))
     const enoughDb = plan.patch.plan.marginDb + plainlyTooHotDb(plan, planned)
-    return beginningsOf(question, from)
+    return beginnings
       .flatMap((begun) => {
         const isFeed = begun.outputs.some(({ box }) => plan.tooHotFrom.includes(box))
         // automatic gain in the camera turns up what comes in softer, so that as much as it is too hot may not do
@@ -246,12 +253,12 @@ function attenuatorNeededBehind({ entry, tightest, points }: Run, { links }: Pat
 }
 
 /** Every chain that joins what hears the scene to the camera, not yet balanced. */
-export function chainsFor(question: Question, shelf: Shelf): Chain[] {
-  if (question.heardWith === 'built in') return [startOf(question, shelf).builder.done()]
-  return beginningsOf(question, shelf).flatMap((each) => [
-    ...straight(each, question.camera),
-    ...between(thingsOf(shelf), each, question.camera),
-  ])
+function chainsFor({ camera, heardWith }: Question, beginnings: readonly Begun[], shelf: Shelf): Chain[] {
+  return beginnings.flatMap((each) =>
+    heardWith === 'built in'
+      ? [each.builder.done()]
+      : [...straight(each, camera), ...between(thingsOf(shelf), each, camera)],
+  )
 }
 
 /** What hears the scene, as far as a wire or a radio brings it. */

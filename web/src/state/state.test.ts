@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
-import 'fake-indexeddb/auto'
 import Dexie from 'dexie'
+import { IDBObjectStore } from 'fake-indexeddb'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia, storeToRefs } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
