@@ -168,7 +168,7 @@ export function lineUpText({ patch, steps, learnt, balance }: LineUpAnswer): str
     balance.changes.length
       ? `With these figures Balance asks for ${balance.changes.map(({ box, name }) => `${box}: ${name}`).join('; ')}.`
       : 'The settings of the plan hold with these figures.',
-    ...(balance.fits ? [] : ['No settings meet every demand of the plan.']),
+    ...(balance.fits ? [] : ['Balance finds no settings that meet every demand of the plan.']),
   ]
   return [patch, '', ...rows, ...figures, ...(asks ?? [])].join('\n')
 }

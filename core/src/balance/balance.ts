@@ -94,7 +94,7 @@ export function balance(
       ...powered.reasons,
       ...nothingHeard(aims),
       ...nothingToMove(free, patch, shelf),
-      ...reasonsFor(levels, after, patch, free),
+      ...reasonsFor(levels, after, patch, free, mayGainDb === undefined),
       ...(mayGainDb === undefined ? [] : [reason('unproved', { mayGainDb })]),
     ],
     levels,

@@ -25,6 +25,8 @@ interface Open {
 }
 /** So many regions are followed to the end when the work allowed is done. */
 const dives = 20
+/** And so many combinations are tried around the best of them. */
+const mostAround = 1000
 
 /**
  * Branch and bound over all knobs together, best first: a region of positions is split until it holds one
@@ -95,36 +97,50 @@ class BranchSearch {
     return score
   }
 
-  /** Works one combination out; true when it is the best so far. */
-  private workOut(choice: Choice): boolean {
+  /** Keeps a combination that is the best so far. */
+  private workOut(choice: Choice): void {
+    const found = this.worthOf(choice)
+    if (keeps(found.score, this.demands) && this.isBetter(found.score)) this.found = found
+  }
+
+  private worthOf(choice: Choice): Found {
     const { graph, aims, positions, count } = this.problem
     const chain = chainOf(graph, positions.readings(choice))
     count(graph.nodes.length)
-    const score = this.capped(scoreOf(chain, aims, positions.changes(choice)))
-    if (!keeps(score, this.demands) || !this.isBetter(score)) return false
-    this.found = { score, choice }
-    return true
+    return { score: this.capped(scoreOf(chain, aims, positions.changes(choice))), choice }
   }
 
-  /** The best that can be found at once: down the likeliest region to one choice, and from there one knob at a time. */
-  private unproved(first: Open): Found | undefined {
-    const seeds = [first, ...this.open.some(dives - 1)].map(({ region }) => this.likeliest(region))
-    for (const seed of seeds) if (seed) this.workOut(seed)
-    while (
-      this.found &&
-      this.problem.positions.knobs.some(({ stops }, knob) => this.improve(knob, stops.length))
-    );
-    return this.found && { ...this.found, bound: first.score }
+  /**
+   * The best that can be found at once: down the likeliest regions to one choice each, or from where the controls stand,
+   * and from the best of these one knob at a time. Where nothing that was looked at keeps the demands, what misses least.
+   */
+  private unproved(first: Open): Found {
+    const { positions } = this.problem
+    const seeds = [first, ...this.open.some(dives - 1)].flatMap(({ region }) => this.likeliest(region) ?? [])
+    const found = seeds
+      .map((choice) => this.worthOf(choice))
+      .reduce(better, this.found ?? this.worthOf(positions.now.slice()))
+    // of what misses least, the regions say nothing about the rest
+    const bound =
+      this.demands.goal === 'everything' ? first.score : this.capped(this.bound(positions.whole()))
+    return { ...this.around(found), bound }
   }
 
-  private improve(knob: number, stops: number): boolean {
-    let improved = false
-    for (let stop = 0; this.found && stop < stops && !this.problem.cancelled(); stop++) {
-      const choice = this.found.choice.slice()
-      choice[knob] = stop
-      improved = this.workOut(choice) || improved
+  /** The best that is met from a choice on, one knob at a time. */
+  private around(found: Found): Found {
+    const { positions, cancelled } = this.problem
+    let best = found
+    let left = mostAround
+    for (let before; best !== before && left > 0 && !cancelled();) {
+      before = best
+      for (const [knob, { stops }] of positions.knobs.entries())
+        for (let stop = 0; stop < stops.length && left > 0; stop++, left--) {
+          const choice = best.choice.slice()
+          choice[knob] = stop
+          best = better(best, this.worthOf(choice))
+        }
     }
-    return improved
+    return best
   }
 
   /** Down a region, always into the half with the better bound; undefined where nothing is left of it. */
@@ -141,6 +157,8 @@ class BranchSearch {
     return undefined
   }
 }
+
+const better = (one: Found, other: Found): Found => (compareScores(other.score, one.score) < 0 ? other : one)
 
 function halvesOf({ low, high }: Region, knob: number): [Region, Region] {
   const middle = (low[knob]! + high[knob]!) >> 1

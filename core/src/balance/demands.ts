@@ -52,16 +52,15 @@ export function bestPositions(
   if (found.some((each) => !each)) return undefined
   const enough = Math.min(...found.map((each) => each!.score.headroomDb))
   const positions = new Map<string, Position>()
-  let bound = found.map((each) => each!.bound).find((each) => each !== undefined)
+  const bound = found.map((each) => each!.bound).find((each) => each !== undefined)
   for (const [index, part] of parts.entries()) {
     const first = found[index]!
-    const again =
-      tenths(first.score.headroomDb) > tenths(enough) && first.score.changes > 0
-        ? leastGivenUp({ ...part, enoughHeadroomDb: enough })
-        : first
+    const hasToSpare = tenths(first.score.headroomDb) > tenths(enough) && first.score.changes > 0
+    const again = hasToSpare ? leastGivenUp({ ...part, enoughHeadroomDb: enough }) : first
     if (!again) return undefined
-    bound ??= again.bound
-    for (const [key, position] of part.positions.named(again.choice)) positions.set(key, position)
+    // fewer moves are not worth a search that did not come to its end
+    const { choice } = again.bound && !first.bound ? first : again
+    for (const [key, position] of part.positions.named(choice)) positions.set(key, position)
   }
   return { positions: nearest(graph, plan, free, positions, cancelled), evaluations, bound }
 }
@@ -108,20 +107,21 @@ function leastGivenUp(problem: Problem): Found | undefined {
   const wanted = search(problem, { mostOverDb: 0, mostOutsideDb: 0, goal: 'everything' })
   if (wanted || problem.cancelled()) return wanted
   const least = leastMissing(problem)
-  if (!least) return undefined
+  if (!least || least.bound) return least
+  const { score } = least
   return search(problem, {
-    mostOverDb: worstOverDb(least),
-    mostOutsideDb: worstOutsideDb(least),
-    missing: least,
+    mostOverDb: worstOverDb(score),
+    mostOutsideDb: worstOutsideDb(score),
+    missing: score,
     goal: 'everything',
   })
 }
 
 /** What must be missed at least. A narrow miss is looked for before a wide one: the narrower, the more is ruled out. */
-function leastMissing(problem: Problem): Score | undefined {
+function leastMissing(problem: Problem): Found | undefined {
   for (const [mostOverDb, mostOutsideDb] of missSteps) {
     const found = search(problem, { mostOverDb, mostOutsideDb, goal: 'missing' })
-    if (found) return found.score
+    if (found) return found
     if (problem.cancelled()) return undefined
   }
   return undefined

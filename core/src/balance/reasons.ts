@@ -4,21 +4,32 @@ import { type Control, type Patch, positionsOf } from '../model'
 import type { FreeControl } from './free-control'
 import { type Score, tenths, worstOutsideDb, worstOverDb } from './objective'
 
-/** Why a balance ends where it ends, and what keeps it from more when nothing fits. */
+/**
+ * Why a balance ends where it ends, and what keeps it from more when nothing fits.
+ *
+ * @param isProved whether no other setting is better
+ */
 export function reasonsFor(
   levels: Levels,
   after: Score,
   { plan }: Patch,
   free: readonly FreeControl[],
+  isProved: boolean,
 ): Reason[] {
   const recordings = levels.runs.filter(({ end, stop }) => end.kind === 'recording' && !stop)
   const binding = leastBy(recordings, (run) => run.tightest?.ceiling.headroomDb ?? Infinity)
   const worst = leastBy(recordings, (run) => run.speechToNoiseDb)
   const [overDb, outsideDb] = [worstOverDb(after), worstOutsideDb(after)]
   return [
-    ...(tenths(overDb) > 0 ? overReasons(binding, overDb, plan.marginDb) : []),
+    ...(tenths(overDb) > 0 ? overReasons(binding, overDb, plan.marginDb, isProved) : []),
     ...(tenths(outsideDb) > 0
-      ? [reason('outside', { peakTarget: plan.peakTarget, outsideDb, because: whyOutside(outsideDb, free) })]
+      ? [
+          reason('outside', {
+            peakTarget: plan.peakTarget,
+            outsideDb,
+            because: isProved ? whyOutside(outsideDb, free) : 'not known',
+          }),
+        ]
       : []),
     ...bindingReasons(binding),
     ...(worst ? [noiseReason(worst)] : []),
@@ -38,12 +49,13 @@ const tightestPoint = (run: Run | undefined): Point | undefined =>
 const nameOf = ({ partName, name }: { partName: string; name: string }): string =>
   `${partName}, ${name.toLowerCase()}`
 
-function overReasons(run: Run | undefined, overDb: number, marginDb: number): Reason[] {
+function overReasons(run: Run | undefined, overDb: number, marginDb: number, isProved: boolean): Reason[] {
   const place = tightestPoint(run)
   if (!run || !place) return []
   // what a microphone does by itself, no pad behind it can take back
   const atMicrophone = place.part === run.points[0]?.part && run.unit === 'dB SPL'
-  return [reason('over', { point: nameOf(place), partName: place.partName, overDb, marginDb, atMicrophone })]
+  const { partName } = place
+  return [reason('over', { point: nameOf(place), partName, overDb, marginDb, atMicrophone, isProved })]
 }
 
 /** What keeps the peaks out of their window. */

@@ -7,13 +7,20 @@ export interface ReasonFigures {
   'nothing heard': object
   'all locked': object
   'no control': object
-  /** A ceiling that no setting keeps; at the microphone itself no pad behind it can help. */
-  over: { point: string; partName: string; overDb: number; marginDb: number; atMicrophone: boolean }
+  /** A ceiling that no setting keeps, or none that was tried; at the microphone itself no pad behind it can help. */
+  over: {
+    point: string
+    partName: string
+    overDb: number
+    marginDb: number
+    atMicrophone: boolean
+    isProved: boolean
+  }
   outside: {
     peakTarget: PeakTarget
     outsideDb: number
-    /** What keeps the peaks out: steps that are too coarse, a range that is too short, or nothing to turn. */
-    because: 'coarse steps' | 'short range' | 'nothing to turn'
+    /** What keeps the peaks out: steps that are too coarse, a range that is too short, or nothing to turn. Not known where not all settings were tried. */
+    because: 'coarse steps' | 'short range' | 'nothing to turn' | 'not known'
   }
   binding: { point: string; headroomDb: number }
   place: { track: string; overBoxesDb: number }

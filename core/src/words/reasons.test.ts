@@ -1,20 +1,30 @@
 import { describe, expect, it } from 'vitest'
-import { reason } from '../findings'
+import { reason, type ReasonFigures } from '../findings'
 import { assumptionWords, cureWords, preflightWords, reasonWords } from './index'
 
 describe('reasons of Balance', () => {
   it('say what keeps it from more, with figures and the cure that fits the cause', () => {
-    const over = { point: 'Short gun, capsule', partName: 'Short gun', overDb: 4.2, marginDb: 3 }
+    const over = {
+      point: 'Short gun, capsule',
+      partName: 'Short gun',
+      overDb: 4.2,
+      marginDb: 3,
+      isProved: true,
+    }
     expect(reasonWords(reason('over', { ...over, atMicrophone: true }))).toMatch(
       /^No setting keeps 3\.0 dB .* Short gun, capsule is 4\.2 dB short\. .* move it farther away/,
     )
     // a pad takes whole decibels, never fewer than it is short of
     expect(reasonWords(reason('over', { ...over, atMicrophone: false }))).toMatch(/A pad of 5 dB or more/)
+    expect(reasonWords(reason('over', { ...over, atMicrophone: true, isProved: false }))).toMatch(
+      /^No setting that was tried keeps 3\.0 dB/,
+    )
     const outside = { peakTarget: 'usual' as const, outsideDb: 1.3 }
-    const because = (cause: 'coarse steps' | 'short range' | 'nothing to turn') =>
+    const because = (cause: ReasonFigures['outside']['because']) =>
       reasonWords(reason('outside', { ...outside, because: cause }))
     expect(because('coarse steps')).toMatch(/finer steps/)
     expect(because('short range')).toMatch(/What would cure it\?/)
+    expect(because('not known')).toMatch(/^No setting that was tried .* stays 1\.3 dB outside\.$/)
     expect(because('nothing to turn')).toMatch(/stays 1\.3 dB outside\.$/)
   })
   it('tell a ceiling that is passed from one with room', () => {

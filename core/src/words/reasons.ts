@@ -8,16 +8,17 @@ const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => 
   'nothing heard': () => 'No sound arrives on any recording: fix what is dead first, then balance again.',
   'all locked': () => 'Every control that could change a level is locked: unlock one, and balance again.',
   'no control': () => 'No control of this chain changes a level.',
-  over: ({ point, partName, overDb, marginDb, atMicrophone }) => {
-    const missing = `No setting keeps ${decibels(marginDb)} under every ceiling: ${point} is ${decibels(overDb)} short.`
+  over: ({ point, partName, overDb, marginDb, atMicrophone, isProved }) => {
+    const missing = `${isProved ? 'No setting' : 'No setting that was tried'} keeps ${decibels(marginDb)} under every ceiling: ${point} is ${decibels(overDb)} short.`
     return atMicrophone
       ? `${missing} It is the first thing in the chain: move it farther away, use one that takes more level, or ask for a smaller margin.`
       : `${missing} A pad of ${Math.ceil(overDb)} dB or more before ${partName} would fix it, or a smaller margin.`
   },
   outside: ({ peakTarget, outsideDb, because }) => {
-    const missing = `No setting brings every recording that counts into the window of the ${peakTarget} peak target: the worst stays ${decibels(outsideDb)} outside.`
+    const missing = `${because === 'not known' ? 'No setting that was tried' : 'No setting'} brings every recording that counts into the window of the ${peakTarget} peak target: the worst stays ${decibels(outsideDb)} outside.`
     switch (because) {
       case 'nothing to turn':
+      case 'not known':
         return missing
       case 'coarse steps':
         return `${missing} A control with finer steps would fix it, or another peak target.`

@@ -3,13 +3,20 @@ import { cureWords, reasonWords } from '@iron-hush/core/words'
 import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { type Cure, worstRatioDb } from '@iron-hush/core/balance'
+import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import type { useBalancing } from './balancing'
 import { useReturnFocus } from '../../parts/return-focus'
 
 /** What Balance proposes and why; where that is not enough, what would cure it. */
 const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
 const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
+/** What is said where nothing moves: that nothing is better only where everything was tried. */
+const unchanged = ({ fits, mayGainDb }: Balance) =>
+  mayGainDb !== undefined
+    ? `${fits ? '\u2713' : '\u25B2'} No better setting was found.`
+    : fits
+      ? '\u2713 Nothing to change.'
+      : '\u25B2 No setting is better than this one.'
 const shownCures = computed(() => cures.value?.slice(0, 4) ?? [])
 const ratios = ({ clears, before, after }: Cure) =>
   clears ?? { beforeDb: worstRatioDb(before), afterDb: worstRatioDb(after) }
@@ -22,9 +29,7 @@ useReturnFocus()
   <div v-if="proposal" class="proposal" role="region" aria-label="Proposal of Balance">
     <div class="said">
       <p v-if="proposal.changes.length === 0">
-        <b :class="proposal.fits ? 'settled' : 'iron'">{{
-          proposal.fits ? '\u2713 Nothing to change.' : '\u25B2 No setting is better than this one.'
-        }}</b>
+        <b :class="proposal.fits ? 'settled' : 'iron'">{{ unchanged(proposal) }}</b>
         {{ proposal.reasons.map(reasonWords).join(' ') }}
       </p>
       <p v-else>

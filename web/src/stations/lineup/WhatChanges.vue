@@ -88,7 +88,7 @@ const readings = computed(() =>
         >
         <template v-else>The settings of the plan hold with these figures.</template>
         <template v-if="!outcome.fits">
-          No settings meet every demand of the plan: see Balance on Levels.</template
+          Balance finds no settings that meet every demand of the plan: see Levels.</template
         >
       </p>
       <p v-else class="quiet">Working out what Balance would ask for</p>
