@@ -8,7 +8,7 @@ export default defineConfig({
     // hooks make and remove databases
     hookTimeout: 120_000,
     // one more than cores, for some wait for a database or a process; left to itself it keeps a core free
-    maxWorkers: availableParallelism(),
+    maxWorkers: availableParallelism() + 1,
     // files share what they import: a quarter of the time
     isolate: false,
     provide: { isLong: process.env.LONG_TESTS === '1' },

@@ -4,10 +4,24 @@ import { root } from './packages.mjs'
 
 /** @type {[name: string, command: string, args: string[]][]} */
 const checks = [
-  ['types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.json']],
-  // with types once more: those of core without DOM and Node, those of plain scripts from their comments
-  ['lint of core and tools', 'npx', ['oxlint', 'core', 'tools', '--type-check', '--deny-warnings']],
-  ['lint', 'npx', ['oxlint', 'server', 'web', 'cli', 'e2e', '--deny-warnings']],
+  ['types of the page', 'npx', ['vue-tsc', '--noEmit', '-p', 'web/tsconfig.json']],
+  // types of core without DOM and Node, those of plain scripts from their comments
+  [
+    'lint and types',
+    'npx',
+    [
+      'oxlint',
+      'core',
+      'server',
+      'cli',
+      'e2e',
+      'tools',
+      'vitest.config.ts',
+      '--type-check',
+      '--deny-warnings',
+    ],
+  ],
+  ['lint of the page', 'npx', ['oxlint', 'web', '--deny-warnings']],
   ['lint of templates', 'npx', ['eslint', 'web/src/**/*.vue', '--max-warnings', '0']],
   ['formatting', 'npx', ['oxfmt', '--check', '.']],
   [

@@ -12,9 +12,9 @@ import { endWith, secondsSinceStart } from './say.mjs'
 async function main() {
   checkNode()
   await needPackages()
-  // Debian's packages are fetched and unpacked while the checks compute
-  const debian = needPostgres().then(needBrowser)
-  debian.catch(() => undefined)
+  // Debian's packages are fetched and unpacked, and the page is built, while the checks compute
+  const prepared = Promise.all([needPostgres().then(needBrowser), needBuild()])
+  prepared.catch(() => undefined)
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-test-'))
   // the database's own user must be able to pass through
   chmodSync(scratch, 0o755)
@@ -44,7 +44,7 @@ async function main() {
 
   say('checks', (await run(process.execPath, ['tools/check.mjs'], { cwd: root, show: true })).code)
 
-  await debian
+  await prepared
   const database = await startDatabase(path.join(scratch, 'home'))
   try {
     const units = path.join(scratch, 'units.json')
@@ -64,7 +64,6 @@ async function main() {
     await database.stop()
   }
 
-  await needBuild()
   const story = path.join(scratch, 'story.json')
   const env = {
     ...process.env,
