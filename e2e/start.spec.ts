@@ -12,7 +12,15 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
       !request.url().startsWith('blob:') &&
       strangers.push(request.url()),
   )
+  const refused: string[] = []
+  page.on(
+    'response',
+    (response) => response.status() >= 400 && refused.push(`${response.status()} ${response.url()}`),
+  )
+  // lists are read once more when the page begins to hear of changes
+  const hears = page.waitForResponse(/\/api\/changes/)
   await page.goto('/')
+  await hears
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(/Speech-to-noise .* dB/, {
     timeout: 30_000,
   })
@@ -27,7 +35,7 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
     /Proof/,
     /Roll/,
   ])
-  expect(strangers).toEqual([])
+  expect([strangers, refused]).toEqual([[], []])
 })
 
 test('night has its contrast too', { tag: '@long' }, async ({ page }) => {

@@ -25,7 +25,8 @@ export interface Documents<T> {
 export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): Documents<T> {
   const outbox = useOutbox()
   const list = shallowRef<T[]>([])
-  const scope = ref('')
+  /** Undefined until a list was asked for. */
+  const scope = ref<string>()
   const server = serverSide(kind)
   const { revisionOf } = server
 
@@ -55,7 +56,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   const met = meeting(kind, { list: () => list.value, show, put, note })
   function refused(parcel: Parcel, refusal: Refused): boolean {
     const isMet = met(parcel, refusal)
-    if (!isMet) void load(scope.value).catch(() => undefined)
+    if (!isMet && scope.value !== undefined) void load(scope.value).catch(() => undefined)
     return isMet
   }
   function adopted(parcel: Parcel): void {
@@ -96,7 +97,7 @@ function withErrand<T extends { id: string }>(
   kind: DocumentKind<T>,
   all: readonly T[],
   { place, errand }: Parcel,
-  scope: string,
+  scope: string | undefined,
 ): T[] {
   const gone = idOfPlace(place)
   if (errand.do !== 'put') return all.filter(({ id }) => id !== gone)
@@ -107,11 +108,17 @@ function withErrand<T extends { id: string }>(
 /** Reads the list again when something in it was changed elsewhere, unless a change of ours is on its way. */
 function followChanges<T extends { id: string }>(
   { name }: DocumentKind<T>,
-  page: { scope: Ref<string>; revisionOf: (id: string) => number; load: (scope: string) => Promise<void> },
+  page: {
+    scope: Ref<string | undefined>
+    revisionOf: (id: string) => number
+    load: (scope: string) => Promise<void>
+  },
 ): void {
   const outbox = useOutbox()
   const read = useDebounceFn(() => {
-    if (outbox.waitingOf(name).length === 0) void page.load(page.scope.value).catch(() => undefined)
+    const scope = page.scope.value
+    if (scope !== undefined && outbox.waitingOf(name).length === 0)
+      void page.load(scope).catch(() => undefined)
   }, gatherMs)
   useLive().on((heard) => {
     const news =
