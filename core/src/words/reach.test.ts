@@ -13,7 +13,7 @@ describe('how far a microphone on the camera holds', () => {
   }
   it('is stated with what it allows the picture', () => {
     expect(reachWords({ ...reach, holds: false, widestFraming: 'face' }, metres)).toBe(
-      'A microphone on the camera is 2.7 m away, which is not close enough: up to 1.0 m the voice keeps 10.0 dB over noise and echo. For this framing that means a lens of at most 13 mm; with this lens, face is the widest framing.',
+      'A microphone on the camera is 2.7 m away, which is not close enough: up to 1.0 m the voice keeps 10.0 dB over noise and echo. For this framing that means a lens of at most 13 mm; with this lens, frame no wider than face.',
     )
     expect(reachWords({ ...reach, wantedDb: 30, holds: true, widestFraming: 'wide' }, metres)).toMatch(
       /which is close enough: .* and the 30\.0 dB over the noise that the brief asks for\./,

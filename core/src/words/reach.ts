@@ -18,6 +18,6 @@ export function reachWords(
   const framing =
     widestFraming === undefined
       ? 'with this lens no framing brings the camera that close'
-      : `with this lens, ${widestFraming} is the widest framing`
+      : `with this lens, frame no wider than ${widestFraming}`
   return `${now} ${lens}; ${framing}.`
 }

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Planned } from '@iron-hush/core/plan'
 import { shelfFor, boxOf } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { leastClearWords, reasonWords, verdictOf } from '@iron-hush/core/words'
+import { leastClearWords, planNames, reasonWords, verdictOf } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 
 /** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
@@ -47,30 +47,20 @@ const bought = computed(() => {
   const price = missing.reduce((sum, { price: each = 0 }) => sum + each, 0)
   return missing.length ? `To buy: ${missing.map(({ name }) => name).join(', ')}, about ${price}.` : ''
 })
-/** The boxes on the way and the attenuators, which tell two ways by one box apart. */
-function nameOfWay({ through, patch }: Planned): string {
-  const pads = patch.links.flatMap(({ pieces }) =>
-    pieces.flatMap(({ gear: id }) => {
-      const piece = gear.of(id)
-      return piece?.kind === 'pad' ? [piece.name] : []
-    }),
-  )
-  const all = [...through, ...pads]
-  return all.length ? `by ${all.join(', ')}` : 'straight in'
-}
 /** The next best say enough: each is a scene that may be opened. */
 const mostOthers = 4
-const others = computed(() =>
-  props.planned
-    .slice(1)
-    .filter(({ dead }) => dead === 0)
-    .slice(0, mostOthers)
-    .map((each) => ({
+const others = computed(() => {
+  const names = planNames(props.planned, gear.shelf)
+  return props.planned
+    .map((each, at) => ({
       each,
-      name: nameOfWay(each),
+      name: names[at]!,
       words: `${decibels(each.worstDb)}${troubleWords(each.troubles)}`,
-    })),
-)
+    }))
+    .slice(1)
+    .filter(({ each: { dead } }) => dead === 0)
+    .slice(0, mostOthers)
+})
 const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ? 's' : ''} you` : '')
 </script>
 

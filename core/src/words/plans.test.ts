@@ -1,0 +1,28 @@
+import { expect, it } from 'vitest'
+import { pairOf, shelf } from '../tests/demo'
+import { known } from '../model'
+import { planNames } from './plans'
+
+const thing = (id: string) => known(shelf.get(id), id)
+const camera = thing('fennimore-mirrorless')
+const plan = (microphone: string, through: string[], pad?: string) => {
+  const patch = pairOf(thing(microphone), 'out', camera, 'mic')
+  const pieces = pad ? [{ id: 'pad', gear: pad, reversed: false, settings: {}, locked: [] }] : []
+  return { through, patch: { ...patch, links: patch.links.map((link) => ({ ...link, pieces })) } }
+}
+
+it('tells plans apart by what is on the way, and by what hears the scene where that differs', () => {
+  const straight = plan('oriel-short-gun', [])
+  const recorder = plan('oriel-short-gun', ['Float recorder'], 'mini-pad-25')
+  expect(planNames([straight, recorder], shelf)).toEqual([
+    'straight in',
+    'by Float recorder, Mini pad, 25 dB',
+  ])
+  const lapel = plan('fennimore-plug-in-lapel', ['Float recorder'], 'mini-pad-25')
+  const builtIn = { ...straight, patch: { ...straight.patch, boxes: straight.patch.boxes.slice(1) } }
+  expect(planNames([recorder, lapel, builtIn], shelf)).toEqual([
+    'Short gun, by Float recorder, Mini pad, 25 dB',
+    'Plug-in lapel, by Float recorder, Mini pad, 25 dB',
+    'built-in microphone, straight in',
+  ])
+})
