@@ -1,4 +1,4 @@
-import type { CeilingShape, PeakTarget } from '../model'
+import type { CeilingShape, PeakTarget, Source } from '../model'
 import type { CircuitFinding } from './circuit'
 import type { FindingOf } from './finding'
 
@@ -43,6 +43,7 @@ export interface LevelFigures {
   ears: { box: string; levelDbSpl: number; limitDbSpl: number; tooLoud: boolean }
   'under noise': {
     source: string
+    kind: Source['kind']
     track: string
     speechToNoiseDb: number
     wantedDb: number
@@ -53,7 +54,13 @@ export interface LevelFigures {
   }
   hiss: { source: string; track: string; overBoxesDb: number; hiss: Hiss }
   echo: { source: string; track: string; overVoiceDb: number }
-  place: { track: string; speechToNoiseDb: number; overBoxesDb: number; mostlyWind: boolean }
+  place: {
+    kind: Source['kind']
+    track: string
+    speechToNoiseDb: number
+    overBoxesDb: number
+    mostlyWind: boolean
+  }
   window: {
     track: string
     peakDbfs: number

@@ -180,7 +180,7 @@ class RunFindings {
   private findNoise(): void {
     const { run, context, track } = this
     const { speechToNoiseDb, overBoxesDb, entry } = run
-    const source = run.source.name
+    const { name: source, kind } = run.source
     const hiss = hissOf(run)
     const noisiest = run.shares[0]?.node.split('.')[0]
     const byPlace = overBoxesDb - speechToNoiseDb > 3
@@ -192,7 +192,7 @@ class RunFindings {
         this.asked?.counts === false ? 'degraded' : 'harmful',
         'under noise',
         byPlace ? entry.part : (noisiest ?? entry.part),
-        { source, track, speechToNoiseDb, wantedDb, byPlace, overBoxesDb, mostlyWind, hiss },
+        { source, kind, track, speechToNoiseDb, wantedDb, byPlace, overBoxesDb, mostlyWind, hiss },
       )
     if (overBoxesDb < fairSpeechToNoiseDb && noisiest && !(failing && !byPlace))
       this.find(overBoxesDb < poorSpeechToNoiseDb ? 'harmful' : 'degraded', 'hiss', noisiest, {
@@ -202,7 +202,7 @@ class RunFindings {
         hiss,
       })
     if (byPlace && !failing && speechToNoiseDb < fairSpeechToNoiseDb)
-      this.find('note', 'place', entry.part, { track, speechToNoiseDb, overBoxesDb, mostlyWind })
+      this.find('note', 'place', entry.part, { kind, track, speechToNoiseDb, overBoxesDb, mostlyWind })
   }
 
   private findEcho(): void {

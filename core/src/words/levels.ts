@@ -2,6 +2,7 @@ import type { Hiss, LevelFigures, LevelFinding, Loudest } from '../findings'
 import type { CeilingShape } from '../model'
 import { decibels, percent, plainDecibels, shownDb, signed } from '../units'
 import { circuitWords } from './circuit'
+import { ratioName, ratioNameFirst } from './ratio'
 import type { Sentences } from './sentences'
 
 export const loudestWords: Record<Loudest, string> = {
@@ -70,12 +71,12 @@ const sum = (figures: LevelFigures['sum']): Sentences =>
       }
 
 const underNoise = (figures: LevelFigures['under noise']): Sentences => {
-  const { source, track, speechToNoiseDb, wantedDb, byPlace, overBoxesDb, mostlyWind, hiss } = figures
+  const { source, kind, track, speechToNoiseDb, wantedDb, byPlace, overBoxesDb, mostlyWind, hiss } = figures
   return {
     what:
       speechToNoiseDb < 0
-        ? `The noise on ${track} is louder than ${source}: speech-to-noise ${decibels(speechToNoiseDb)}.`
-        : `Speech-to-noise of ${source} on ${track} is ${decibels(speechToNoiseDb)}; the brief asks for ${decibels(wantedDb)}.`,
+        ? `The noise on ${track} is louder than ${source}: ${ratioName({ kind })} ${decibels(speechToNoiseDb)}.`
+        : `${ratioNameFirst({ kind })} of ${source} on ${track} is ${decibels(speechToNoiseDb)}; the brief asks for ${decibels(wantedDb)}.`,
     why: byPlace
       ? `It comes from the place: the boxes alone would leave ${decibels(overBoxesDb)}.`
       : `Of the noise of the boxes, ${blame(hiss)}.`,
@@ -139,8 +140,8 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
     why: `Of it ${blame(hiss)}.`,
     remedy: hissRemedy(hiss),
   }),
-  place: ({ track, speechToNoiseDb, overBoxesDb, mostlyWind }) => ({
-    what: `The place limits ${track}: speech-to-noise ${decibels(speechToNoiseDb)}.`,
+  place: ({ kind, track, speechToNoiseDb, overBoxesDb, mostlyWind }) => ({
+    what: `The place limits ${track}: ${ratioName({ kind })} ${decibels(speechToNoiseDb)}.`,
     why: `The boxes alone would leave ${decibels(overBoxesDb)}.`,
     remedy: placeRemedy(mostlyWind),
   }),

@@ -28,7 +28,7 @@ export const terms: readonly Term[] = [
   {
     name: 'speech-to-noise',
     means:
-      'How far the voice stands above what is heard in its pauses, boxes and place together, in dB(A). From about 20 dB a voice is clear; 40 dB is quiet.',
+      'How far the voice stands above what is heard in its pauses, boxes and place together, in dB(A). From about 20 dB a voice is clear; 40 dB is quiet. Of a bell or a machine it is called signal-to-noise.',
   },
   {
     name: 'clipping',

@@ -2,7 +2,15 @@ import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
 import { applyEdits, type Edit } from '../edits'
 import { type GearInput, Patch, parseJson, Plan, PeakTarget, ShelfFile, shelfOf } from '../model'
-import { askedOf, columnsOf, findingsOf, levelsOfPatch, outsideDb, wholePeakAtSourceDb } from '../levels'
+import {
+  askedOf,
+  columnsOf,
+  findingsOf,
+  levelsOfPatch,
+  outsideDb,
+  type Run,
+  wholePeakAtSourceDb,
+} from '../levels'
 import { foundWell, levelWords, verdictOf } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
@@ -34,6 +42,17 @@ describe('what is said of a run', () => {
     expect(text(tuning, 'camera.left')).toMatch(
       /^Distorted: the loudest moment bends at Camera, first amplifier, 19\.\d dB too hot/,
     )
+  })
+  it('speaks of speech only where somebody speaks', () => {
+    const sentenceOf = (kind: 'speech' | 'strike') => {
+      const run = runTo(tuning, 'camera.left')
+      const heard = { ...run, source: { ...run.source, kind, name: 'the bell' }, speechToNoiseDb: -4 } as Run
+      return verdictOf(heard, tuning.plan)
+        .map((words) => words.text)
+        .join('')
+    }
+    expect(sentenceOf('speech')).toMatch(/Speech-to-noise .* louder than the voice/)
+    expect(sentenceOf('strike')).toMatch(/Signal-to-noise .* louder than the bell/)
   })
   it('cannot be talked out of a bent front end by turning the level behind it down', () => {
     const lower = after(tuning, set('camera', 'level', 0))

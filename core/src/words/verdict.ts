@@ -15,6 +15,7 @@ import { type Plan } from '../model'
 import { decibels, percent, shownDb, signed } from '../units'
 import { circuitWords } from './circuit'
 import { loudestWords, overloadWords } from './levels'
+import { ratioNameFirst } from './ratio'
 
 /** A stretch of a sentence, with the working colour it is about. */
 export interface Phrase {
@@ -80,7 +81,7 @@ export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): strin
           asked?.window
             ? `Its peaks, ${signed(peakDb)} dBFS, lie in the window of ${signed(asked.window.lowestDbfs)} to ${signed(asked.window.highestDbfs)} dBFS.`
             : 'The plan asks for no peak level on this recording.',
-          `Speech-to-noise is ${decibels(run.speechToNoiseDb)}; from ${fairSpeechToNoiseDb} dB up it is clear.`,
+          `${ratioNameFirst(run.source)} is ${decibels(run.speechToNoiseDb)}; from ${fairSpeechToNoiseDb} dB up it is clear.`,
           ...closeVoiceWords(run),
         ]),
   ]
@@ -135,10 +136,14 @@ function noiseWords(run: Run, wantedDb: number): Phrase[] {
   const ratio = run.speechToNoiseDb
   const good = ratio >= fairSpeechToNoiseDb && ratio >= wantedDb
   const words: Phrase[] = [
-    { text: 'Speech-to-noise ' },
+    { text: `${ratioNameFirst(run.source)} ` },
     { text: decibels(ratio), tone: good ? 'settled' : 'floor' },
   ]
-  if (ratio < 0) words.push({ text: ': the noise is louder than the voice', tone: 'floor' })
+  if (ratio < 0)
+    words.push({
+      text: `: the noise is louder than ${run.source.kind === 'speech' ? 'the voice' : run.source.name}`,
+      tone: 'floor',
+    })
   else if (ratio < wantedDb - shownDb)
     words.push({ text: `, where the brief asks for ${decibels(wantedDb)}` })
   if (run.overBoxesDb - ratio > 3) words.push({ text: ', limited by the place and not by the boxes' })

@@ -13,7 +13,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import TermButton from '../../parts/TermButton.vue'
 import HissStrip from './HissStrip.vue'
-import { chanceWords, peakWords } from '@iron-hush/core/words'
+import { chanceWords, peakWords, ratioName } from '@iron-hush/core/words'
 import { chanceLimits } from './odds'
 
 /** What the run in hand comes to: figures, odds, what a step would do, pauses, and who makes the hiss. */
@@ -69,7 +69,7 @@ async function settingsCard(): Promise<void> {
   <p>
     <span class="quiet">{{ run.end.kind === 'listen' ? 'At the ear' : 'Recorded' }}: peaks</span>
     <span class="figure">{{ peakWords(run) }}</span>
-    <TermButton class="quiet" term="speech-to-noise" />
+    <TermButton class="quiet" term="speech-to-noise">{{ ratioName(run.source) }}</TermButton>
     <span class="figure">{{ signed(run.speechToNoiseDb) }} dB</span>
     <span class="quiet">over the boxes alone</span>
     <span class="figure">{{ signed(run.overBoxesDb) }} dB</span>
@@ -90,7 +90,7 @@ async function settingsCard(): Promise<void> {
       <span
         class="quiet"
         title="Every figure within its tolerance, every voice a little louder or softer than planned: 2000 draws"
-        >by tolerances and voice; speech-to-noise
+        >by tolerances and voice; {{ ratioName(run.source) }}
         <span class="figure narrow"
           >{{ signed(odds.speechToNoiseDb.low) }} to {{ signed(odds.speechToNoiseDb.high) }} dB</span
         ></span

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Run } from '@iron-hush/core/levels'
 import { signed } from '@iron-hush/core/units'
-import { chanceWords, peakWords } from '@iron-hush/core/words'
+import { chanceWords, peakWords, ratioName } from '@iron-hush/core/words'
 import HissStrip from './HissStrip.vue'
 
 /** The figures of every run under its column; one is chosen by a click. */
@@ -39,7 +39,10 @@ const emit = defineEmits<{ choose: [id: string] }>()
       </template>
       <template v-else>
         <span>peaks <span class="figure">{{ peakWords(each.run) }}</span></span>
-        <span><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB speech-to-noise</span>
+        <span
+          ><span class="figure">{{ signed(each.run.speechToNoiseDb) }}</span> dB
+          {{ ratioName(each.run.source) }}</span
+        >
         <span v-if="each.headroomDb !== undefined" :class="{ iron: each.headroomDb < 0 }"
           ><span class="figure">{{ signed(each.headroomDb) }}</span> dB to {{ each.narrowest }}</span
         >

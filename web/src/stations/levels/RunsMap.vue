@@ -6,7 +6,7 @@ import { signed, withMinus } from '@iron-hush/core/units'
 import type { Odds } from '@iron-hush/core/balance'
 import { askedOfRuns, type Run, whereItStops } from '@iron-hush/core/levels'
 import { type Plan, trackKey } from '@iron-hush/core/model'
-import { peakWords } from '@iron-hush/core/words'
+import { peakWords, ratioName } from '@iron-hush/core/words'
 import MapColumn from './MapColumn.vue'
 import MapHatches from './MapHatches.vue'
 import RunsFacts from './RunsFacts.vue'
@@ -73,7 +73,7 @@ const summary = computed(
           `${run.source.name} by ${run.entry.name} on ${run.end.boxName}, ${run.end.name}: ${
             stops
               ? 'nothing arrives'
-              : `peaks ${peakWords(run)}, speech-to-noise ${signed(run.speechToNoiseDb)} dB${headroomDb === undefined ? '' : `, headroom ${signed(headroomDb)} at ${narrowest}`}`
+              : `peaks ${peakWords(run)}, ${ratioName(run.source)} ${signed(run.speechToNoiseDb)} dB${headroomDb === undefined ? '' : `, headroom ${signed(headroomDb)} at ${narrowest}`}`
           }`,
       )
       .join('; ')}`,
