@@ -184,6 +184,20 @@ describe('a scene planned from three answers', () => {
     const intoCamera = best!.patch.links.find(({ to }) => to.box === 'camera')!
     expect(intoCamera.pieces.map(({ gear }) => kit.get(gear)!.kind)).toContain('pad')
   })
+  it('has an attenuator bought rather than a distorted recording', () => {
+    const unowned = new Map(
+      [...shelf].map(([id, gear]) => [id, gear.kind === 'pad' ? { ...gear, owned: 0 } : gear]),
+    )
+    const answers = {
+      camera: camera('fennimore-old-reflex'),
+      scenario: scenarios.find(({ id }) => id === 'stage')!,
+      heardWith: by('oriel-room-omni'),
+    }
+    const [best] = planScene(answers, unowned)
+    expect([best!.dead, best!.tooHotDb]).toEqual([0, 0])
+    expect(best!.missing.map(({ kind }) => kind)).toContain('pad')
+    expect(best!.missing.every(({ kind }) => kind === 'pad')).toBe(true)
+  })
   it('asks of each track of a camera what its switch lets there, and no more', () => {
     const [best] = plan('oriel-selector-mirrorless', 'stage', by('oriel-short-gun'))
     expect(best!.dead).toBe(0)

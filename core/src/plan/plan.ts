@@ -11,6 +11,8 @@ import {
   type Source,
   formatVersion,
   Patch as PatchSchema,
+  isPiece,
+  shelfFor,
   thingsOf,
 } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
@@ -36,6 +38,8 @@ export interface Planned {
   through: string[]
   /** A box beside the camera records too. */
   backedUp: boolean
+  /** A microphone is held, and so in the picture. */
+  isSeen: boolean
   /** What was switched on, which ceiling is met first, what limits the clearness. */
   reasons: Reason[]
   /** Findings that are at least harmful, and those of them that are dead. */
@@ -62,6 +66,8 @@ const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
 /** A second recording on the way is worth as much, dB. */
 const worthOfBackupDb = 1.5
+/** A microphone that is seen must be heard as much clearer: twice as loud. */
+const worthOfNotSeenDb = 10
 /** A boom that must stay out of a wide picture is so far off, m. */
 const farM = 1.5
 /** Findings that say how noisy a recording is. */
@@ -72,17 +78,22 @@ const clearDb = 45
 const mostEvaluations = 40_000
 
 /**
- * The best chain for a question, from what is owned where that does, and the others that were tried: straight into the
- * camera, or by a recorder, mixer or preamplifier between. Empty where nothing on the shelf joins them without harm.
+ * The best chain for a question, from what is owned where that does, else with leads, adapters and attenuators to buy,
+ * else with boxes too; and the others that were tried: straight into the camera, or by a recorder, mixer or preamplifier
+ * between. Empty where nothing on the shelf joins them without harm.
  */
 export function planScene(question: Question, shelf: Shelf, cancelled?: () => boolean): Planned[] {
   const { camera, heardWith } = question
   const asked = new Set([camera.id, heardWith === 'built in' ? '' : heardWith.microphone.id])
-  const owned: Shelf = new Map(
-    [...shelf].filter(([id, { owned: count, kind }]) => count > 0 || kind === 'desk' || asked.has(id)),
-  )
-  const planned = planFrom(question, owned, shelf, cancelled)
-  return planned[0] && planned[0].dead === 0 ? planned : planFrom(question, shelf, shelf, cancelled)
+  const isAtHand = ({ id, owned, kind }: Gear) => owned > 0 || kind === 'desk' || asked.has(id)
+  const from = (isTaken: (gear: Gear) => boolean) =>
+    planFrom(question, new Map([...shelf].filter(([, gear]) => isTaken(gear))), shelf, cancelled)
+  const owned = from(isAtHand)
+  if (owned[0]?.dead === 0 && owned[0].tooHotDb === 0) return owned
+  const known = new Set(owned.map(({ patch }) => JSON.stringify(patch)))
+  const leads = from((gear) => isAtHand(gear) || isPiece(gear))
+  const planned = [...owned, ...leads.filter(({ patch }) => !known.has(JSON.stringify(patch)))].sort(byWorth)
+  return planned[0]?.dead === 0 ? planned : from(() => true)
 }
 
 function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () => boolean): Planned[] {
@@ -191,9 +202,10 @@ export const byWorth = (one: Planned, other: Planned): number =>
   one.missing.length - other.missing.length ||
   worthDb(other) - worthDb(one)
 
-const worthDb = ({ worstDb, through, patch, backedUp }: Planned): number =>
+const worthDb = ({ worstDb, through, patch, backedUp, isSeen }: Planned): number =>
   Math.min(worstDb, clearDb) +
   (backedUp ? worthOfBackupDb : 0) -
+  (isSeen ? worthOfNotSeenDb : 0) -
   worthOfBoxDb * through.length -
   worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)
 
@@ -226,6 +238,7 @@ export function balanced(
     missing,
     through,
     backedUp,
+    isSeen: patch.boxes.some(({ gear }) => shelfFor(patch, shelf).get(gear)?.mount === 'hand'),
     reasons: found.reasons,
     troubles: findings.filter(({ severity }) => atLeast(severity, 'harmful')).length,
     dead: findings.filter(isDead).length,

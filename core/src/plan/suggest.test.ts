@@ -60,4 +60,21 @@ describe('a suggestion', () => {
     expect(Math.max(...alive.map(({ worstDb }) => worstDb))).toBeCloseTo(best!.worstDb, 9)
     expect(best!.patch.boxes.some(({ gear }) => gear === 'oriel-short-gun')).toBe(true)
   })
+  it('holds a microphone into the picture only where nothing else comes near it', () => {
+    const suggested = (...ids: string[]) => {
+      const few = some(
+        'fennimore-mirrorless',
+        'saltmarsh-hand-dynamic',
+        'saltmarsh-two-track',
+        'xlr-cable-1m5',
+        'mini-cable-0m5',
+        'mini-pad-25',
+        ...ids,
+      )
+      const camera = few.get('fennimore-mirrorless')!
+      return suggestScene({ camera, scenario: scenarios[0]! }, few).map(({ isSeen }) => isSeen)
+    }
+    expect(suggested()).toEqual([true])
+    expect(suggested('oriel-short-gun')).toEqual([false, true])
+  })
 })

@@ -20,9 +20,11 @@ it('tells plans apart by what is on the way, and by what hears the scene where t
   ])
   const lapel = plan('fennimore-plug-in-lapel', ['Float recorder'], 'mini-pad-25')
   const builtIn = { ...straight, patch: { ...straight.patch, boxes: straight.patch.boxes.slice(1) } }
-  expect(planNames([recorder, lapel, builtIn], shelf)).toEqual([
+  const held = plan('saltmarsh-hand-dynamic', [])
+  expect(planNames([recorder, lapel, builtIn, held], shelf)).toEqual([
     'Short gun, by Float recorder, Mini pad, 25 dB',
     'Plug-in lapel, by Float recorder, Mini pad, 25 dB',
     'built-in microphone, straight in',
+    'Hand-held dynamic in the picture, straight in',
   ])
 })

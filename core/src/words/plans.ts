@@ -11,7 +11,7 @@ export function planNames(
     const namesOf = (gear: readonly { gear: string }[], kind: 'microphone' | 'pad') =>
       gear.flatMap(({ gear: id }) => {
         const thing = shelf.get(id)
-        return thing?.kind === kind ? [thing.name] : []
+        return thing?.kind === kind ? [`${thing.name}${thing.mount === 'hand' ? ' in the picture' : ''}`] : []
       })
     const pads = namesOf(
       patch.links.flatMap(({ pieces }) => pieces),

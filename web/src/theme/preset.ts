@@ -110,7 +110,13 @@ export const foundry = definePreset(
       button: {
         root: { paddingX: '0.75rem', paddingY: '0.32rem', borderRadius: '2px', label: { fontWeight: '600' } },
       },
-      dialog: { root: { background: 'var(--sheet)', borderColor: 'var(--ink)', color: 'var(--ink)' } },
+      dialog: {
+        root: { background: 'var(--sheet)', borderColor: 'var(--ink)', color: 'var(--ink)' },
+        // room above for the focus ring of what comes first
+        content: {
+          padding: '4px {overlay.modal.padding} {overlay.modal.padding} {overlay.modal.padding}',
+        },
+      },
     },
   },
 )
