@@ -188,8 +188,14 @@ const plainlyTooHotDb = (plan: Planned, planned: readonly Planned[]): number => 
 }
 
 /** What is wrong with a plan: its harmful findings, and noise as one more where it makes a recording hard to use, as two where it covers it. */
-export const harmOf = ({ harms, worstDb }: Planned): number =>
+export const harmOf = ({ harms, worstDb }: Pick<Planned, 'harms' | 'worstDb'>): number =>
   harms + (worstDb < 0 ? 2 : worstDb < poorSpeechToNoiseDb ? 1 : 0)
+
+/** A plan with its worst recording as it counts: less clear where a microphone is seen. */
+const asSeen = (plan: Planned): Planned => ({
+  ...plan,
+  worstDb: plan.worstDb - (plan.isSeen ? worthOfNotSeenDb : 0),
+})
 
 /**
  * What is alive first, then what does not distort, for no edit mends that, then what needs nobody, then what is owned, then
@@ -198,14 +204,13 @@ export const harmOf = ({ harms, worstDb }: Planned): number =>
 export const byWorth = (one: Planned, other: Planned): number =>
   one.dead - other.dead ||
   one.tooHotDb - other.tooHotDb ||
-  harmOf(one) - harmOf(other) ||
+  harmOf(asSeen(one)) - harmOf(asSeen(other)) ||
   one.missing.length - other.missing.length ||
-  worthDb(other) - worthDb(one)
+  worthDb(asSeen(other)) - worthDb(asSeen(one))
 
-const worthDb = ({ worstDb, through, patch, backedUp, isSeen }: Planned): number =>
+const worthDb = ({ worstDb, through, patch, backedUp }: Planned): number =>
   Math.min(worstDb, clearDb) +
   (backedUp ? worthOfBackupDb : 0) -
-  (isSeen ? worthOfNotSeenDb : 0) -
   worthOfBoxDb * through.length -
   worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)
 

@@ -61,20 +61,20 @@ describe('a suggestion', () => {
     expect(best!.patch.boxes.some(({ gear }) => gear === 'oriel-short-gun')).toBe(true)
   })
   it('holds a microphone into the picture only where nothing else comes near it', () => {
-    const suggested = (...ids: string[]) => {
-      const few = some(
-        'fennimore-mirrorless',
-        'saltmarsh-hand-dynamic',
-        'saltmarsh-two-track',
-        'xlr-cable-1m5',
-        'mini-cable-0m5',
-        'mini-pad-25',
-        ...ids,
-      )
-      const camera = few.get('fennimore-mirrorless')!
-      return suggestScene({ camera, scenario: scenarios[0]! }, few).map(({ isSeen }) => isSeen)
+    const suggested = (film: string, scenario: string, ...ids: string[]) => {
+      const leads = ['xlr-cable-1m5', 'mini-cable-0m5', 'mini-pad-25', 'mini-to-xlr', 'phantom-to-plug-in']
+      const few = some(film, 'saltmarsh-hand-dynamic', 'oriel-float-recorder', ...leads, ...ids)
+      const question = { camera: few.get(film)!, scenario: scenarios.find(({ id }) => id === scenario)! }
+      return suggestScene(question, few)
     }
-    expect(suggested()).toEqual([true])
-    expect(suggested('oriel-short-gun')).toEqual([false, true])
+    const seen = (...ids: string[]) =>
+      suggested('fennimore-mirrorless', 'seated', ...ids).map(({ isSeen }) => isSeen)
+    expect(seen()).toEqual([true])
+    expect(seen('oriel-short-gun')).toEqual([false, true])
+    // also where it alone is over what is easy to use
+    const [best, other] = suggested('tarnwick-action-camera', 'walking', 'fennimore-plug-in-lapel')
+    expect(best!.isSeen).toBe(false)
+    expect(other!.isSeen).toBe(true)
+    expect(other!.worstDb).toBeGreaterThan(best!.worstDb)
   })
 })
