@@ -10,7 +10,7 @@ import {
   unknownCameras,
 } from '@iron-hush/core/plan'
 import { decibels } from '@iron-hush/core/units'
-import { verdictOf, reasonWords } from '@iron-hush/core/words'
+import { reasonWords, toBuyWords, verdictOf } from '@iron-hush/core/words'
 import { readShelf } from '../input'
 import type { Shell } from '../shell'
 
@@ -71,7 +71,7 @@ export function planCommand(shell: Shell): void {
       say.log(
         `  through ${best.through.join(', ') || 'nothing: straight in'}; speech-to-noise ${decibels(best.worstDb)}`,
       )
-      if (best.missing.length) say.log(`  to buy: ${best.missing.map(({ name }) => name).join(', ')}`)
+      if (best.missing.length) say.log(`  ${toBuyWords(best.missing)}`)
     })
 }
 

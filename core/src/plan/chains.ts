@@ -21,6 +21,7 @@ type End = Link['from']
 /** A chain from what picks the sound up to the camera, and what of it must be bought. */
 export interface Chain {
   patch: Patch
+  /** Each as often as it must be bought. */
   missing: Gear[]
   /** Boxes between, by name. */
   through: string[]
@@ -38,15 +39,19 @@ export class ChainBuilder {
   constructor(
     readonly patch: Patch,
     private readonly shelf: Shelf,
-    readonly missing: readonly Gear[] = [],
+    /** What was there before, which nobody has to buy. */
+    private readonly given?: Patch,
     readonly through: readonly string[] = [],
     /** Ways that were looked for already, by what they join: chains from one beginning join the same ends again and again. */
     private readonly known = new Map<string, Way[]>(),
   ) {}
 
+  /** Whether one more of a thing is owned than the chain uses. */
+  hasLeft = ({ id, owned }: Gear): boolean => (usesIn(this.patch).get(id) ?? 0) < owned
+
   done = (): Chain => ({
     patch: this.patch,
-    missing: [...new Set(this.missing)],
+    missing: this.missing(),
     through: [...this.through],
   })
 
@@ -54,8 +59,7 @@ export class ChainBuilder {
   add(gear: Gear, more: Partial<Patch['boxes'][number]> = {}): { builder: ChainBuilder; id: string } {
     const id = partId(gear.kind, idsOf(this.patch))
     const box = { id, gear: gear.id, settings: {}, locked: [], ...more }
-    const builder = this.with([{ kind: 'add box', box }], gear.owned ? [] : [gear], [gear.name])
-    return { builder, id }
+    return { builder: this.with([{ kind: 'add box', box }], [gear.name]), id }
   }
 
   /**
@@ -68,9 +72,7 @@ export class ChainBuilder {
     const way =
       chosenWay(this.waysBetween(from, to, mostPieces), by) ??
       (by && by !== 'lead' ? this.attenuatedWay(from, to, by) : undefined)
-    if (!way) return undefined
-    const bought = way.pieces.flatMap(({ gear }) => (gear.owned ? [] : [gear]))
-    return this.with(plugIn(this.patch, this.shelf, from, to, way.pieces), bought, [])
+    return way && this.with(plugIn(this.patch, this.shelf, from, to, way.pieces), [])
   }
 
   /** Joins a transmitter and a receiver through the air, both on one channel; undefined where they do not match. */
@@ -83,12 +85,9 @@ export class ChainBuilder {
     const joined = this.with(
       plugIn(this.patch, this.shelf, { box: transmitter, port: out.id }, { box: receiver, port: into.id }),
       [],
-      [],
     )
     return channelsOf(hears!)
-      .map((channel) =>
-        joined.with(channel ? [{ kind: 'set control', part: receiver, ...channel }] : [], [], []),
-      )
+      .map((channel) => joined.with(channel ? [{ kind: 'set control', part: receiver, ...channel }] : [], []))
       .find(({ patch }) => radioLinksOf(patch, this.shelf).every(({ matched }) => matched))
   }
 
@@ -106,14 +105,36 @@ export class ChainBuilder {
     const joined = JSON.stringify([from, to, most, far, beside])
     const ways = this.known.get(joined) ?? harmlessWays(this.patch, link, this.shelf, most)
     this.known.set(joined, ways)
-    return ways
+    return this.leftFirst(ways)
   }
 
-  private with(edits: readonly Edit[], missing: readonly Gear[], through: readonly string[]): ChainBuilder {
+  /** Ways in their order, but what is in use elsewhere in the chain cannot be used once more. */
+  private leftFirst(ways: readonly Way[]): Way[] {
+    const used = usesIn(this.patch)
+    const bought = ({ pieces }: Way) =>
+      pieces.filter(({ gear }) => (used.get(gear.id) ?? 0) + 1 > gear.owned).length
+    return ways
+      .map((way) => ({ way, bought: bought(way) }))
+      .sort((one, other) => one.bought - other.bought)
+      .map(({ way }) => way)
+  }
+
+  private missing(): Gear[] {
+    const given = this.given && usesIn(this.given)
+    const shelf = shelfFor(this.patch, this.shelf)
+    return [...usesIn(this.patch)].flatMap(([id, count]) => {
+      const gear = shelf.get(id)
+      if (!gear || givenKinds.has(gear.kind)) return []
+      const over = (uses: number) => Math.max(0, uses - gear.owned)
+      return Array.from({ length: over(count) - over(given?.get(id) ?? 0) }, () => gear)
+    })
+  }
+
+  private with(edits: readonly Edit[], through: readonly string[]): ChainBuilder {
     return new ChainBuilder(
       applyEdits(this.patch, edits, this.shelf),
       this.shelf,
-      [...this.missing, ...missing],
+      this.given,
       [...this.through, ...through],
       this.known,
     )
@@ -122,6 +143,17 @@ export class ChainBuilder {
   private gearOf(box: string): Gear {
     return gearOf(shelfFor(this.patch, this.shelf), boxOf(this.patch, box).gear)
   }
+}
+
+/** The camera is what one films with, a desk is the house's: nobody buys those. */
+const givenKinds: ReadonlySet<Gear['kind']> = new Set(['camera', 'desk'])
+
+/** How often each thing is used. */
+function usesIn({ boxes, links }: Patch): Map<string, number> {
+  const uses = new Map<string, number>()
+  for (const { gear } of [...boxes, ...links.flatMap(({ pieces }) => pieces)])
+    uses.set(gear, (uses.get(gear) ?? 0) + 1)
+  return uses
 }
 
 function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {

@@ -80,28 +80,62 @@ function passing(thing: Gear, begun: Begun, camera: Gear, byFrom?: (box: string)
   return []
 }
 
-/** Every output by a radio of its own: a transmitter that it fits and a receiver on the same channel. */
+interface RadioPair {
+  transmitter: Gear
+  receiver: Gear
+}
+
+/**
+ * Every microphone by a radio of its own: a transmitter that it fits and a receiver on the same channel. What a desk feeds
+ * comes by wire. A chain for each pair that the first microphone can use; the next ones use what is left.
+ */
 export function overRadio({ builder, camera, outputs }: Begun, shelf: Shelf): Begun[] {
   const sets = [...shelf.values()].filter(({ ports }) => ports.some(({ connector }) => connector === 'radio'))
-  const sending = sets.filter((set) => pluggable(set, 'in').length > 0)
-  const hearing = sets.filter((set) => pluggable(set, 'out').length > 0)
-  return sending.flatMap((transmitter) =>
-    hearing.flatMap((receiver): Begun[] => {
-      let sofar: ChainBuilder | undefined = builder
-      const ends: Begun['outputs'] = []
-      for (const output of outputs) {
-        if (!sofar) return []
-        const sends = sofar.add(transmitter)
-        const plugged = sends.builder.connect(output, {
-          box: sends.id,
-          port: pluggable(transmitter, 'in')[0]!.id,
-        })
-        if (!plugged) return []
-        const hears = plugged.add(receiver)
-        sofar = hears.builder.link(sends.id, hears.id)
-        ends.push({ box: hears.id, port: pluggable(receiver, 'out')[0]!.id })
-      }
-      return sofar ? [{ builder: sofar, camera, outputs: ends }] : []
-    }),
-  )
+  const pairs = sets
+    .filter((set) => pluggable(set, 'in').length > 0)
+    .flatMap((transmitter) =>
+      sets
+        .filter((set) => pluggable(set, 'out').length > 0)
+        .map((receiver): RadioPair => ({ transmitter, receiver })),
+    )
+  const feeds = new Set(builder.patch.boxes.filter(({ source }) => source).map(({ id }) => id))
+  const isFeed = ({ box }: Begun['outputs'][number]) => feeds.has(box)
+  return pairs.flatMap((first): Begun[] => {
+    let sofar: ChainBuilder = builder
+    const ends: Begun['outputs'] = []
+    for (const output of outputs) {
+      const isFirst = ends.every((end) => isFeed(end))
+      const sent = isFeed(output)
+        ? { builder: sofar, end: output }
+        : sentBy(isFirst ? [first] : pairs, sofar, output)
+      if (!sent) return []
+      sofar = sent.builder
+      ends.push(sent.end)
+    }
+    return [{ builder: sofar, camera, outputs: ends }]
+  })
+}
+
+/** An output over the first of some pairs that takes it, those first that are not in use. */
+function sentBy(
+  pairs: readonly RadioPair[],
+  sofar: ChainBuilder,
+  output: Begun['outputs'][number],
+): { builder: ChainBuilder; end: Begun['outputs'][number] } | undefined {
+  const isLeft = ({ transmitter, receiver }: RadioPair) =>
+    sofar.hasLeft(transmitter) && sofar.hasLeft(receiver)
+  for (const { transmitter, receiver } of [...pairs].sort(
+    (one, other) => Number(isLeft(other)) - Number(isLeft(one)),
+  )) {
+    const sends = sofar.add(transmitter)
+    const plugged = sends.builder.connect(output, {
+      box: sends.id,
+      port: pluggable(transmitter, 'in')[0]!.id,
+    })
+    const hears = plugged?.add(receiver)
+    const linked = hears?.builder.link(sends.id, hears.id)
+    if (hears && linked)
+      return { builder: linked, end: { box: hears.id, port: pluggable(receiver, 'out')[0]!.id } }
+  }
+  return undefined
 }

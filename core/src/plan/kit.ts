@@ -125,5 +125,5 @@ function barePart(patch: Patch, commonShelf: Shelf): Begun | undefined {
   }
   const ports = [...new Map(outputs.map((each) => [`${each.box}.${each.port}`, each])).values()]
   // boxes stand apart: a cable joins them, not plug in socket
-  return { builder: new ChainBuilder(bare, commonShelf), camera: camera.id, outputs: ports, by: 'lead' }
+  return { builder: new ChainBuilder(bare, commonShelf, bare), camera: camera.id, outputs: ports, by: 'lead' }
 }

@@ -198,6 +198,27 @@ describe('a scene planned from three answers', () => {
     expect(best!.missing.map(({ kind }) => kind)).toContain('pad')
     expect(best!.missing.every(({ kind }) => kind === 'pad')).toBe(true)
   })
+  it('has a second one bought where only one is owned', () => {
+    const named = ({ missing }: Planned) => missing.map(({ id }) => id)
+    const [worn] = plan('oriel-compact-camcorder', 'two', by('fennimore-ta3-lapel'))
+    expect(named(worn!)).toContain('fennimore-ta3-lapel')
+    const [pair] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
+    expect(named(pair!)).not.toContain('fennimore-plug-in-lapel')
+  })
+  it('sends two voices by the two radios that are owned, and what a desk feeds by wire', () => {
+    const [two] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel', true))
+    const radios = two!.patch.boxes.map(({ gear }) => gear).filter((id) => shelf.get(id)!.kind === 'radio')
+    expect(new Set(radios).size).toBe(4)
+    expect(two!.missing.filter(({ kind }) => kind === 'radio')).toEqual([])
+    const [stage] = plan('saltmarsh-phone', 'stage', by('fennimore-plug-in-lapel', true))
+    const desk = stage!.patch.boxes.find(({ source }) => source)!.id
+    const fed = stage!.patch.links.filter(({ from }) => from.box === desk).map(({ to }) => to.box)
+    const kinds = stage!.patch.boxes
+      .filter(({ id }) => fed.includes(id))
+      .map(({ gear }) => shelf.get(gear)!.kind)
+    expect(kinds).not.toContain('radio')
+    expect([stage!.dead, stage!.tooHotDb]).toEqual([0, 0])
+  })
   it('asks of each track of a camera what its switch lets there, and no more', () => {
     const [best] = plan('oriel-selector-mirrorless', 'stage', by('oriel-short-gun'))
     expect(best!.dead).toBe(0)

@@ -325,20 +325,15 @@ function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Sh
     links: [],
     plan: { counts: 'both good' },
   })
-  const missing = microphone && !microphone.owned ? [microphone] : []
-  let builder = new ChainBuilder(bare, shelf, missing)
+  let builder = new ChainBuilder(bare, shelf)
   const outputs = bare.boxes
     .slice(1)
     .map(({ id }) => ({ box: id, port: pluggable(microphone!, 'out')[0]?.id ?? '' }))
   const feed = brief.sources.find(({ kind }) => kind === 'line')
   const desk = [...shelf.values()].find(({ kind }) => kind === 'desk')
   if (feed && desk) {
-    // the desk is the house's: nobody buys it
-    const placed = new ChainBuilder(builder.patch, shelf, missing).add(
-      { ...desk, owned: 1 },
-      { source: feed.id },
-    )
-    builder = new ChainBuilder(placed.builder.patch, shelf, missing)
+    const placed = builder.add(desk, { source: feed.id })
+    builder = new ChainBuilder(placed.builder.patch, shelf)
     outputs.unshift({ box: placed.id, port: pluggable(desk, 'out')[0]!.id })
   }
   return {

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { pairOf, shelf } from '../tests/demo'
 import { known } from '../model'
-import { planNames } from './plans'
+import { planNames, toBuyWords } from './plans'
 
 const thing = (id: string) => known(shelf.get(id), id)
 const camera = thing('fennimore-mirrorless')
@@ -27,4 +27,13 @@ it('tells plans apart by what is on the way, and by what hears the scene where t
     'built-in microphone, straight in',
     'Hand-held dynamic in the picture, straight in',
   ])
+})
+
+it('says what must be bought, and how often', () => {
+  const lapel = { ...thing('fennimore-plug-in-lapel'), owned: 0, price: 30 }
+  const pad = { ...thing('mini-pad-25'), owned: 1, price: 15 }
+  expect(toBuyWords([lapel, pad, lapel])).toBe(
+    'To buy: 2 \u00D7 Plug-in lapel, another Mini pad, 25 dB, about 75.',
+  )
+  expect(toBuyWords([])).toBe('')
 })

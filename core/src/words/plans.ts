@@ -1,4 +1,4 @@
-import { type Shelf, shelfFor } from '../model'
+import { type Gear, type Shelf, shelfFor } from '../model'
 import type { Planned } from '../plan'
 
 /** What tells plans apart: what hears the scene where that differs, the boxes on the way and the attenuators. */
@@ -25,4 +25,18 @@ export function planNames(
   })
   const isOneKit = new Set(plans.map(({ heardWith }) => heardWith)).size === 1
   return plans.map(({ heardWith, way }) => (isOneKit ? way : `${heardWith}, ${way}`))
+}
+
+/** What must be bought, each thing once with its number, and about how much it comes to; empty for nothing. */
+export function toBuyWords(missing: readonly Gear[]): string {
+  if (missing.length === 0) return ''
+  const counts = new Map<Gear, number>()
+  for (const gear of missing) counts.set(gear, (counts.get(gear) ?? 0) + 1)
+  const names = [...counts].map(([{ name, owned }, count]) => {
+    const number = count > 1 ? `${count} \u00D7 ` : ''
+    // one is there, so that its name alone would read as a slip
+    return owned ? `${number}another ${name}` : `${number}${name}`
+  })
+  const price = missing.reduce((sum, each) => sum + (each.price ?? 0), 0)
+  return `To buy: ${names.join(', ')}, about ${price}.`
 }

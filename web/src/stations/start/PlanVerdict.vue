@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Planned } from '@iron-hush/core/plan'
 import { shelfFor, boxOf } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { leastClearWords, planNames, reasonWords, verdictOf } from '@iron-hush/core/words'
+import { leastClearWords, planNames, reasonWords, toBuyWords, verdictOf } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 
 /** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
@@ -42,11 +42,7 @@ const rows = computed(() => {
     return row
   })
 })
-const bought = computed(() => {
-  const { missing = [] } = best.value ?? {}
-  const price = missing.reduce((sum, { price: each = 0 }) => sum + each, 0)
-  return missing.length ? `To buy: ${missing.map(({ name }) => name).join(', ')}, about ${price}.` : ''
-})
+const bought = computed(() => toBuyWords(best.value?.missing ?? []))
 /** The next best say enough: each is a scene that may be opened. */
 const mostOthers = 4
 const others = computed(() => {
