@@ -27,16 +27,21 @@ export function planNames(
   return plans.map(({ heardWith, way }) => (isOneKit ? way : `${heardWith}, ${way}`))
 }
 
-/** What must be bought, each thing once with its number, and about how much it comes to; empty for nothing. */
-export function toBuyWords(missing: readonly Gear[]): string {
-  if (missing.length === 0) return ''
+/** What must be bought, each thing once with its number. */
+export function toBuyNames(missing: readonly Gear[]): string {
   const counts = new Map<Gear, number>()
   for (const gear of missing) counts.set(gear, (counts.get(gear) ?? 0) + 1)
-  const names = [...counts].map(([{ name, owned }, count]) => {
-    const number = count > 1 ? `${count} \u00D7 ` : ''
-    // one is there, so that its name alone would read as a slip
-    return owned ? `${number}another ${name}` : `${number}${name}`
-  })
+  return [...counts]
+    .map(([{ name, owned }, count]) => {
+      const number = count > 1 ? `${count} \u00D7 ` : ''
+      // one is there, so that its name alone would read as a slip
+      return owned ? `${number}another ${name}` : `${number}${name}`
+    })
+    .join(', ')
+}
+
+/** The same as a sentence, with about how much it comes to; empty for nothing. */
+export function toBuyWords(missing: readonly Gear[]): string {
   const price = missing.reduce((sum, each) => sum + (each.price ?? 0), 0)
-  return `To buy: ${names.join(', ')}, about ${price}.`
+  return missing.length ? `To buy: ${toBuyNames(missing)}, about ${price}.` : ''
 }

@@ -7,7 +7,7 @@ import type { Edit } from '@iron-hush/core/edits'
 import type { KitOption } from '@iron-hush/core/plan'
 import { boxNameOf, shelfFor } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords, schoolWords, verdictOf } from '@iron-hush/core/words'
+import { kitWords, schoolWords, toBuyNames, verdictOf } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useComparing } from './comparing'
@@ -40,7 +40,7 @@ const boxes = ({ planned: { patch, missing } }: KitOption) => {
     .map((box) => boxNameOf(box, shelf.value))
   return [
     left.length ? `without ${left.join(', ')}` : '',
-    missing.length ? `to buy: ${missing.map(({ name }) => name).join(', ')}` : '',
+    missing.length ? `to buy: ${toBuyNames(missing)}` : '',
   ]
     .filter(Boolean)
     .join('; ')
