@@ -40,13 +40,17 @@ function plugsInto(microphone: Gear, transmitter: Gear, shelf: Shelf): boolean {
 export const isOwned = (heardWith: HeardWith): boolean =>
   heardWith === 'built in' || heardWith.microphone.owned > 0
 
+/** What of that is owned, and so is tried for a suggestion. */
+export const suggestible = (camera: Gear, shelf: Shelf): HeardWith[] =>
+  heardWithChoices(camera, shelf).filter(isOwned)
+
 /** The best scene with each thing that is owned, the best of them first. Tells how far it is. */
 export function suggestScene(
   question: Omit<Question, 'heardWith'>,
   shelf: Shelf,
   progress?: (share: number) => void,
 ): Planned[] {
-  const choices = heardWithChoices(question.camera, shelf).filter(isOwned)
+  const choices = suggestible(question.camera, shelf)
   return choices
     .flatMap((heardWith, index) => {
       const [best] = planScene({ ...question, heardWith }, shelf)

@@ -261,13 +261,6 @@ export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSet
 export const startPlan = (question: Question, gear: readonly Gear[]): Job<Planned[]> =>
   job((api) => api.plan(toRaw(question), gear.map(toRaw)))
 
-/** The same with anything that is owned. */
-export const startSuggest = (
-  question: Omit<Question, 'heardWith'>,
-  gear: readonly Gear[],
-  progress: (share: number) => void,
-): Job<Planned[]> => job((api) => api.suggest(toRaw(question), gear.map(toRaw), oneWay(progress)))
-
 /** How sure the plan is: draws by the tolerances of all figures and the spread of the voices. */
 export const startOdds = (patch: Patch, gear: readonly Gear[], draws: number, seed: number): Job<Odds> =>
   job((api) => api.odds(toRaw(patch), gear.map(toRaw), draws, seed))

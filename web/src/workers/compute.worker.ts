@@ -26,7 +26,7 @@ import {
   shelfOf,
   known,
 } from '@iron-hush/core/model'
-import { type KitOption, kitOptions, planScene, type Question, suggestScene } from '@iron-hush/core/plan'
+import { type KitOption, kitOptions, planScene, type Question } from '@iron-hush/core/plan'
 import { measureAnswer, readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { standInCard } from '@iron-hush/core/card'
 import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/devices'
@@ -112,8 +112,6 @@ const api = {
   schools: (patch: Patch, gear: Gear[]) =>
     known(schoolsOf(patch, shelfOf(gear)), 'schools that nobody cancels'),
   plan: (question: Question, gear: Gear[]) => planScene(question, shelfOf(gear)),
-  suggest: (question: Omit<Question, 'heardWith'>, gear: Gear[], progress: (share: number) => void) =>
-    suggestScene(question, shelfOf(gear), progress),
   odds: (patch: Patch, gear: Gear[], draws: number, seed: number) =>
     oddsOf(patch, shelfOf(gear), draws, seed),
   listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>

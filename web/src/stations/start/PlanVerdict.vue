@@ -51,7 +51,7 @@ const others = computed(() => {
     .map((each, at) => ({
       each,
       name: names[at]!,
-      words: `${decibels(each.worstDb)}${troubleWords(each.troubles)}`,
+      words: `${decibels(each.worstDb)}${troubleWords(each.troubles)}${each.missing.length ? `, ${each.missing.length} to buy` : ''}`,
     }))
     .slice(1)
     .filter(({ each: { dead } }) => dead === 0)
@@ -129,6 +129,9 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
   display: flex;
   flex-wrap: wrap;
   align-items: center;
+}
+.others .figure {
+  white-space: nowrap;
 }
 .chain span {
   border: 1px solid var(--ink);

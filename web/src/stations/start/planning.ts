@@ -12,7 +12,8 @@ import {
 } from '@iron-hush/core/plan'
 import { useGear } from '../../state/gear'
 import { useNotices } from '../../state/notices'
-import { type Job, startPlan, startSuggest } from '../../workers/compute'
+import { type Job, startPlan } from '../../workers/compute'
+import { startSuggest } from '../../workers/suggesting'
 
 /** One answer of a question, as it is offered. */
 export interface Choice {
