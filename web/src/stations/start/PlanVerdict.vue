@@ -130,9 +130,6 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
   flex-wrap: wrap;
   align-items: center;
 }
-.others .figure {
-  white-space: nowrap;
-}
 .chain span {
   border: 1px solid var(--ink);
   background: var(--paper);
@@ -159,6 +156,9 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
   text-align: left;
   text-decoration: underline;
   text-underline-offset: 3px;
+}
+.others .figure {
+  white-space: nowrap;
 }
 @media (max-width: 700px) {
   .outcome {
