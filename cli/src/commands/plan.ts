@@ -10,7 +10,7 @@ import {
   unknownCameras,
 } from '@iron-hush/core/plan'
 import { decibels } from '@iron-hush/core/units'
-import { reasonWords, toBuyWords, verdictOf } from '@iron-hush/core/words'
+import { heardWithName, reasonWords, toBuyWords, verdictOf, wayName } from '@iron-hush/core/words'
 import { readShelf } from '../input'
 import type { Shell } from '../shell'
 
@@ -69,7 +69,7 @@ export function planCommand(shell: Shell): void {
       say.log(words.join('').trim())
       for (const reason of best.reasons) say.log(`  ${reasonWords(reason)}`)
       say.log(
-        `  through ${best.through.join(', ') || 'nothing: straight in'}; speech-to-noise ${decibels(best.worstDb)}`,
+        `  ${heardWithName(best, shelf)}, ${wayName(best, shelf)}; worst recording ${decibels(best.worstDb)} over its noise`,
       )
       if (best.missing.length) say.log(`  ${toBuyWords(best.missing)}`)
     })

@@ -38,13 +38,10 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
         ),
       }
       if (isStarved(next, linkId, commonShelf) || harms(patch, next, commonShelf)) continue
-      return {
-        patch: next,
-        reasons: [
-          ...reasons,
-          reason('powered', { supply: name, box: box.name ?? gear.name, output: plugged.output.name }),
-        ],
-      }
+      const why = reason('powered', { supply: name, box: box.name ?? gear.name, output: plugged.output.name })
+      // two of a kind on two inputs of a box are said once
+      const isSaid = reasons.some((each) => JSON.stringify(each) === JSON.stringify(why))
+      return { patch: next, reasons: isSaid ? reasons : [...reasons, why] }
     }
   }
   return same

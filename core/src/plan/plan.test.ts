@@ -203,6 +203,9 @@ describe('a scene planned from three answers', () => {
     const named = ({ missing }: Planned) => missing.map(({ id }) => id)
     const [worn] = plan('oriel-compact-camcorder', 'two', by('fennimore-ta3-lapel'))
     expect(named(worn!)).toContain('fennimore-ta3-lapel')
+    // and the power that both need is named once
+    const powers = worn!.reasons.map(reasonWords).filter((words) => words.includes('is switched on'))
+    expect(powers).toHaveLength(1)
     const [pair] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
     expect(named(pair!)).not.toContain('fennimore-plug-in-lapel')
   })

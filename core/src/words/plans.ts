@@ -1,30 +1,40 @@
 import { type Gear, type Shelf, shelfFor } from '../model'
 import type { Planned } from '../plan'
 
+type Way = Pick<Planned, 'through' | 'patch'>
+
 /** What tells plans apart: what hears the scene where that differs, the boxes on the way and the attenuators. */
-export function planNames(
-  planned: readonly Pick<Planned, 'through' | 'patch'>[],
-  commonShelf: Shelf,
-): string[] {
-  const plans = planned.map(({ through, patch }) => {
-    const shelf = shelfFor(patch, commonShelf)
-    const namesOf = (gear: readonly { gear: string }[], kind: 'microphone' | 'pad') =>
-      gear.flatMap(({ gear: id }) => {
-        const thing = shelf.get(id)
-        return thing?.kind === kind ? [`${thing.name}${thing.mount === 'hand' ? ' in the picture' : ''}`] : []
-      })
-    const pads = namesOf(
-      patch.links.flatMap(({ pieces }) => pieces),
-      'pad',
-    )
-    const way = [...through, ...pads]
-    return {
-      heardWith: [...new Set(namesOf(patch.boxes, 'microphone'))].join(', ') || 'built-in microphone',
-      way: way.length ? `by ${way.join(', ')}` : 'straight in',
-    }
+export function planNames(planned: readonly Way[], commonShelf: Shelf): string[] {
+  const heardWith = planned.map((plan) => heardWithName(plan, commonShelf))
+  return planned.map((plan, at) => {
+    const way = wayName(plan, commonShelf)
+    return new Set(heardWith).size === 1 ? way : `${heardWith[at]}, ${way}`
   })
-  const isOneKit = new Set(plans.map(({ heardWith }) => heardWith)).size === 1
-  return plans.map(({ heardWith, way }) => (isOneKit ? way : `${heardWith}, ${way}`))
+}
+
+/** What a plan hears the scene with. */
+export function heardWithName({ patch }: Way, commonShelf: Shelf): string {
+  const shelf = shelfFor(patch, commonShelf)
+  const names = patch.boxes.flatMap(({ gear }) => {
+    const thing = shelf.get(gear)
+    return thing?.kind === 'microphone'
+      ? [`${thing.name}${thing.mount === 'hand' ? ' in the picture' : ''}`]
+      : []
+  })
+  return [...new Set(names)].join(', ') || 'built-in microphone'
+}
+
+/** The boxes on the way and the attenuators. */
+export function wayName({ patch, through }: Way, commonShelf: Shelf): string {
+  const shelf = shelfFor(patch, commonShelf)
+  const pads = patch.links.flatMap(({ pieces }) =>
+    pieces.flatMap(({ gear }) => {
+      const piece = shelf.get(gear)
+      return piece?.kind === 'pad' ? [piece.name] : []
+    }),
+  )
+  const way = [...through, ...pads]
+  return way.length ? `by ${way.join(', ')}` : 'straight in'
 }
 
 /** What must be bought, each thing once with its number. */
