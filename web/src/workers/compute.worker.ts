@@ -33,6 +33,7 @@ import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/de
 import { clipReadingOf, type LineUpStep, reverberationOf, roomNoiseOf } from '@iron-hush/core/lineup'
 import { testSignal, type TestSignal } from '@iron-hush/core/signals'
 import { beginHelper } from './helper'
+import { reporting } from './reporting'
 import { type Listening, type Rendered, renderTrack } from './listening'
 import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
 import { levelsOfPatch } from '@iron-hush/core/levels'
@@ -81,13 +82,15 @@ const api = {
   balance: (patch: Patch, gear: Gear[]) =>
     answered(async () => known(balance(patch, shelfOf(gear)), 'a balance that nobody cancels')),
   cures: (patch: Patch, gear: Gear[], progress: (share: number, cure?: Cure) => void) =>
-    known(curesOf(patch, shelfOf(gear), { progress }), 'cures that nobody cancels'),
+    reporting(progress, (report) =>
+      known(curesOf(patch, shelfOf(gear), { progress: report }), 'cures that nobody cancels'),
+    ),
   safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
     saferPlan(patch, shelfOf(gear), limit, draws, seed),
   findWays: (patch: Patch, link: Link, gear: Gear[], search: WaySearch, found: (way: Way) => void) =>
-    findWays(patch, link, shelfOf(gear), { ...search, found }),
+    reporting(found, (report) => findWays(patch, link, shelfOf(gear), { ...search, found: report })),
   offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
-    offersAtEnd(patch, end, shelfOf(gear), found),
+    reporting(found, (report) => offersAtEnd(patch, end, shelfOf(gear), report)),
   explanations: (measured: ChannelMeasurement, runId: string, patch: Patch, gear: Gear[]) => {
     const shelf = shelfOf(gear)
     const run = levelsOfPatch(patch, shelf).runs.find(({ id }) => id === runId)
@@ -108,7 +111,9 @@ const api = {
         : readGearJson(text, shelfOf(gear)),
     ),
   kits: (patch: Patch, gear: Gear[], progress: (share: number, found?: KitOption) => void) =>
-    known(kitOptions(patch, shelfOf(gear), { progress }), 'a comparison that nobody cancels'),
+    reporting(progress, (report) =>
+      known(kitOptions(patch, shelfOf(gear), { progress: report }), 'a comparison that nobody cancels'),
+    ),
   schools: (patch: Patch, gear: Gear[]) =>
     known(schoolsOf(patch, shelfOf(gear)), 'schools that nobody cancels'),
   plan: (question: Question, gear: Gear[]) => planScene(question, shelfOf(gear)),

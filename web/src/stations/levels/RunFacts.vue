@@ -114,7 +114,7 @@ async function settingsCard(): Promise<void> {
       prices.length ? control!.control.name : 'Select a control to see what one step would change.'
     }}</span>
     <span v-for="each in prices" :key="each.to"
-      >to <b>{{ each.to }}</b><span class="quiet"> worst speech-to-noise</span>
+      >to <b>{{ each.to }}</b><span class="quiet"> worst {{ ratioName(run.source) }}</span>
       <span class="figure">{{ each.noise }}</span><span class="quiet">least headroom</span>
       <span class="figure">{{ each.headroom }}</span></span
     >
