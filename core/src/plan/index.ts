@@ -1,6 +1,7 @@
 export * from './scenarios'
 export * from './unknown-cameras'
 export * from './plan'
+export * from './drawbacks'
 export * from './suggest'
 export * from './own-box'
 export * from './kit'

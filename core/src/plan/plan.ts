@@ -12,10 +12,10 @@ import {
   formatVersion,
   Patch as PatchSchema,
   isPiece,
-  shelfFor,
   thingsOf,
 } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
+import { type Drawback, drawbacksOf } from './drawbacks'
 import { type Begun, between, overRadio, straight } from './joining'
 import { briefOf, type Scenario, type ScenarioChoice } from './scenarios'
 
@@ -38,8 +38,7 @@ export interface Planned {
   through: string[]
   /** A box beside the camera records too. */
   backedUp: boolean
-  /** A microphone is held, and so in the picture. */
-  isSeen: boolean
+  drawbacks: Drawback[]
   /** What was switched on, which ceiling is met first, what limits the clearness. */
   reasons: Reason[]
   /** Findings that are at least harmful, and those of them that are dead. */
@@ -66,8 +65,8 @@ const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
 /** A second recording on the way is worth as much, dB. */
 const worthOfBackupDb = 1.5
-/** A microphone that is seen must be heard as much clearer: twice as loud. */
-const worthOfNotSeenDb = 10
+/** With a drawback a microphone must be heard as much clearer: twice as loud. */
+const worthOfNoDrawbackDb = 10
 /** A boom that must stay out of a wide picture is so far off, m. */
 const farM = 1.5
 /** Findings that say how noisy a recording is. */
@@ -191,10 +190,10 @@ const plainlyTooHotDb = (plan: Planned, planned: readonly Planned[]): number => 
 export const harmOf = ({ harms, worstDb }: Pick<Planned, 'harms' | 'worstDb'>): number =>
   harms + (worstDb < 0 ? 2 : worstDb < poorSpeechToNoiseDb ? 1 : 0)
 
-/** A plan with its worst recording as it counts: less clear where a microphone is seen. */
-const asSeen = (plan: Planned): Planned => ({
+/** A plan with its worst recording as it counts: less clear with each drawback. */
+const asUsed = (plan: Planned): Planned => ({
   ...plan,
-  worstDb: plan.worstDb - (plan.isSeen ? worthOfNotSeenDb : 0),
+  worstDb: plan.worstDb - worthOfNoDrawbackDb * plan.drawbacks.length,
 })
 
 /**
@@ -204,9 +203,9 @@ const asSeen = (plan: Planned): Planned => ({
 export const byWorth = (one: Planned, other: Planned): number =>
   one.dead - other.dead ||
   one.tooHotDb - other.tooHotDb ||
-  harmOf(asSeen(one)) - harmOf(asSeen(other)) ||
+  harmOf(asUsed(one)) - harmOf(asUsed(other)) ||
   one.missing.length - other.missing.length ||
-  worthDb(asSeen(other)) - worthDb(asSeen(one))
+  worthDb(asUsed(other)) - worthDb(asUsed(one))
 
 const worthDb = ({ worstDb, through, patch, backedUp }: Planned): number =>
   Math.min(worstDb, clearDb) +
@@ -243,7 +242,7 @@ export function balanced(
     missing,
     through,
     backedUp,
-    isSeen: patch.boxes.some(({ gear }) => shelfFor(patch, shelf).get(gear)?.mount === 'hand'),
+    drawbacks: drawbacksOf(patch, shelf),
     reasons: found.reasons,
     troubles: findings.filter(({ severity }) => atLeast(severity, 'harmful')).length,
     dead: findings.filter(isDead).length,

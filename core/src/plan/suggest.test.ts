@@ -68,13 +68,27 @@ describe('a suggestion', () => {
       return suggestScene(question, few)
     }
     const seen = (...ids: string[]) =>
-      suggested('fennimore-mirrorless', 'seated', ...ids).map(({ isSeen }) => isSeen)
+      suggested('fennimore-mirrorless', 'seated', ...ids).map(({ drawbacks }) => drawbacks.length > 0)
     expect(seen()).toEqual([true])
     expect(seen('oriel-short-gun')).toEqual([false, true])
     // also where it alone is over what is easy to use
     const [best, other] = suggested('tarnwick-action-camera', 'walking', 'fennimore-plug-in-lapel')
-    expect(best!.isSeen).toBe(false)
-    expect(other!.isSeen).toBe(true)
+    expect(best!.drawbacks).not.toContain('in the picture')
+    expect(other!.drawbacks).toContain('in the picture')
     expect(other!.worstDb).toBeGreaterThan(best!.worstDb)
+  })
+  it('follows who walks about by radio, or from the camera', () => {
+    const leads = ['mini-cable-0m5', 'mini-to-xlr', 'mini-pad-25']
+    const radio = ['tarnwick-digital-transmitter', 'tarnwick-digital-receiver']
+    const few = some('fennimore-mirrorless', 'fennimore-plug-in-lapel', ...leads, ...radio)
+    const camera = few.get('fennimore-mirrorless')!
+    const [best, other] = suggestScene(
+      { camera, scenario: scenarios.find(({ id }) => id === 'walking')! },
+      few,
+    )
+    expect([best!.drawbacks, other!.drawbacks]).toEqual([[], ['on a wire']])
+    expect(best!.patch.boxes.map(({ gear }) => gear)).toContain('tarnwick-digital-transmitter')
+    const [seated] = suggestScene({ camera, scenario: scenarios[0]! }, few)
+    expect(seated!.drawbacks).toEqual([])
   })
 })

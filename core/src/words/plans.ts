@@ -1,5 +1,5 @@
 import { type Gear, type Shelf, shelfFor } from '../model'
-import type { Planned } from '../plan'
+import { drawbacksOf, type Planned } from '../plan'
 
 type Way = Pick<Planned, 'through' | 'patch'>
 
@@ -12,16 +12,15 @@ export function planNames(planned: readonly Way[], commonShelf: Shelf): string[]
   })
 }
 
-/** What a plan hears the scene with. */
+/** What a plan hears the scene with, and what speaks against that. */
 export function heardWithName({ patch }: Way, commonShelf: Shelf): string {
   const shelf = shelfFor(patch, commonShelf)
   const names = patch.boxes.flatMap(({ gear }) => {
     const thing = shelf.get(gear)
-    return thing?.kind === 'microphone'
-      ? [`${thing.name}${thing.mount === 'hand' ? ' in the picture' : ''}`]
-      : []
+    return thing?.kind === 'microphone' ? [thing.name] : []
   })
-  return [...new Set(names)].join(', ') || 'built-in microphone'
+  const name = [...new Set(names)].join(', ') || 'built-in microphone'
+  return [name, ...drawbacksOf(patch, commonShelf)].join(' ')
 }
 
 /** The boxes on the way and the attenuators. */
