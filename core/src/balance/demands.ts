@@ -59,7 +59,7 @@ export function bestPositions(
     const again = hasToSpare ? leastGivenUp({ ...part, enoughHeadroomDb: enough }) : first
     if (!again) return undefined
     // fewer moves are not worth a search that did not come to its end
-    const { choice } = again.bound && !first.bound ? first : again
+    const { choice } = again.bound ? first : again
     for (const [key, position] of part.positions.named(choice)) positions.set(key, position)
   }
   return { positions: nearest(graph, plan, free, positions, cancelled), evaluations, bound }

@@ -1,19 +1,38 @@
-import { type Patch, type Shelf, shelfFor } from '../model'
+import { type Gear, type Patch, type Shelf, shelfFor } from '../model'
 
 /** What speaks against a microphone, however clear it is. */
 export type Drawback = 'in the picture' | 'on a wire'
 
 /**
  * What speaks against the microphones of a plan: one that is held is seen, and who walks about cannot be followed by one
- * that a wire or a stand holds.
+ * that a wire ties to the camera, unless it is on the camera.
  */
-export function drawbacksOf({ brief, ...patch }: Patch, commonShelf: Shelf): Drawback[] {
-  const shelf = shelfFor({ brief, ...patch }, commonShelf)
-  const gear = patch.boxes.flatMap((box) => shelf.get(box.gear) ?? [])
-  const microphones = gear.filter(({ kind }) => kind === 'microphone')
-  const walks = brief.sources.some((source) => source.kind !== 'line' && source.movement === 'walking')
-  const isHeld = microphones.some(({ mount }) => mount === 'hand')
-  const isTied =
-    walks && microphones.some(({ mount }) => mount !== 'camera') && !gear.some(({ kind }) => kind === 'radio')
-  return [...(isHeld ? (['in the picture'] as const) : []), ...(isTied ? (['on a wire'] as const) : [])]
+export function drawbacksOf(patch: Patch, commonShelf: Shelf): Drawback[] {
+  const shelf = shelfFor(patch, commonShelf)
+  const microphones = patch.boxes.flatMap((box) => {
+    const gear = shelf.get(box.gear)
+    return gear?.kind === 'microphone' ? [{ box: box.id, mount: gear.mount }] : []
+  })
+  const walks = patch.brief.sources.some((source) => source.kind !== 'line' && source.movement === 'walking')
+  const isTied = ({ box, mount }: (typeof microphones)[number]) =>
+    walks && mount !== 'camera' && !goesOverRadio(patch, box, shelf)
+  return [
+    ...(microphones.some(({ mount }) => mount === 'hand') ? (['in the picture'] as const) : []),
+    ...(microphones.some(isTied) ? (['on a wire'] as const) : []),
+  ]
+}
+
+/** Whether what comes out of a box goes through the air somewhere on its way. */
+function goesOverRadio({ boxes, links }: Patch, from: string, shelf: Shelf): boolean {
+  const gearOf = (id: string): Gear | undefined => shelf.get(boxes.find((box) => box.id === id)?.gear ?? '')
+  const isRadio = ({ from: { box, port } }: Patch['links'][number]) =>
+    gearOf(box)?.ports.some(({ id, connector }) => id === port && connector === 'radio') ?? false
+  const met = new Set([from])
+  // a set grows while it is walked
+  for (const box of met)
+    for (const link of links.filter((each) => each.from.box === box)) {
+      if (isRadio(link)) return true
+      met.add(link.to.box)
+    }
+  return false
 }

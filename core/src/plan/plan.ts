@@ -85,18 +85,35 @@ export function planScene(question: Question, shelf: Shelf, cancelled?: () => bo
   const { camera, heardWith } = question
   const asked = new Set([camera.id, heardWith === 'built in' ? '' : heardWith.microphone.id])
   const isAtHand = ({ id, owned, kind }: Gear) => owned > 0 || kind === 'desk' || asked.has(id)
+  const balancedOnce = onceEach((chain) => balanced(chain, shelf, hasBackup(chain.patch, camera.id, shelf)))
   const from = (isTaken: (gear: Gear) => boolean) =>
-    planFrom(question, new Map([...shelf].filter(([, gear]) => isTaken(gear))), shelf, cancelled)
+    planFrom(question, new Map([...shelf].filter(([, gear]) => isTaken(gear))), balancedOnce, cancelled)
   const owned = from(isAtHand)
   if (owned[0]?.dead === 0 && owned[0].tooHotDb === 0) return owned
-  const known = new Set(owned.map(({ patch }) => JSON.stringify(patch)))
   const leads = from((gear) => isAtHand(gear) || isPiece(gear))
-  const planned = [...owned, ...leads.filter(({ patch }) => !known.has(JSON.stringify(patch)))].sort(byWorth)
+  const planned = [...new Set([...owned, ...leads])].sort(byWorth)
   return planned[0]?.dead === 0 ? planned : from(() => true)
 }
 
-function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () => boolean): Planned[] {
-  const backedUp = (patch: Patch) => hasBackup(patch, question.camera.id, shelf)
+type BalanceChain = (chain: Chain) => Planned | undefined
+
+/** Balances a chain that was met before no second time: what is owned is met again with what may be bought. */
+function onceEach(balanceChain: BalanceChain): BalanceChain {
+  const known = new Map<string, Planned | undefined>()
+  return (chain) => {
+    const key = JSON.stringify(chain.patch)
+    if (!known.has(key)) known.set(key, balanceChain(chain))
+    return known.get(key)
+  }
+}
+
+function planFrom(
+  question: Question,
+  from: Shelf,
+  balanceChain: BalanceChain,
+  cancelled?: () => boolean,
+): Planned[] {
+  const backedUp = (patch: Patch) => hasBackup(patch, question.camera.id, from)
   const beginnings = beginningsOf(question, from)
   const chains = chainsFor(question, beginnings, from)
     .sort(
@@ -109,15 +126,15 @@ function planFrom(question: Question, from: Shelf, shelf: Shelf, cancelled?: () 
   const planned: Planned[] = []
   for (const chain of chains) {
     if (cancelled?.()) return []
-    const found = balanced(chain, shelf, backedUp(chain.patch))
+    const found = balanceChain(chain)
     if (found) planned.push(found)
   }
   const [best] = planned.sort(byWorth)
   if (!best) return []
   return [
     ...planned,
-    ...attenuated(best, question, beginnings, shelf),
-    ...relieved(planned, best, question, beginnings, from, shelf),
+    ...attenuated(best, question, beginnings, balanceChain),
+    ...relieved(planned, best, question, beginnings, from, balanceChain),
   ].sort(byWorth)
 }
 
@@ -126,14 +143,14 @@ function attenuated(
   best: Planned,
   question: Question,
   beginnings: readonly Begun[],
-  shelf: Shelf,
+  balanceChain: BalanceChain,
 ): Planned[] {
   if (best.tooHotDb === 0 || question.heardWith === 'built in') return []
   const lossDb = best.patch.plan.marginDb + best.tooHotDb
   return beginnings
     .flatMap((begun) => straight(begun, question.camera, { lossDb }))
     .slice(0, mostAttenuated)
-    .flatMap((chain) => balanced(chain, shelf, false) ?? [])
+    .flatMap((chain) => balanceChain(chain) ?? [])
 }
 
 /**
@@ -146,7 +163,7 @@ function relieved(
   question: Question,
   beginnings: readonly Begun[],
   from: Shelf,
-  shelf: Shelf,
+  balanceChain: BalanceChain,
 ): Planned[] {
   const hot = planned
     .filter(
@@ -173,7 +190,7 @@ function relieved(
           ),
         )
       })
-      .flatMap((chain) => balanced(chain, shelf, hasBackup(chain.patch, question.camera.id, shelf)) ?? [])
+      .flatMap((chain) => balanceChain(chain) ?? [])
   })
 }
 
