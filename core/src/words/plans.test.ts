@@ -25,7 +25,7 @@ it('tells plans apart by what is on the way, and by what hears the scene where t
     'Short gun, by Float recorder, Mini pad, 25 dB',
     'Plug-in lapel, by Float recorder, Mini pad, 25 dB',
     'built-in microphone, straight in',
-    'Hand-held dynamic in the picture, straight in',
+    'Hand-held dynamic (in the picture), straight in',
   ])
 })
 

@@ -20,7 +20,8 @@ export function heardWithName({ patch }: Way, commonShelf: Shelf): string {
     return thing?.kind === 'microphone' ? [thing.name] : []
   })
   const name = [...new Set(names)].join(', ') || 'built-in microphone'
-  return [name, ...drawbacksOf(patch, commonShelf)].join(' ')
+  const drawbacks = drawbacksOf(patch, commonShelf)
+  return drawbacks.length ? `${name} (${drawbacks.join(', ')})` : name
 }
 
 /** The boxes on the way and the attenuators. */

@@ -129,6 +129,7 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
   display: flex;
   flex-wrap: wrap;
   align-items: center;
+  row-gap: 4px;
 }
 .chain span {
   border: 1px solid var(--ink);

@@ -33,11 +33,11 @@ const microphones = computed(() => [
 /** So many answers are to be touched; the others are found. */
 const most = 6
 
-/** Makes the scene as it was planned, and opens it. */
-async function open({ patch }: Planned): Promise<void> {
+/** Makes the scene as it was planned, and opens it on the recording that its verdict is about. */
+async function open({ patch, run }: Planned): Promise<void> {
   const shoot = await ownShoot()
   const id = shoot && (await shoots.makeScene(shoot, patch))
-  if (id) await router.push({ name: 'levels', params: { scene: id } })
+  if (id) await router.push({ name: 'levels', params: { scene: id }, query: { run: run?.id } })
 }
 </script>
 
