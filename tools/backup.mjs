@@ -4,6 +4,7 @@ import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { writeBackup } from './backup-file.mjs'
 import { homeFolder, startDatabase } from './database.mjs'
+import { readOptions } from './options.mjs'
 import { checkNode, needPackages, needPostgres, root } from './packages.mjs'
 import { endWith, Trouble } from './say.mjs'
 
@@ -45,11 +46,10 @@ const dailyOnes = (/** @type {string} */ folder) =>
     .sort()
 
 async function main() {
+  const [given] = readOptions('npm run backup [FILE]', {}, 1).positionals
   checkNode()
   await needPostgres()
   await needPackages()
-  const [given, ...more] = process.argv.slice(2)
-  if (more.length || given?.startsWith('-')) throw new Trouble('Use: npm run backup [FILE]')
   const now = new Date().toISOString().slice(0, 19).replaceAll(':', '')
   const file = path.resolve(given ?? `iron-hush-${now}.hush-backup`)
   if (existsSync(file))

@@ -1,16 +1,14 @@
 // npm run detectors: clips with known faults and clean ones, made at random; hits, misses and false alarms of every detector.
 // Options: --seeds 7 --only hum,wind --verbose
-import { parseArgs } from 'node:util'
 import { judged, type Verdict } from '../core/src/tests/detecting'
 import { clean, faulty } from '../core/src/tests/known-clips'
+import { readOptions } from './options.mjs'
 
-const { values } = parseArgs({
-  options: {
-    seeds: { type: 'string', default: '7' },
-    first: { type: 'string', default: '1' },
-    only: { type: 'string', default: '' },
-    verbose: { type: 'boolean', default: false },
-  },
+const { values } = readOptions('npm run detectors -- [--seeds 7] [--first 1] [--only hum,wind] [--verbose]', {
+  seeds: { type: 'string', default: '7' },
+  first: { type: 'string', default: '1' },
+  only: { type: 'string', default: '' },
+  verbose: { type: 'boolean', default: false },
 })
 const seeds = Array.from({ length: Number(values.seeds) }, (_, index) => Number(values.first) + index)
 const only = values.only.split(',').filter(Boolean)

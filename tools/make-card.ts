@@ -2,8 +2,10 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { standInCard } from '../core/src/card'
+import { readOptions } from './options.mjs'
 
-const folder = path.resolve(process.argv[2] ?? 'card')
+const [named] = readOptions('npm run make-card [FOLDER]', {}, 1).positionals
+const folder = path.resolve(named ?? 'card')
 mkdirSync(folder, { recursive: true })
 for (const { name, holds, bytes } of standInCard) {
   writeFileSync(path.join(folder, name), await bytes())

@@ -14,6 +14,7 @@ import {
   useDatabase,
 } from './database.mjs'
 import { lockHome } from './home-lock.mjs'
+import { readOptions } from './options.mjs'
 import { checkNode, needPackages, needPostgres, root } from './packages.mjs'
 import { run } from './run.mjs'
 import { endWith, step, Trouble } from './say.mjs'
@@ -133,18 +134,18 @@ async function forget(home) {
 const isOurs = (/** @type {string} */ url) =>
   asking(url, async (ask) => (await ask(`select to_regclass('public.migrations') as ours`))[0].ours !== null)
 
+const use = 'npm run restore FILE, or npm run restore -- --forget to drop what was kept from before'
+
 async function main() {
+  const { values, positionals } = readOptions(use, { forget: { type: 'boolean', default: false } }, 1)
+  const [file] = positionals
+  if (values.forget === Boolean(file)) throw new Trouble(`Name one backup, or say --forget.\nUse: ${use}`)
   checkNode()
   await needPostgres()
   await needPackages()
-  const [file, ...more] = process.argv.slice(2)
-  if (!file || more.length || (file.startsWith('-') && file !== '--forget'))
-    throw new Trouble(
-      'Use: npm run restore FILE, or npm run restore -- --forget to drop what was kept from before.',
-    )
   const lock = await lockHome(homeFolder(), 0)
   process.on('exit', lock.release)
-  if (file === '--forget') {
+  if (!file) {
     const dropped = await forget(homeFolder())
     console.log(dropped.length ? `Dropped: ${dropped.join(', ')}.` : 'There was nothing kept from before.')
     return

@@ -24,7 +24,10 @@ export const secondsSinceStart = () => ((performance.now() - started) / 1000).to
 /** An error whose message is the whole story: printed without a stack, exit code 1. */
 export class Trouble extends Error {}
 
-/** @param {unknown} error */
+/**
+ * @param {unknown} error
+ * @returns {never}
+ */
 export function endWith(error) {
   console.error(error instanceof Trouble ? error.message : error)
   process.exit(1)

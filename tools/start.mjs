@@ -2,25 +2,26 @@
 import { spawn } from 'node:child_process'
 import os from 'node:os'
 import path from 'node:path'
-import { parseArgs } from 'node:util'
 import { certificateFor, localAddresses } from './authority.mjs'
 import { dailyBackup } from './backup.mjs'
 import { homeFolder, portIsFree, startDatabase } from './database.mjs'
 import { lockHome } from './home-lock.mjs'
 import { checkNode, needBuild, needPackages, needPostgres, root } from './packages.mjs'
+import { readOptions } from './options.mjs'
 import { kernelTells, keyOf } from './owner.mjs'
 import { run } from './run.mjs'
 import { endWith, secondsSinceStart, step, Trouble } from './say.mjs'
 
-const { values } = parseArgs({
-  options: {
+const { values } = readOptions(
+  'npm start -- [--port 4310] [--no-open] [--share [--share-port 4311] [--behind https://sound.example]]',
+  {
     port: { type: 'string', default: process.env.PORT ?? '4310' },
     'no-open': { type: 'boolean', default: false },
     share: { type: 'boolean', default: false },
     'share-port': { type: 'string' },
     behind: { type: 'string' },
   },
-})
+)
 
 async function main() {
   checkNode()

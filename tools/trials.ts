@@ -1,14 +1,15 @@
 // npm run trials: how often a trial finds the setting within 1 dB of the best, on boxes with hidden figures drawn from the
 // belief it begins with and from a wider one, beside a plain ladder of ten clips.
 // Options: --boxes 1000 --wider 200
-import { parseArgs } from 'node:util'
 import { benchOf, trialModelOf } from '../core/src/lineup'
 import { known } from '../core/src/model'
 import { scene, shelf } from '../core/src/tests/demo'
 import { judgeTrials } from '../core/src/tests/judge-trials'
+import { readOptions } from './options.mjs'
 
-const { values } = parseArgs({
-  options: { boxes: { type: 'string', default: '1000' }, wider: { type: 'string', default: '200' } },
+const { values } = readOptions('npm run trials -- [--boxes 1000] [--wider 200]', {
+  boxes: { type: 'string', default: '1000' },
+  wider: { type: 'string', default: '200' },
 })
 const runs = [
   ['3-the-tuning', 'bell>boom>camera.left'],

@@ -1,6 +1,5 @@
 // npm run truth: figures against a circuit simulator and against rendered samples, at random. By hand; its short form is
 // part of the tests. Options: --links 2000 --chains 40 --balances 100 --seed 1
-import { parseArgs } from 'node:util'
 import fc from 'fast-check'
 import { tones } from '../core/src/circuit'
 import { balanced } from '../core/src/tests/balanced'
@@ -10,14 +9,13 @@ import { anyChain, automaticChain } from '../core/src/tests/random-chains'
 import { compared, type DrawnTwice, drawnTwice } from '../core/src/tests/drawn-twice'
 import { needSimulator } from './packages.mjs'
 import { simulate } from './spice'
+import { readOptions } from './options.mjs'
 
-const { values } = parseArgs({
-  options: {
-    links: { type: 'string', default: '2000' },
-    chains: { type: 'string', default: '40' },
-    balances: { type: 'string', default: '100' },
-    seed: { type: 'string', default: '1' },
-  },
+const { values } = readOptions('npm run truth -- [--links 2000] [--chains 40] [--balances 100] [--seed 1]', {
+  links: { type: 'string', default: '2000' },
+  chains: { type: 'string', default: '40' },
+  balances: { type: 'string', default: '100' },
+  seed: { type: 'string', default: '1' },
 })
 const seed = Number(values.seed)
 

@@ -1,7 +1,6 @@
 // npm run faults: what happens when things break, at random. By hand; short forms are part of the tests.
 // Options: --only kills,disk,requests,clips,patches,load,phones --writes 1000 --kills 30 --requests 100000 --clips 5000
 // --patches 5000 --clients 50 --seconds 30 --rounds 48 --seed 1 --port 4700
-import { parseArgs } from 'node:util'
 import { startDatabase } from '../database.mjs'
 import { needBuild } from '../packages.mjs'
 import { Application } from '../running'
@@ -10,9 +9,11 @@ import { oddClips, oddPatches, oddRequests } from './inputs'
 import { killed } from './kills'
 import { load, secondServer, serverPid } from './load'
 import { twoPhones } from './phones'
+import { readOptions } from '../options.mjs'
 
-const { values } = parseArgs({
-  options: {
+const { values } = readOptions(
+  'npm run faults -- [--only kills,disk,...] [--writes 1000] [--kills 30] [--requests 100000] [--clips 5000] [--patches 5000] [--clients 50] [--seconds 30] [--rounds 48] [--seed 1] [--port 4700]',
+  {
     only: { type: 'string', default: 'kills,disk,requests,clips,patches,load,phones' },
     writes: { type: 'string', default: '1000' },
     kills: { type: 'string', default: '30' },
@@ -25,7 +26,7 @@ const { values } = parseArgs({
     seed: { type: 'string', default: '1' },
     port: { type: 'string', default: '4700' },
   },
-})
+)
 const port = Number(values.port)
 const seed = Number(values.seed)
 let failed = false

@@ -5,14 +5,15 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, readdirSync, rmSync, symlinkSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
-import { parseArgs } from 'node:util'
 import fc from 'fast-check'
 import { bundleTests } from './bundles'
 import type { Change } from './changes'
 import type { Answer, FileBaseline, Request, Tried } from './runner'
+import { readOptions } from '../options.mjs'
 
-const { values } = parseArgs({
-  options: {
+const { values } = readOptions(
+  'npm run mutants -- [--count 300] [--seed 1] [--folders units,acoustics] [--file PART] [--all] [--seconds 20] [--wanted 85]',
+  {
     count: { type: 'string', default: '300' },
     seed: { type: 'string', default: '1' },
     folders: { type: 'string', default: 'units,acoustics,circuit,levels,measure' },
@@ -24,7 +25,7 @@ const { values } = parseArgs({
     seconds: { type: 'string', default: '20' },
     wanted: { type: 'string', default: '85' },
   },
-})
+)
 const root = path.resolve(import.meta.dirname, '../..')
 /** A test that takes longer is not asked: it would be run for many changes. */
 const longestTestMs = 4000
