@@ -114,6 +114,16 @@ describe('scenes', () => {
     expect(answer.body.detail).toMatch(detail)
     expect((await call('GET', `/api/scenes/${scene.id}`)).body).toEqual(before)
   })
+  it('answers of the shelf what it uses, and no more', async () => {
+    const { boxes, links } = (await call('GET', `/api/scenes/${scene.id}`)).body.patch as Patch
+    const named = [...boxes, ...links.flatMap(({ pieces }) => pieces)].map(({ gear }) => gear)
+    const { status, body } = await call('GET', `/api/scenes/${scene.id}/gear`)
+    expect(status).toBe(200)
+    const ids = (body as { content: { id: string } }[]).map(({ content }) => content.id)
+    expect(ids.sort()).toEqual([...new Set(named)].sort())
+    const { status: none } = await call('GET', `/api/scenes/${id()}/gear`)
+    expect(none).toBe(404)
+  })
   it('says what is not JSON and what is not there', async () => {
     expect((await call('POST', `/api/scenes/${scene.id}/edits`, '{"id": NaN}')).status).toBe(400)
     expect((await call('GET', `/api/scenes/${id()}`)).body.detail).toMatch(/This scene was not found/)

@@ -39,17 +39,32 @@ const trouble = ref('')
 const ready = ref(false)
 const needsScene = computed(() => route.params.scene !== undefined)
 const onRoll = computed(() => route.name === 'roll')
+/** Stations that show a scene with no more of the shelf than it uses, while the rest is read. */
+const opensEarly = (name: unknown) => ['brief', 'patch', 'levels', 'roll'].includes(String(name))
+const opens = computed(() =>
+  needsScene.value ? scene.patch && (ready.value || opensEarly(route.name)) : ready.value,
+)
+watch(
+  () => scene.patch && !opens.value,
+  (waits) => waits && void gear.whenWhole(),
+)
 
 /** What is stored is read while the station itself is still on its way. */
 async function start(station: Promise<unknown> = Promise.resolve()): Promise<void> {
   trouble.value = ''
   try {
-    // read while the browser opens its storage
-    askAhead(listGear)
-    askAhead(listShoots)
+    // read while the browser opens its storage; the router itself waits for the station
+    const { name, params } = router.resolve(location.pathname)
+    const early = opensEarly(name) ? String(params.scene) : undefined
+    if (early) scene.expect(early)
+    else {
+      askAhead(listGear)
+      askAhead(listShoots)
+    }
     await Promise.all([useOutbox().takeOver(), meetRestored()])
-    if (needsScene.value) scene.expect(String(route.params.scene))
-    await Promise.all([gear.load(), shoots.load(), station])
+    const isOpen = early !== undefined && (await scene.openEarly(early))
+    if (early && !isOpen) forgetAhead()
+    await Promise.all([isOpen ? gear.loadGently() : gear.load(), shoots.load(), station])
     scene.carry()
     ready.value = true
     await follow()
@@ -109,7 +124,7 @@ useAddress()
         </p>
         <button type="button" @click="start()">Try again</button>
       </div>
-      <RouterView v-else-if="needsScene ? scene.patch : ready" />
+      <RouterView v-else-if="opens" />
       <p v-else class="opening quiet">Opening the scene&hellip;</p>
     </main>
     <VerdictLine />

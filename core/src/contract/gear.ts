@@ -19,6 +19,14 @@ export const listGear = request({
   answer: z.array(stored(Gear)),
 })
 
+export const listSceneGear = request({
+  method: 'get',
+  path: '/api/scenes/:id/gear',
+  does: 'Of the shelf, what a scene uses: enough to work with it while the rest is read.',
+  answer: z.array(stored(Gear)),
+  problems: { 404: 'No such scene.' },
+})
+
 export const putGear = request({
   method: 'put',
   path: '/api/gear/:id',

@@ -55,6 +55,15 @@ export const boxNameOf = (box: Box, shelf: Shelf): string => box.name ?? gearOf(
 /** Cables and adapters of all links. */
 export const piecesOf = ({ links }: Pick<Patch, 'links'>): Piece[] => links.flatMap(({ pieces }) => pieces)
 
+/** Of a shelf, the things that a patch names. */
+export const usedOf = (patch: Pick<Patch, 'boxes' | 'links'>, shelf: Shelf): Shelf =>
+  new Map(
+    [...patch.boxes, ...piecesOf(patch)].flatMap(({ gear }) => {
+      const thing = shelf.get(gear)
+      return thing ? [[gear, thing] as const] : []
+    }),
+  )
+
 /** Where a patch has each thing of the shelf, one that it carries itself left out: a box by its name, a piece by what it joins. */
 export function rolesIn({ boxes, links, gear: own }: Patch): { gear: string; role: string }[] {
   const named = (id: string) => boxes.find((box) => box.id === id)?.name ?? id

@@ -1,4 +1,4 @@
-import { piecesOf } from './lookup'
+import { usedOf } from './lookup'
 import { z } from 'zod'
 import { formatVersion } from './format-version'
 import type { Shelf } from './gear'
@@ -20,8 +20,7 @@ export type ShootFile = z.infer<typeof ShootFile>
 /** A patch with all the gear that it uses, so that it stands alone. */
 export function standalone(patch: Patch, shelf: Shelf): Patch {
   const own = new Set(patch.gear.map(({ id }) => id))
-  const used = new Set([...patch.boxes, ...piecesOf(patch)].map(({ gear }) => gear))
-  const added = [...used].flatMap((id) => (own.has(id) ? [] : (shelf.get(id) ?? [])))
+  const added = [...usedOf(patch, shelf).values()].filter(({ id }) => !own.has(id))
   return { ...patch, gear: [...patch.gear, ...added] }
 }
 

@@ -1,10 +1,18 @@
-import { deleteGear, importGear, listGear, listGearUses, putGear } from '@iron-hush/core/contract'
+import {
+  deleteGear,
+  importGear,
+  listGear,
+  listGearUses,
+  listSceneGear,
+  putGear,
+} from '@iron-hush/core/contract'
 import { fulfil, fulfilPaged, type Route } from '../route'
-import { allGear, changeGear, dropGear, gearUses, takeInGear } from '../store/gear'
+import { allGear, changeGear, dropGear, gearOfScene, gearUses, takeInGear } from '../store/gear'
 import { refuseOtherId } from './refuse-other-id'
 
 export const gearRoutes: Route[] = [
   fulfilPaged(listGear, ({ db, page }) => allGear(db, page)),
+  fulfil(listSceneGear, ({ db, id }) => gearOfScene(db, id)),
   fulfil(putGear, ({ db, id, body }) => {
     refuseOtherId(id, body.content, 'This change')
     return changeGear(db, body)

@@ -56,6 +56,26 @@ export async function shelfFor(
   return shelfOf(rows.map((row) => fromRow(row).content))
 }
 
+/** Of the shelf, what a scene uses. */
+export async function gearOfScene(db: Database, scene: string): Promise<Stored<Gear>[]> {
+  const found = await db
+    .selectFrom('scenes')
+    .select('id')
+    .where('id', '=', scene)
+    .where('removed_at', 'is', null)
+    .executeTakeFirst()
+  if (!found) throw notFound('This scene')
+  const rows = await db
+    .selectFrom('gear')
+    .select(['revision', 'document'])
+    .where('id', 'in', (parts) =>
+      parts.selectFrom('scene_parts').select('gear_id').where('scene_id', '=', scene),
+    )
+    .where('removed_at', 'is', null)
+    .execute()
+  return readable(rows, fromRow)
+}
+
 /** Every id under a field `gear`, however deep. */
 function gearNamedIn(value: unknown, found = new Set<string>()): Set<string> {
   if (value === null || typeof value !== 'object') return found

@@ -1,10 +1,19 @@
+import { until } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { deleteGear, importGear, listGear, listGearUses, putGear } from '@iron-hush/core/contract'
+import {
+  deleteGear,
+  importGear,
+  listGear,
+  listGearUses,
+  listSceneGear,
+  putGear,
+} from '@iron-hush/core/contract'
 import { Gear, shelfOf } from '@iron-hush/core/model'
 import { ask } from '../sync/ask'
 import type { DocumentKind } from '../sync/document-kind'
 import { useDocuments } from '../sync/documents'
+import { idle } from '../sync/idle'
 import type { Act, Deed } from './deed'
 import { historyPlaces, useHistory } from './history'
 
@@ -26,11 +35,25 @@ const dropAct = ({ id }: Gear): Act => ({ do: 'drop', kind: 'gear', id })
 
 /** The shelf. */
 export const useGear = defineStore('gear', () => {
-  const { list: all, load: loadScope, revisionOf, acts } = useDocuments(things)
+  const { list: all, load: loadScope, showSome, isWhole, revisionOf, acts } = useDocuments(things)
   const history = useHistory()
   history.carry('gear', acts)
   const shelf = computed(() => shelfOf(all.value))
   const load = () => loadScope('')
+
+  /** How many wait for the whole shelf: while nobody does, it is read when there is nothing better to do. */
+  let waiting = 0
+  const loadGently = () => loadScope('', () => (waiting ? Promise.resolve() : idle()))
+  /** Reads what a scene uses: enough to work with it while the rest of the shelf is read. */
+  const loadOfScene = async (id: string) => showSome('', await ask(listSceneGear, { id }))
+  /** For what asks something of the whole shelf; what shows it is drawn again by itself. */
+  async function whenWhole(): Promise<void> {
+    waiting++
+    await until(isWhole).toBe(true)
+    waiting--
+  }
+  /** Does something once the shelf is whole: at once, where it is. */
+  const whole = (then: () => unknown) => void (isWhole.value ? then() : whenWhole().then(then))
   const of = (id: string) => shelf.value.get(id)
 
   const perform = (deed: Deed) => history.perform(historyPlaces.gear, deed)
@@ -63,5 +86,20 @@ export const useGear = defineStore('gear', () => {
     })
   }
 
-  return { all, shelf, of, load, change, add, remove, take, usesOf }
+  return {
+    all,
+    shelf,
+    isWhole,
+    whenWhole,
+    whole,
+    of,
+    load,
+    loadGently,
+    loadOfScene,
+    change,
+    add,
+    remove,
+    take,
+    usesOf,
+  }
 })

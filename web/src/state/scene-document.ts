@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, type Ref, shallowRef } from 'vue'
-import { editScene, readScene, SceneDocument } from '@iron-hush/core/contract'
+import { editScene, listSceneGear, readScene, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, type Edit, inverseOf } from '@iron-hush/core/edits'
 import { type Gear, known, Refusal, type Shelf } from '@iron-hush/core/model'
 import { ask, askAhead, type Refused } from '../sync/ask'
@@ -14,10 +14,13 @@ import { useNotices } from './notices'
 import { useSceneConflict } from './scene-conflict'
 import { useStoredScenes } from './stored-scenes'
 
+/** Does something once the shelf is whole: at once, where it is. */
+type WholeShelf = (then: () => unknown) => void
+
 const placeOf = (id: string) => `scene:${id}`
 
 /** The open scene as this page has it: what the server has, and the edits that are on their way. */
-export function useSceneDocument(shelf: Ref<Shelf>) {
+export function useSceneDocument({ shelf, whole }: { shelf: Ref<Shelf>; whole: WholeShelf }) {
   const outbox = useOutbox()
   const history = useHistory()
   const stored = useStoredScenes()
@@ -26,12 +29,15 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
   const tryLocally = useLocalEdits(document, shelf)
   const { conflict, meet, ...choice } = useSceneConflict({ document, shelf }, { show, perform })
 
-  history.carry('edit', ({ edits }) => perform(edits))
+  history.carry('edit', ({ edits }) => whole(() => perform(edits)))
 
-  /** Asks for a scene while the shelf is still read; not where what waits here has to reach the server first. */
+  /** Asks for a scene and what it uses before the browser has opened its storage. */
   function expect(id: string): void {
-    if (outbox.waitingFor(placeOf(id)).length === 0) askAhead(readScene, { id })
+    askAhead(readScene, { id })
+    askAhead(listSceneGear, { id })
   }
+  /** Whether something waits here that has to reach the server first. */
+  const waits = (id: string): boolean => outbox.waitingFor(placeOf(id)).length > 0
   async function open(id: string): Promise<void> {
     outbox.flush()
     // what waits goes first: the server may have it already, and only its answer was lost
@@ -71,7 +77,7 @@ export function useSceneDocument(shelf: Ref<Shelf>) {
 
   const refresh = useLatest(document, conflict, show)
   const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
-  return { document, patch, conflict, expect, open, carry, change, actsOf, refresh, ...choice }
+  return { document, patch, conflict, expect, waits, open, carry, change, actsOf, refresh, ...choice }
 }
 
 /** Looks whether another tab or device moved on, when nothing of ours is under way: when notified, and when asked. */

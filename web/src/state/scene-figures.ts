@@ -2,11 +2,12 @@ import { computed, type Ref, ref, shallowRef } from 'vue'
 import { type LinkReport, type WiredLink, wiringFindings, wiringOf } from '@iron-hush/core/circuit'
 import type { LevelFinding } from '@iron-hush/core/findings'
 import { findingsOf, type Levels, incrementalLevels, sameCircuits } from '@iron-hush/core/levels'
-import { checkPatch, type Patch, type Shelf } from '@iron-hush/core/model'
+import { checkPatch, type Patch, type Shelf, usedOf } from '@iron-hush/core/model'
 import { verdictOf } from '@iron-hush/core/words'
 
 /** All that follows from the patch in hand: wiring, levels, what is wrong with them, and the run to look at first. */
-export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
+export function useSceneFigures(patch: Ref<Patch | undefined>, wholeShelf: Ref<Shelf>) {
+  const shelf = useUsedShelf(patch, wholeShelf)
   const runId = ref('')
   const problems = computed(() => (patch.value ? checkPatch(patch.value, shelf.value) : []))
   const compute = incrementalLevels()
@@ -65,6 +66,16 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>
     verdict,
     markBalanced,
   }
+}
+
+/** Of the shelf, what the patch uses: nothing is worked out again when the rest of it comes or changes. */
+function useUsedShelf(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
+  return computed<Shelf>((before) => {
+    if (!patch.value) return before ?? new Map()
+    const used = usedOf(patch.value, shelf.value)
+    const isSame = before?.size === used.size && [...used].every(([id, thing]) => before.get(id) === thing)
+    return isSame ? before : used
+  })
 }
 
 /** The wiring of the patch; turning a knob solves no circuit again. */

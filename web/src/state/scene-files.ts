@@ -35,6 +35,8 @@ export async function exportShoot({ name, date, place, scenes }: Shoot): Promise
 
 /** Takes patch and shoot files into the shoots. A file that cannot be used is refused with a sentence, the others go in. */
 export async function importFiles(files: readonly File[]): Promise<void> {
+  // what a file names may lie anywhere on the shelf
+  await useGear().whenWhole()
   for (const file of files)
     try {
       if (file.size > largestBytes)

@@ -11,16 +11,30 @@ import { useShoots } from './shoots'
 
 /** The scene in hand: its document, its levels, and every change of it. */
 export const useScene = defineStore('scene', () => {
-  const { shelf } = storeToRefs(useGear())
+  const gear = useGear()
+  const { shelf } = storeToRefs(gear)
   const { list: shoots } = storeToRefs(useShoots())
   const router = useRouter()
-  const { document, patch, conflict, carry, ...edited } = useSceneDocument(shelf)
+  const { document, patch, conflict, carry, ...edited } = useSceneDocument({ shelf, whole: gear.whole })
   const figures = useSceneFigures(patch, shelf)
 
   async function open(id: string): Promise<void> {
     // before, for anyone who opens it may choose a run
     figures.runId.value = ''
     await edited.open(id)
+  }
+
+  /** Opens a scene with no more of the shelf than it uses; false where that cannot be, and nothing was done. */
+  async function openEarly(id: string): Promise<boolean> {
+    if (edited.waits(id)) return false
+    try {
+      await gear.loadOfScene(id)
+      await open(id)
+      return true
+    } catch {
+      // whoever reads the lists finds out why, and says it
+      return false
+    }
   }
 
   /** Changes the scene, here at once and on the server in a moment. Edits of one movement share a `merge` key. */
@@ -46,6 +60,7 @@ export const useScene = defineStore('scene', () => {
     conflict,
     carry,
     expect,
+    openEarly,
     open,
     change,
     actsOf,

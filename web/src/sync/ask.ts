@@ -72,14 +72,23 @@ function askOnce<R extends Request>(request: R, address: string, body?: unknown)
   return early ?? askAt(request, address, body)
 }
 
-/** A list that the server answers in pages, one page after another until it is whole. */
-export async function askAll<R extends Request>(request: R, asked: Asked<R> = {}): Promise<AnswerOf<R>> {
+/**
+ * A list that the server answers in pages, one page after another until it is whole.
+ *
+ * @param between what is waited for between two pages, where there is better to do
+ */
+export async function askAll<R extends Request>(
+  request: R,
+  asked: Asked<R> = {},
+  between?: () => Promise<unknown>,
+): Promise<AnswerOf<R>> {
   const all: unknown[] = []
   let next: string | undefined = addressWith(request, asked)
   while (next !== undefined) {
     const page: Answered<R> = await askOnce(request, next)
     all.push(...(page.answer as unknown[]))
-    next = page.next?.replace(/limit=\d+/, `limit=${laterPages}`)
+    if (page.next !== undefined) await between?.()
+    next = page.next?.replace(/limit=\d+/, `limit=${between ? gentlePages : laterPages}`)
   }
   return all as AnswerOf<R>
 }
@@ -99,6 +108,8 @@ const useShutOut = defineStore('shut out', () => {
 
 /** The first page is small, so that something stands there soon; what follows may take longer. */
 const laterPages = 1000
+/** So long that reading one holds up nobody who works meanwhile. */
+const gentlePages = 250
 
 /** Pages of lists as they were last answered, by address: that one is still so the server says in a few bytes. */
 const pages = new Map<string, { etag: string; page: Answered<Request> }>()

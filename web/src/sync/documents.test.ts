@@ -6,7 +6,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { addressOf, listGear } from '@iron-hush/core/contract'
 import { type Gear, known } from '@iron-hush/core/model'
 import { useGear } from '../state/gear'
-import { Server } from '../tests/server'
+import { sceneId, Server } from '../tests/server'
 import { useOutbox } from './outbox'
 
 let server: Server
@@ -116,5 +116,55 @@ describe('a list that is on its way from the server', () => {
     onTheWay[0]!()
     await earlier
     expect(shelf.of('own-thing')?.name).toBe('own thing')
+  })
+})
+
+describe('a shelf of which what a scene uses was read first', () => {
+  const early = async () => {
+    await useOutbox().takeOver()
+    const shelf = useGear()
+    isSlow = true
+    const loading = shelf.loadGently()
+    await asked(1)
+    await shelf.loadOfScene(sceneId)
+    return { shelf, loading }
+  }
+  it('has that, and the rest when it comes, with the same things', async () => {
+    const { shelf, loading } = await early()
+    const used = new Set(server.scene.patch.boxes.map(({ gear }) => gear))
+    expect(shelf.all.length).toBeLessThan(server.shelf.size)
+    for (const id of used) expect(shelf.of(id)?.id).toBe(id)
+    const before = known(shelf.of([...used][0]!), 'one that is used')
+    const whole = vi.fn<() => void>()
+    shelf.whole(whole)
+    await flushPromises()
+    expect(whole).not.toHaveBeenCalled()
+    onTheWay[0]!()
+    await loading
+    await flushPromises()
+    expect(whole).toHaveBeenCalledOnce()
+    expect(shelf.all).toHaveLength(server.shelf.size)
+    expect(shelf.of(before.id)).toBe(before)
+    // from now on at once
+    shelf.whole(whole)
+    expect(whole).toHaveBeenCalledTimes(2)
+  })
+  it('sends a change of what it has, and keeps it when the rest comes', async () => {
+    const { shelf, loading } = await early()
+    const thing = known(shelf.of(server.scene.patch.boxes[0]!.gear), 'one that is used')
+    shelf.change({ ...thing, owned: thing.owned + 1 }, 'owning one more')
+    expect(shelf.of(thing.id)?.owned).toBe(thing.owned + 1)
+    onTheWay[0]!()
+    await loading
+    await delivered()
+    expect(shelf.of(thing.id)?.owned).toBe(thing.owned + 1)
+    expect(server.shelf.get(thing.id)?.content.owned).toBe(thing.owned + 1)
+  })
+  it('is not made less by what a scene uses once it is whole', async () => {
+    const { shelf, loading } = await early()
+    onTheWay[0]!()
+    await loading
+    await shelf.loadOfScene(sceneId)
+    expect(shelf.all).toHaveLength(server.shelf.size)
   })
 })

@@ -13,7 +13,12 @@ import { serverSide } from './server-side'
 /** Documents of a kind under one scope, as this page has them: the server's, and what is on its way there. */
 export interface Documents<T> {
   list: Ref<T[]>
-  load: (scope: string) => Promise<void>
+  /** @param between what is waited for between two pages, where there is better to do */
+  load: (scope: string, between?: () => Promise<unknown>) => Promise<void>
+  /** Shows some that were read by themselves, until the list is whole. */
+  showSome: (scope: string, stored: readonly Stored<T>[]) => void
+  /** Whether the list was read: till then it is empty, or holds some that were read by themselves. */
+  isWhole: Ref<boolean>
   put: (content: T) => void
   drop: (id: string) => void
   /** The revision that the server has, as far as is known; 0 for what it never had. */
@@ -29,15 +34,27 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   const scope = ref<string>()
   const server = serverSide(kind)
   const { revisionOf } = server
+  const isWhole = ref(false)
 
-  async function load(of: string): Promise<void> {
+  async function load(of: string, between?: () => Promise<unknown>): Promise<void> {
+    if (scope.value !== of) isWhole.value = false
     scope.value = of
-    const stored = await server.read(of)
+    const stored = await server.read(of, between)
     if (!stored || scope.value !== of) return
+    showAll(stored)
+    isWhole.value = true
+    void carry()
+  }
+  function showSome(of: string, stored: readonly Stored<T>[]): void {
+    if (scope.value === of && isWhole.value) return
+    scope.value = of
+    stored.forEach(note)
+    showAll(stored)
+  }
+  function showAll(stored: readonly Stored<T>[]): void {
     const shown = outbox.waitingOf(kind.name).reduce(withParcel, asShown(list.value, stored)).sort(kind.order)
     // all that follows from a list is worked out again when it is another
     if (!isSameList(shown, list.value)) list.value = shown
-    void carry()
   }
   /** Sends what waits, once it is known what was deleted here. */
   async function carry(): Promise<void> {
@@ -76,7 +93,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     if (read.success) put(read.data)
   }
   followChanges(kind, { scope, revisionOf, load })
-  return { list, load, put, drop, revisionOf, acts: { put: putRead, drop } }
+  return { list, load, showSome, isWhole, put, drop, revisionOf, acts: { put: putRead, drop } }
 }
 
 /** What the server has; what did not change stays the same object, so that nothing that shows it starts again. */

@@ -27,9 +27,10 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   }
 
   /** What stands under a scope; undefined where a list that was asked for later came first. */
-  async function read(scope: string): Promise<Stored<T>[] | undefined> {
+  async function read(scope: string, between?: () => Promise<unknown>): Promise<Stored<T>[] | undefined> {
     const belongs = (content: T) => kind.scopeOf(content) === scope
-    const fromServer = async () => (await askAll(kind.list, scope ? { id: scope } : {})) as Stored<T>[]
+    const fromServer = async () =>
+      (await askAll(kind.list, scope ? { id: scope } : {}, between)) as Stored<T>[]
     const found = await latest(() => orKept(kind, scope, () => listed(fromServer, belongs)))
     if (!found) return undefined
     const { stored, isKept } = found

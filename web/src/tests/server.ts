@@ -9,6 +9,7 @@ import {
   importGear,
   listGear,
   listGearUses,
+  listSceneGear,
   listProofs,
   listShoots,
   listTakes,
@@ -22,7 +23,7 @@ import {
   type Stored,
 } from '@iron-hush/core/contract'
 import { applyEdits } from '@iron-hush/core/edits'
-import { type ProofRecord, rolesIn, shelfOf, type Take } from '@iron-hush/core/model'
+import { type ProofRecord, rolesIn, shelfOf, type Take, usedOf } from '@iron-hush/core/model'
 import type { z } from 'zod'
 import { bench, gear } from './demo'
 
@@ -85,6 +86,10 @@ export class Server {
     this.route(putProof, (_, body) => this.put(this.proofs, body)),
     this.route(deleteProof, (id) => this.remove(this.proofs, id)),
     this.route(listGear, () => [...this.shelf.values()]),
+    this.route(listSceneGear, () => {
+      const used = usedOf(this.scene.patch, this.things())
+      return [...this.shelf.values()].filter(({ content }) => used.has(content.id))
+    }),
     this.route(importGear, (_, { things }) => things.map((change) => this.put(this.shelf, change))),
     this.route(putGear, (_, body) => this.put(this.shelf, body)),
     this.route(listGearUses, (id) => this.usesOf(id)),

@@ -26,7 +26,7 @@ export function useComparing() {
   }
   async function compare(): Promise<void> {
     stop()
-    if (!scene.patch) return
+    if (!scene.patch || !gear.isWhole) return
     kits.value = []
     schools.value = []
     tried.value = 0
@@ -47,7 +47,8 @@ export function useComparing() {
       if (jobs[0] === comparing) stop()
     }
   }
-  watch(() => scene.patch, compare, { immediate: true })
+  watch([() => scene.patch, () => gear.isWhole], compare, { immediate: true })
+  void gear.whenWhole()
   onUnmounted(stop)
   const sorted = computed(() =>
     [...kits.value].sort(

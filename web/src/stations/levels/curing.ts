@@ -15,12 +15,16 @@ export function useCuring() {
   const curing = ref(false)
   let job: Job<Cure[]> | undefined
 
-  async function cure(): Promise<void> {
-    if (!scene.patch) return
+  function cure(): void {
     stopCuring()
     cures.value = []
     tried.value = 0
     curing.value = true
+    // it may be stopped before the shelf is there
+    gear.whole(() => curing.value && !job && void tryAll())
+  }
+  async function tryAll(): Promise<void> {
+    if (!scene.patch) return
     const mine = startCures(scene.patch, gear.all, (share, found) => {
       if (job !== mine) return
       tried.value = share

@@ -52,13 +52,14 @@ function stop(): void {
   looking.value = false
 }
 watch(
-  [port, () => props.box, () => props.direction],
+  [port, () => props.box, () => props.direction, () => gear.isWhole],
   async () => {
     stop()
     offers.value = []
     if (!ports.value.some(({ id }) => id === port.value)) port.value = ports.value[0]?.id
     if (!port.value) return
     looking.value = true
+    if (!gear.isWhole) return
     const place = { place: { box: props.box, port: port.value }, direction: props.direction }
     const mine = startOffersAtEnd(patch.value, place, gear.all, (offer) => {
       if (job === mine) offers.value = [...offers.value, offer]
@@ -70,6 +71,7 @@ watch(
   { immediate: true },
 )
 onUnmounted(stop)
+void gear.whenWhole()
 
 const ownedWords = ({ owned, standIn }: Gear): string =>
   standIn ? 'until you know' : owned ? 'yours' : 'not owned'

@@ -85,10 +85,14 @@ function stopLooking(): void {
   job = undefined
   looking.value = false
 }
-async function findWay(otherSockets: boolean): Promise<void> {
+function findWay(otherSockets: boolean): void {
   stopLooking()
   looking.value = true
   ways.value = []
+  // it may be stopped before the shelf is there
+  gear.whole(() => looking.value && !job && void lookForWays(otherSockets))
+}
+async function lookForWays(otherSockets: boolean): Promise<void> {
   const mine = startFindWays(patch.value, props.link, gear.all, { otherPorts: otherSockets }, (way) => {
     if (job === mine) ways.value = ranked([...(ways.value ?? []), way])
   })
