@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import type { Express } from 'express'
 import expressStaticGzip from 'express-static-gzip'
+import { askedFirst } from '@iron-hush/core/contract'
 
 /** What the build says of one of its files. */
 interface Built {
@@ -21,8 +22,8 @@ export function servePage(app: Express, web: string): void {
     ? (JSON.parse(readFileSync(written, 'utf8')) as Manifest)
     : {}
   app.get(/^\/[\w/-]*$/, (request, response) => {
-    const ahead = linksOf(manifest, stationOf(request.path))
-    if (ahead.length) response.set('Link', ahead.join(', '))
+    const data = askedFirst(request.path).map((each) => `<${each}>; rel=preload; as=fetch; crossorigin`)
+    response.set('Link', [...data, ...linksOf(manifest, stationOf(request.path))].join(', '))
     response.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web })
   })
 }

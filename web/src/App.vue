@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import NoticeList from './frame/NoticeList.vue'
 import TapeBar from './frame/TapeBar.vue'
 import VerdictLine from './frame/VerdictLine.vue'
-import { listGear, listShoots } from '@iron-hush/core/contract'
+import { listGear, listShoots, sceneOpenedEarly } from '@iron-hush/core/contract'
 import { dialogs } from './frame/dialogs'
 import { useAddress } from './frame/address'
 import { useKeys } from './frame/keys'
@@ -39,10 +39,8 @@ const trouble = ref('')
 const ready = ref(false)
 const needsScene = computed(() => route.params.scene !== undefined)
 const onRoll = computed(() => route.name === 'roll')
-/** Stations that show a scene with no more of the shelf than it uses, while the rest is read. */
-const opensEarly = (name: unknown) => ['brief', 'patch', 'levels', 'roll'].includes(String(name))
 const opens = computed(() =>
-  needsScene.value ? scene.patch && (ready.value || opensEarly(route.name)) : ready.value,
+  needsScene.value ? scene.patch && (ready.value || sceneOpenedEarly(route.path) !== undefined) : ready.value,
 )
 watch(
   () => scene.patch && !opens.value,
@@ -54,8 +52,7 @@ async function start(station: Promise<unknown> = Promise.resolve()): Promise<voi
   trouble.value = ''
   try {
     // read while the browser opens its storage; the router itself waits for the station
-    const { name, params } = router.resolve(location.pathname)
-    const early = opensEarly(name) ? String(params.scene) : undefined
+    const early = sceneOpenedEarly(location.pathname)
     if (early) scene.expect(early)
     else {
       askAhead(listGear)

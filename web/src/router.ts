@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { dialogs } from './frame/dialogs'
+import { sheets } from './print'
 import { idle } from './sync/idle'
 
 const stations = {
@@ -25,9 +26,9 @@ export const router = createRouter({
   ],
 })
 
-/** Fetches all stations and dialogs, one after another in idle moments: they open at once then, and while the server is away. */
+/** Fetches all stations, dialogs and sheets, one after another in idle moments: they open at once then, and while the server is away. */
 export async function fetchAhead(): Promise<void> {
-  for (const fetched of [...Object.values(stations), ...Object.values(dialogs)]) {
+  for (const fetched of [...Object.values(stations), ...Object.values(dialogs), ...Object.values(sheets)]) {
     await idle()
     await fetched().catch(() => undefined)
   }

@@ -1,9 +1,11 @@
-/** What is opened over a station now and then. */
+/** What is opened over a station, or in it, now and then. */
 export const dialogs = {
   about: () => import('./AboutDialog.vue'),
   conflict: () => import('./ConflictDialog.vue'),
   find: () => import('./FindDialog.vue'),
   keys: () => import('./KeysDialog.vue'),
   share: () => import('./ShareDialog.vue'),
+  kits: () => import('../stations/levels/KitPanel.vue'),
+  listen: () => import('../stations/levels/ListenPanel.vue'),
   terms: () => import('./TermsDialog.vue'),
 }

@@ -43,7 +43,8 @@ export const useGear = defineStore('gear', () => {
 
   /** How many wait for the whole shelf: while nobody does, it is read when there is nothing better to do. */
   let waiting = 0
-  const loadGently = () => loadScope('', () => (waiting ? Promise.resolve() : idle()))
+  const atLeisure = () => (waiting ? Promise.resolve() : idle())
+  const loadGently = () => atLeisure().then(() => loadScope('', atLeisure))
   /** Reads what a scene uses: enough to work with it while the rest of the shelf is read. */
   const loadOfScene = async (id: string) => showSome('', await ask(listSceneGear, { id }))
   /** For what asks something of the whole shelf; what shows it is drawn again by itself. */

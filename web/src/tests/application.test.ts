@@ -108,6 +108,8 @@ async function open(station: string): Promise<VueWrapper> {
   // the station, or the sentence that the server is away
   await vi.waitFor(() => expect(wrapper.find('h1').exists()).toBe(true), { timeout: 5000 })
   await vi.dynamicImportSettled()
+  // the rest of the shelf, which is read when the page is idle
+  if (!server.away) await vi.waitFor(() => expect(useGear().isWhole).toBe(true), { timeout: 5000 })
   // what a station draws only after its first pictures, by the same clock
   for (let frame = 0; frame < 5; frame++)
     await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))

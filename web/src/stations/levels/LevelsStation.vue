@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import AfterPaint from '../../parts/AfterPaint.vue'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { turned } from '@iron-hush/core/model'
+import { dialogs } from '../../frame/dialogs'
 import { useShortcuts } from '../../frame/shortcuts'
 import { useScene } from '../../state/scene'
 import { useBalancing } from './balancing'
 import ChainRow from './ChainRow.vue'
 import { useChainColumns } from './chain-columns'
-import KitPanel from './KitPanel.vue'
 import LevelMap from './LevelMap.vue'
 import BetterFigures from '../../parts/BetterFigures.vue'
 import LevelsHead from './LevelsHead.vue'
@@ -18,10 +18,12 @@ import RunsMap from './RunsMap.vue'
 import { spreadDb } from '@iron-hush/core/balance'
 import NothingRecorded from './NothingRecorded.vue'
 import { useListening } from './listening'
-import ListenPanel from './ListenPanel.vue'
 import { momentWords, placeWords } from './map-words'
 import type { ScaleMode } from './scale'
 import { useTurnControl } from './turn-control'
+
+const KitPanel = defineAsyncComponent(dialogs.kits)
+const ListenPanel = defineAsyncComponent(dialogs.listen)
 
 const scene = useScene()
 const balancing = useBalancing()

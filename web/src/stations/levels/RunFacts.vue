@@ -7,8 +7,8 @@ import type { Balance, TrackOdds } from '@iron-hush/core/balance'
 import { pricesOf } from '@iron-hush/core/balance'
 import { pauseStory, type Run } from '@iron-hush/core/levels'
 import { type Control, positionName } from '@iron-hush/core/model'
+import { sheets } from '../../print'
 import { printedNow } from '../../print/printed'
-import { printSettingsCard } from '../../print/settings-card'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import TermButton from '../../parts/TermButton.vue'
@@ -58,6 +58,7 @@ async function settingsCard(): Promise<void> {
   if (!scene.patch || !scene.levels) return
   printing.value = true
   try {
+    const { printSettingsCard } = await sheets.settingsCard()
     await printSettingsCard(scene.patch, gear.shelf, scene.levels, printedNow())
   } finally {
     printing.value = false

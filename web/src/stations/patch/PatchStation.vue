@@ -5,7 +5,7 @@ import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
 import { openSides, takeOutBox } from '@iron-hush/core/advice'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import { useShortcuts } from '../../frame/shortcuts'
-import { printPatchSheet } from '../../print/patch-sheet'
+import { sheets } from '../../print'
 import { printedNow } from '../../print/printed'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -64,6 +64,7 @@ async function print(): Promise<void> {
   if (!scene.levels) return
   printing.value = true
   try {
+    const { printPatchSheet } = await sheets.patchSheet()
     await printPatchSheet(patch.value, gear.shelf, scene.wiring, scene.levels, printedNow())
   } finally {
     printing.value = false

@@ -4,7 +4,7 @@ import Menu from 'primevue/menu'
 import { computed, useTemplateRef } from 'vue'
 import type { ProofRecord } from '@iron-hush/core/model'
 import { findingsCsv } from '@iron-hush/core/report'
-import { printClips } from '../../print/clip-sheet'
+import { sheets } from '../../print'
 import { printedNow } from '../../print/printed'
 import { download } from '../../state/download'
 import { useGear } from '../../state/gear'
@@ -28,6 +28,10 @@ async function exportFigures(): Promise<void> {
     notices.say(error instanceof Error ? error.message : String(error))
   }
 }
+async function print(): Promise<void> {
+  const { printClips } = await sheets.clipSheet()
+  await printClips(measurements.value, printedNow())
+}
 const items = [
   {
     label: 'A table of the findings (CSV)',
@@ -37,7 +41,7 @@ const items = [
     label: 'All figures (JSON)',
     command: () => void exportFigures(),
   },
-  { label: 'One page (PDF)', command: () => printClips(measurements.value, printedNow()) },
+  { label: 'One page (PDF)', command: () => void print() },
 ]
 </script>
 
