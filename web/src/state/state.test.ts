@@ -270,6 +270,26 @@ describe('the outbox', () => {
     await vi.waitFor(async () => expect(await kept()).toEqual([]))
     expect(gainOf(scene.patch)).toBe(46)
   })
+  it('is kept before the copy of a long list is written', async () => {
+    const storage = new Storage(() => undefined)
+    const order: string[] = []
+    storage.keepDocuments(
+      'gear',
+      '',
+      Array.from({ length: 500 }, (_, index) => ({ id: `thing-${index}`, revision: 1, content: {} })),
+    )
+    const copied = storage.document('gear', 'thing-1').then(() => order.push('list'))
+    storage.keep({
+      id: sceneId,
+      tab: 'other',
+      place: `scene:${sceneId}`,
+      order: 1,
+      errand: { do: 'edit', change: shootId, edits: gain(46) },
+    })
+    const keeping = storage.parcels().then(({ parcels }) => order.push(`${parcels.length} parcel`))
+    await Promise.all([copied, keeping])
+    expect(order).toEqual(['1 parcel', 'list'])
+  })
   it('holds a turn from its first step on, before anything is sent', async () => {
     const scene = await opened()
     server.away = true

@@ -39,12 +39,13 @@ class Tables extends Dexie {
 }
 
 /**
- * What this browser keeps: parcels for the server, and documents as the server last had them. Writes go one after
- * another. Where the browser refuses one (full, private window), `refused` is called, and the page goes on from memory.
+ * What this browser keeps: parcels for the server, and documents as the server last had them. Writes of each go one
+ * after another. Where the browser refuses one (full, private window), `refused` is called, and the page goes on from memory.
  */
 export class Storage {
   private readonly tables = new Tables()
-  private last: Promise<unknown> = Promise.resolve()
+  /** What is being written: what a person did waits for no copy of what the server has. */
+  private last = { own: Promise.resolve() as Promise<unknown>, copies: Promise.resolve() as Promise<unknown> }
   /** Lists that wait for an idle moment, by kind and scope: a page that opens has better to do. */
   private lists = new Map<string, Replica[]>()
 
@@ -52,7 +53,7 @@ export class Storage {
 
   /** Parcels of all tabs, in order. What no longer fits its schema stays where it is; `unreadable` counts it. */
   async parcels(): Promise<{ parcels: Parcel[]; unreadable: number }> {
-    await this.last
+    await this.last.own
     const stored = await this.tables.parcels.toArray().catch((error: unknown) => {
       this.refused(error)
       return []
@@ -68,16 +69,16 @@ export class Storage {
   }
 
   keep(parcel: Parcel): void {
-    this.write(() => this.tables.parcels.put(plain(parcel)))
+    this.write('own', () => this.tables.parcels.put(plain(parcel)))
   }
   remove({ id }: Parcel): void {
-    this.write(() => this.tables.parcels.delete(id))
+    this.write('own', () => this.tables.parcels.delete(id))
   }
 
   /** Documents of a kind under a scope. Those that no longer fit are left out: the server has them. */
   async documents(kind: string, scope: string): Promise<Replica[]> {
     if (this.lists.has(listKey(kind, scope))) this.writeLists(kind)
-    await this.last
+    await this.last.copies
     const stored = await this.tables.documents
       .where('[kind+scope]')
       .equals([kind, scope])
@@ -88,13 +89,13 @@ export class Storage {
   /** One document, whatever it is listed under. */
   async document(kind: string, id: string): Promise<Replica | undefined> {
     this.writeLists(kind)
-    await this.last
+    await this.last.copies
     return Replica.safeParse(await this.tables.documents.get([kind, id]).catch(() => undefined)).data
   }
   /** Every document that is kept, of every kind. */
   async everything(): Promise<Replica[]> {
     this.writeLists()
-    await this.last
+    await this.last.copies
     const stored = await this.tables.documents.toArray().catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
@@ -108,11 +109,11 @@ export class Storage {
   }
   keepDocument(document: Replica): void {
     this.writeLists(document.kind)
-    this.write(() => this.tables.documents.put(plain(document)))
+    this.write('copies', () => this.tables.documents.put(plain(document)))
   }
   removeDocument(kind: string, id: string): void {
     this.writeLists(kind)
-    this.write(() => this.tables.documents.delete([kind, id]))
+    this.write('copies', () => this.tables.documents.delete([kind, id]))
   }
   /** Writes the lists that wait, of one kind or of all, before anything that is newer. */
   private writeLists(only?: string): void {
@@ -125,7 +126,7 @@ export class Storage {
   }
   private writeList(place: [kind: string, scope: string], documents: readonly Replica[]): void {
     const listed = new Set(documents.map(({ id }) => id))
-    this.write(async () => {
+    this.write('copies', async () => {
       const keys = await this.tables.documents.where('[kind+scope]').equals(place).primaryKeys()
       await this.tables.documents.bulkDelete(keys.filter(([, id]) => !listed.has(id)))
       await this.tables.documents.bulkPut(documents.map(plain))
@@ -134,23 +135,23 @@ export class Storage {
 
   /** What was done at a place and can be undone; anyone who reads it checks it. */
   async history(place: string): Promise<unknown> {
-    await this.last
+    await this.last.own
     return (await this.tables.histories.get(place).catch(() => undefined))?.line
   }
   keepHistory(place: string, line: unknown): void {
-    this.write(() => this.tables.histories.put({ place, line: plain(line) }))
+    this.write('own', () => this.tables.histories.put({ place, line: plain(line) }))
   }
 
   /** What was refused for good and waits for the person; anyone who reads it checks it. */
   async setAside(): Promise<unknown[]> {
-    await this.last
+    await this.last.own
     return (await this.tables.aside.toArray().catch(() => [])).map(({ aside }) => aside)
   }
   keepAside(id: string, aside: unknown): void {
-    this.write(() => this.tables.aside.put({ id, aside: plain(aside) }))
+    this.write('own', () => this.tables.aside.put({ id, aside: plain(aside) }))
   }
   removeAside(id: string): void {
-    this.write(() => this.tables.aside.delete(id))
+    this.write('own', () => this.tables.aside.delete(id))
   }
 
   /** Sound that a person keeps here; rejects where the browser has no room for it. */
@@ -161,17 +162,17 @@ export class Storage {
     return this.tables.clips.toArray().catch(() => [])
   }
   removeClip(id: string): void {
-    this.write(() => this.tables.clips.delete(id))
+    this.write('own', () => this.tables.clips.delete(id))
   }
 
   /** Resolves when everything written so far is stored, or was refused. */
   settled(): Promise<unknown> {
     this.writeLists()
-    return this.last
+    return Promise.all([this.last.own, this.last.copies])
   }
 
-  private write(act: () => Promise<unknown>): void {
-    this.last = this.last.then(act).catch(this.refused)
+  private write(what: 'own' | 'copies', act: () => Promise<unknown>): void {
+    this.last[what] = this.last[what].then(act).catch(this.refused)
   }
 }
 
