@@ -1,6 +1,6 @@
 import { type Browser, expect, type Page } from '@playwright/test'
 import { test } from './application'
-import { accessible, open, settled } from './steps'
+import { accessible, open, settled, verdict } from './steps'
 
 const gain = (each: Page) => each.getByRole('slider', { name: 'Recorder, Gain 2' })
 
@@ -88,3 +88,31 @@ test(
     await other.context().close()
   },
 )
+
+test('a scene is worked with while the rest of the shelf is on its way', async ({ page }) => {
+  let release = (): void => undefined
+  const held = new Promise<void>((resolve) => (release = resolve))
+  await page.route(/\/api\/gear(\?|$)/, async (route) => {
+    await held
+    await route.continue()
+  })
+  await open(page, 'levels')
+  await expect(verdict(page)).toContainText('headroom')
+  const before = Number(await gain(page).getAttribute('aria-valuenow'))
+  await gain(page).focus()
+  await page.keyboard.press('ArrowUp')
+  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
+  // kits compare the whole shelf, and Gear shows it: both wait, and say so
+  await page.getByRole('radio', { name: 'kits' }).click()
+  await expect(page.getByText('Each joined, powered and balanced: 0 %')).toBeVisible()
+  await page.getByRole('link', { name: /Gear/ }).click()
+  await expect(page.getByText('Reading the shelf')).toBeVisible()
+  release()
+  await expect(page.locator('h1')).toHaveText('Gear')
+  await settled(page)
+  await page.getByRole('link', { name: /Levels/ }).click()
+  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
+  await page.keyboard.press('Control+z')
+  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before))
+  await settled(page)
+})

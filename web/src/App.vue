@@ -122,7 +122,9 @@ useAddress()
         <button type="button" @click="start()">Try again</button>
       </div>
       <RouterView v-else-if="opens" />
-      <p v-else class="opening quiet">Opening the scene&hellip;</p>
+      <p v-else class="opening quiet">
+        {{ scene.patch ? 'Reading the shelf' : 'Opening the scene' }}&hellip;
+      </p>
     </main>
     <VerdictLine />
     <NoticeList />

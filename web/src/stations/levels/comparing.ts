@@ -26,10 +26,11 @@ export function useComparing() {
   }
   async function compare(): Promise<void> {
     stop()
-    if (!scene.patch || !gear.isWhole) return
+    if (!scene.patch) return
     kits.value = []
     schools.value = []
     tried.value = 0
+    if (!gear.isWhole) return
     const comparing = startKits(scene.patch, gear.all, (share, found) => {
       if (jobs[0] !== comparing) return
       tried.value = share
