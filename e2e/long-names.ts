@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import type { SceneDocument } from '@iron-hush/core/contract'
 import { uuidv7 } from '@iron-hush/core/model'
@@ -32,5 +33,16 @@ export async function renameAll(page: Page, scene: string): Promise<void> {
       ],
     },
   })
+  if (!answer.ok()) throw new Error(await answer.text())
+}
+
+/** Puts a microphone with a name of some 60 letters without a gap on the shelf. */
+export async function addLongNamed(page: Page): Promise<void> {
+  const { gear } = JSON.parse(readFileSync(new URL('../demo/shelf.json', import.meta.url), 'utf8')) as {
+    gear: { id: string; kind: string }[]
+  }
+  const microphone = gear.find(({ kind }) => kind === 'microphone')
+  const content = { ...microphone, id: 'long-named', name: unbroken }
+  const answer = await page.request.put('/api/gear/long-named', { data: { baseRevision: 0, content } })
   if (!answer.ok()) throw new Error(await answer.text())
 }

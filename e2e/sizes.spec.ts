@@ -3,7 +3,7 @@ import { expect, type Page } from '@playwright/test'
 import { test } from './application'
 import { faults } from './faults'
 import { isLong } from './long'
-import { renameAll } from './long-names'
+import { addLongNamed, renameAll } from './long-names'
 import { open } from './steps'
 
 const stations = ['brief', 'patch', 'levels', 'line-up', 'proof', 'roll', 'gear']
@@ -86,5 +86,17 @@ test.describe('on a phone', () => {
     await page.getByRole('textbox', { name: 'Find' }).fill('headroom')
     await page.getByRole('button', { name: /headroom/ }).tap()
     await expect(page.getByRole('dialog', { name: 'Terms' })).toContainText('before something clips')
+  })
+
+  test('a list that is opened stays on the screen, however long the names in it', async ({ page }) => {
+    await addLongNamed(page)
+    await page.goto('/')
+    for (const list of ['Heard with? Find on the shelf', 'From which socket', 'Into which socket']) {
+      await page.getByRole('combobox', { name: list }).tap()
+      await expect(page.getByRole('option').first()).toBeVisible()
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), list).toBe(phone.width)
+      await page.keyboard.press('Escape')
+      await expect(page.getByRole('option')).toHaveCount(0)
+    }
   })
 })

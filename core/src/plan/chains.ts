@@ -13,6 +13,8 @@ import {
   shelfFor,
   gearOf,
   boxOf,
+  missingIn,
+  usesIn,
 } from '../model'
 import { radioLinksOf } from '../radio'
 
@@ -51,7 +53,7 @@ export class ChainBuilder {
 
   done = (): Chain => ({
     patch: this.patch,
-    missing: this.missing(),
+    missing: missingIn(this.patch, this.shelf, this.given),
     through: [...this.through],
   })
 
@@ -119,17 +121,6 @@ export class ChainBuilder {
       .map(({ way }) => way)
   }
 
-  private missing(): Gear[] {
-    const given = this.given && usesIn(this.given)
-    const shelf = shelfFor(this.patch, this.shelf)
-    return [...usesIn(this.patch)].flatMap(([id, count]) => {
-      const gear = shelf.get(id)
-      if (!gear || givenKinds.has(gear.kind)) return []
-      const over = (uses: number) => Math.max(0, uses - gear.owned)
-      return Array.from({ length: over(count) - over(given?.get(id) ?? 0) }, () => gear)
-    })
-  }
-
   private with(edits: readonly Edit[], through: readonly string[]): ChainBuilder {
     return new ChainBuilder(
       applyEdits(this.patch, edits, this.shelf),
@@ -143,17 +134,6 @@ export class ChainBuilder {
   private gearOf(box: string): Gear {
     return gearOf(shelfFor(this.patch, this.shelf), boxOf(this.patch, box).gear)
   }
-}
-
-/** The camera is what one films with, a desk is the house's: nobody buys those. */
-const givenKinds: ReadonlySet<Gear['kind']> = new Set(['camera', 'desk'])
-
-/** How often each thing is used. */
-function usesIn({ boxes, links }: Patch): Map<string, number> {
-  const uses = new Map<string, number>()
-  for (const { gear } of [...boxes, ...links.flatMap(({ pieces }) => pieces)])
-    uses.set(gear, (uses.get(gear) ?? 0) + 1)
-  return uses
 }
 
 function chosenWay(ways: readonly Way[], by: By | undefined): Way | undefined {

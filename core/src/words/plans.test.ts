@@ -35,5 +35,9 @@ it('says what must be bought, and how often', () => {
   expect(toBuyWords([lapel, pad, lapel])).toBe(
     'To buy: 2 \u00D7 Plug-in lapel, another Mini pad, 25 dB, about 75.',
   )
+  // what has no price is not added as nothing
+  const { price: _, ...free } = pad
+  expect(toBuyWords([free])).toBe(`To buy: another ${pad.name}.`)
+  expect(toBuyWords([free, lapel])).toMatch(/about \d+, not counting what has no price\.$/)
   expect(toBuyWords([])).toBe('')
 })

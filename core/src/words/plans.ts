@@ -50,8 +50,15 @@ export function toBuyNames(missing: readonly Gear[]): string {
     .join(', ')
 }
 
-/** The same as a sentence, with about how much it comes to; empty for nothing. */
-export function toBuyWords(missing: readonly Gear[]): string {
-  const price = missing.reduce((sum, each) => sum + (each.price ?? 0), 0)
-  return missing.length ? `To buy: ${toBuyNames(missing)}, about ${price}.` : ''
+/** The same with about how much it comes to, as far as prices are known; empty for nothing. */
+export function toBuyPriced(missing: readonly Gear[]): string {
+  const priced = missing.filter(({ price }) => price !== undefined)
+  if (priced.length === 0) return toBuyNames(missing)
+  const sum = priced.reduce((before, { price = 0 }) => before + price, 0)
+  const rest = priced.length < missing.length ? ', not counting what has no price' : ''
+  return `${toBuyNames(missing)}, about ${sum}${rest}`
 }
+
+/** The same as a sentence; empty for nothing. */
+export const toBuyWords = (missing: readonly Gear[]): string =>
+  missing.length ? `To buy: ${toBuyPriced(missing)}.` : ''

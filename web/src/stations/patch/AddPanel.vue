@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf, standsAt } from '@iron-hush/core/advice'
 import type { Edit } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
+import { ownedWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
@@ -20,10 +21,11 @@ const things = computed(() =>
   [...all.value.values()]
     .filter((each) => !isPiece(each))
     .sort((one, other) => one.kind.localeCompare(other.kind) || byOwned(one, other))
-    .map((each) => ({
-      id: each.id,
-      name: `${each.name} (${each.kind}${each.owned || each.standIn ? '' : ', not owned'})`,
-    })),
+    .map((each) => {
+      const owned = ownedWords(each, patch.value)
+      const more = each.standIn || owned === 'yours' ? '' : `, ${owned}`
+      return { id: each.id, name: `${each.name} (${each.kind}${more})` }
+    }),
 )
 const chosen = ref<string>()
 watch(chosen, () => (place.value = undefined))

@@ -13,6 +13,7 @@ import {
   shelfFor,
   gearOf,
 } from '@iron-hush/core/model'
+import { ownedWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import InlineChoice from '../../parts/InlineChoice.vue'
@@ -157,7 +158,7 @@ useReturnFocus()
             "
           >
             <b>{{ offer.gear.name }}</b>{{ ' '
-            }}<span class="quiet">{{ offer.gear.owned ? 'yours' : 'not owned' }}</span>
+            }}<span class="quiet">{{ ownedWords(offer.gear, patch) }}</span>
             <OutcomeLine :outcome="offer.outcome" />
           </button>
         </li>

@@ -2,7 +2,8 @@
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { joinAt } from '@iron-hush/core/circuit'
-import { type Gear, shelfFor, boxNameOf, boxOf, gearOf } from '@iron-hush/core/model'
+import { shelfFor, boxNameOf, boxOf, gearOf } from '@iron-hush/core/model'
+import { ownedWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startOffersAtEnd } from '../../workers/compute'
@@ -72,9 +73,6 @@ watch(
 )
 onUnmounted(stop)
 void gear.whenWhole()
-
-const ownedWords = ({ owned, standIn }: Gear): string =>
-  standIn ? 'until you know' : owned ? 'yours' : 'not owned'
 
 function take(offer: EndOffer): void {
   if (scene.change(offer.edits, `adding ${offer.gear.name}`)) emit('added', offer.box)
@@ -162,7 +160,7 @@ useReturnFocus()
           <button type="button" @click="take(offer)">
             <b>{{ offer.gear.name }}</b>{{ ' '
             }}<span class="quiet"
-              >{{ offer.gear.kind }}, {{ ownedWords(offer.gear)
+              >{{ offer.gear.kind }}, {{ ownedWords(offer.gear, patch)
               }}{{ offer.through.length ? `; by ${offer.through.join(' + ')}` : '' }}</span
             >
             <OutcomeLine :outcome="offer.outcome" />

@@ -13,7 +13,7 @@ import {
 } from '@iron-hush/core/circuit'
 import { type Link, shelfFor, endOf } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
-import { circuitWords } from '@iron-hush/core/words'
+import { circuitWords, ownedWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
@@ -226,7 +226,7 @@ useReturnFocus()
             <button type="button" @click="scene.change(offer.edits, `putting in ${offer.gear.name}`)">
               <b>{{ offer.gear.name }}</b>{{ ' '
               }}<span class="quiet"
-                >{{ offer.gear.owned ? 'yours' : 'not owned'
+                >{{ ownedWords(offer.gear, patch)
                 }}{{ offer.instead ? `, instead of ${offer.instead}` : '' }}</span
               >
               <OutcomeLine :outcome="offer.outcome" />

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { deadControls, listeningPlaces } from '@iron-hush/core/advice'
+import { missingIn } from '@iron-hush/core/model'
 import { cautionsOf } from '@iron-hush/core/report'
-import { cautionWords } from '@iron-hush/core/words'
+import { cautionWords, toBuyPriced } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
-/** Where anyone listens, controls without effect, and the usual cautions. */
+/** Where anyone listens, what must be bought, controls without effect, and the usual cautions. */
 const scene = useScene()
 const gear = useGear()
 const ears = computed(() =>
@@ -15,12 +16,15 @@ const ears = computed(() =>
 const dead = computed(() =>
   scene.patch && scene.levels ? deadControls(scene.patch, gear.shelf, scene.levels) : [],
 )
+/** What the scene needs and is not on the shelf, or not as often. */
+const toBuy = computed(() => (scene.patch ? toBuyPriced(missingIn(scene.patch, gear.shelf)) : ''))
 const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shelf, scene.wiring) : []))
 </script>
 
 <template>
   <footer class="foot">
     <p v-if="ears.length"><b>Listening</b> {{ ears.join('; ') }}.</p>
+    <p v-if="toBuy"><b>To buy</b> {{ toBuy }}.</p>
     <p v-if="dead.length"><b>No effect here</b> {{ dead.join('; ') }}.</p>
     <details v-for="caution in cautions" :key="caution.code" class="caution">
       <summary>{{ cautionWords(caution) }}</summary>
