@@ -40,6 +40,8 @@ describe('offers', () => {
       expect.stringMatching(/^cures: The hiss on .* is only/),
     ])
     expect(said(bench)[1]).toMatch(/^worst speech-to-noise stays \d+\.\d dB$/)
+    // a bell does not speak
+    expect(said(tuning)[1]).toMatch(/^worst signal-to-noise stays \d+\.\d dB$/)
     // the wiring of the result is computed too: a microphone that would lose its power is said to
     expect(said(tuning, set('recorder', 'phantom-1', 'off'))).toEqual([
       'dead',

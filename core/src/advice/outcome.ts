@@ -9,7 +9,7 @@ import {
   type Severity,
 } from '../findings'
 import { findingsOf, levelsOfPatch } from '../levels'
-import { checkPatch, type Patch, Refusal, type Shelf } from '../model'
+import { checkPatch, type Patch, Refusal, type Shelf, type Source } from '../model'
 
 /** Something that is at least degraded, in a link or on a run. */
 export type Trouble = CircuitFinding | LevelFinding
@@ -17,8 +17,8 @@ export type Trouble = CircuitFinding | LevelFinding
 /** What a change would bring: the worst that would be new, what it would cure, or what it comes to. */
 export type Outcome =
   | { kind: 'brings' | 'cures'; finding: Trouble }
-  /** Worst speech-to-noise of all recordings, dB; undefined where nothing is recorded. */
-  | { kind: 'clearness'; beforeDb?: number; afterDb?: number }
+  /** Worst ratio to noise of all recordings, dB; undefined where nothing is recorded. */
+  | { kind: 'clearness'; beforeDb?: number; afterDb?: number; sources: readonly Source[] }
   | { kind: 'refused'; sentence: string }
 
 /** How bad what a change brings is. */
@@ -32,8 +32,9 @@ function rankOf(outcome: Outcome): number {
   return severity === 'none' ? -1 : severities.indexOf(severity)
 }
 
-/** How a patch stands: its troubles, and the worst speech-to-noise of its recordings, dB. */
+/** How a patch stands: what is heard in it, its troubles, and the worst ratio to noise of its recordings, dB. */
 export interface Standing {
+  sources: readonly Source[]
   troubles: Trouble[]
   worstDb?: number
 }
@@ -44,7 +45,8 @@ const mostSolved = 2000
 
 /** How a patch stands now. Compute it once for a list of outcomes. */
 export function standingOf(patch: Patch, shelf: Shelf): Standing {
-  if (checkPatch(patch, shelf).length) return { troubles: [] }
+  const { sources } = patch.brief
+  if (checkPatch(patch, shelf).length) return { sources, troubles: [] }
   if (solved.size > mostSolved) solved.clear()
   const wiring = wiringOf(patch, shelf, (key, solve) => {
     const report = solved.get(key) ?? solve()
@@ -65,6 +67,7 @@ export function standingOf(patch: Patch, shelf: Shelf): Standing {
     }),
   ]
   return {
+    sources,
     troubles: troubles.filter(({ severity }) => atLeast(severity, 'degraded')).sort(bySeverity),
     worstDb: ratios.length ? Math.min(...ratios) : undefined,
   }
@@ -96,7 +99,7 @@ export function outcomeBetween(before: Standing, after: Standing): Outcome {
   if (worst) return { kind: 'brings', finding: worst }
   const [cured] = missing(before.troubles, after.troubles)
   if (cured) return { kind: 'cures', finding: cured }
-  return { kind: 'clearness', beforeDb: before.worstDb, afterDb: after.worstDb }
+  return { kind: 'clearness', beforeDb: before.worstDb, afterDb: after.worstDb, sources: after.sources }
 }
 
 /** Troubles of the first list that the second does not have about the same place, or not as badly. */

@@ -1,5 +1,6 @@
 import type { Outcome } from '../advice'
 import { decibels, signed } from '../units'
+import { worstRatioName } from './ratio'
 import { troubleWords } from './trouble'
 
 /** What a change would bring, in one sentence. */
@@ -12,13 +13,14 @@ export function outcomeWords(outcome: Outcome): string {
     case 'refused':
       return outcome.sentence
     case 'clearness':
-      return clearness(outcome.beforeDb, outcome.afterDb)
+      return clearness(outcome)
   }
 }
 
-function clearness(beforeDb: number | undefined, afterDb: number | undefined): string {
+function clearness({ beforeDb, afterDb, sources }: Extract<Outcome, { kind: 'clearness' }>): string {
+  const worst = `worst ${worstRatioName(sources)}`
   if (afterDb === undefined) return 'nothing is recorded with it yet'
-  if (beforeDb === undefined) return `worst speech-to-noise ${decibels(afterDb)}`
+  if (beforeDb === undefined) return `${worst} ${decibels(afterDb)}`
   const [was, is] = [signed(beforeDb), signed(afterDb)]
-  return `worst speech-to-noise ${was === is ? `stays ${is}` : `${was} \u2192 ${is}`} dB`
+  return `${worst} ${was === is ? `stays ${is}` : `${was} \u2192 ${is}`} dB`
 }

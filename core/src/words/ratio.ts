@@ -1,8 +1,14 @@
 import type { Source } from '../model'
 
+export type RatioName = 'speech-to-noise' | 'signal-to-noise'
+
 /** What the ratio of a source to the noise in its pauses is called: a bell does not speak. */
-export const ratioName = ({ kind }: Pick<Source, 'kind'>): 'speech-to-noise' | 'signal-to-noise' =>
+export const ratioName = ({ kind }: Pick<Source, 'kind'>): RatioName =>
   kind === 'speech' ? 'speech-to-noise' : 'signal-to-noise'
+
+/** What the worst ratio of several sources is called. */
+export const worstRatioName = (sources: readonly Pick<Source, 'kind'>[]): RatioName =>
+  ratioName(sources.find(({ kind }) => kind !== 'speech') ?? { kind: 'speech' })
 
 /** At the beginning of a sentence. */
 export const ratioNameFirst = (source: Pick<Source, 'kind'>): string => `S${ratioName(source).slice(1)}`

@@ -7,7 +7,7 @@ import type { Edit } from '@iron-hush/core/edits'
 import type { KitOption } from '@iron-hush/core/plan'
 import { boxNameOf, shelfFor } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords, schoolWords, toBuyNames, verdictOf } from '@iron-hush/core/words'
+import { kitWords, schoolWords, toBuyNames, verdictOf, worstRatioName } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useComparing } from './comparing'
@@ -24,6 +24,7 @@ const { kits, schools, tried, stop } = useComparing()
 /** What the verdict beside it is about: the recording that holds its voice worst. */
 const shownDb = ({ planned: { run, dead } }: KitOption) =>
   !run || dead ? '\u2014' : decibels(run.speechToNoiseDb)
+const ratio = computed(() => worstRatioName(scene.openPatch.brief.sources))
 /** With several sources, the verdict says whose it is. */
 const several = computed(() => scene.openPatch.brief.sources.length > 1)
 const said = ({ planned }: KitOption) =>
@@ -74,7 +75,7 @@ useReturnFocus()
       <thead>
         <tr>
           <th scope="col">Way</th>
-          <th scope="col">Speech-to-noise</th>
+          <th scope="col">{{ ratio[0]?.toUpperCase() }}{{ ratio.slice(1) }}</th>
           <th scope="col">Verdict</th>
           <td></td>
         </tr>
@@ -115,7 +116,7 @@ useReturnFocus()
             </th>
             <td class="figure">{{ decibels(worstRatioDb(each.score)) }}</td>
             <td>
-              speech-to-noise, least headroom {{ decibels(each.score.headroomDb) }}
+              {{ ratio }}, least headroom {{ decibels(each.score.headroomDb) }}
               <span v-if="!each.fits" class="iron">&#9650; does not meet every demand</span>
             </td>
             <td class="do">

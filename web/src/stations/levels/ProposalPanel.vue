@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import { cureWords, reasonWords } from '@iron-hush/core/words'
+import { cureWords, reasonWords, worstRatioName } from '@iron-hush/core/words'
 import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
+import { useScene } from '../../state/scene'
 import type { useBalancing } from './balancing'
 import { useReturnFocus } from '../../parts/return-focus'
 
 /** What Balance proposes and why; where that is not enough, what would cure it. */
 const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
+const scene = useScene()
+const ratio = computed(() => worstRatioName(scene.openPatch.brief.sources))
 const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
 /** What is said where nothing moves: that nothing is better only where everything was tried. */
 const unchanged = ({ fits, mayGainDb }: Balance) =>
@@ -42,7 +45,7 @@ useReturnFocus()
           >{{ signed(worstRatioDb(proposal.before)) }} &rarr;
           {{ signed(worstRatioDb(proposal.after)) }} dB</span
         >
-        speech-to-noise; least headroom
+        {{ ratio }}; least headroom
         <span class="figure"
           >{{ signed(proposal.before.headroomDb) }} &rarr; {{ signed(proposal.after.headroomDb) }} dB</span
         >. {{ proposal.reasons.map(reasonWords).join(' ') }}
@@ -67,7 +70,7 @@ useReturnFocus()
           <b>{{ cureWords(each.change) }}</b>
           <span class="quiet">{{ cost(each.price) }}</span>
           <span :class="each.fits ? 'settled' : 'iron'"
-            >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} speech-to-noise of
+            >{{ each.fits ? '\u2713' : '\u25B2 nearer:' }} {{ ratio }} of
             {{ each.clears?.name ?? 'the worst' }}
             <span class="figure"
               >{{ signed(ratios(each).beforeDb) }} &rarr; {{ signed(ratios(each).afterDb) }} dB</span

@@ -6,7 +6,7 @@ import { applyEdits } from '@iron-hush/core/edits'
 import { type Bench, type Learnt, learntOf } from '@iron-hush/core/lineup'
 import { boxNameOf, positionName, shelfFor, shelfOf } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
-import { learntWords } from '@iron-hush/core/words'
+import { learntWords, worstRatioName } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { type Job, startBalance } from '../../workers/compute'
 import { useLearnt } from './accept-learnt'
@@ -82,7 +82,7 @@ const readings = computed(() =>
         <template v-if="asks.length"
           >With these figures Balance asks for {{ asks.join('; ')
           }}<template v-if="ratio"
-            >; speech-to-noise of the worst recording goes from
+            >; {{ worstRatioName(bench.patch.brief.sources) }} of the worst recording goes from
             <span class="figure">{{ ratio }}</span></template
           ><template v-if="takesOverload">, and nothing overloads any more</template>.</template
         >

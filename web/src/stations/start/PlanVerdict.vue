@@ -4,7 +4,14 @@ import { computed } from 'vue'
 import type { Planned } from '@iron-hush/core/plan'
 import { shelfFor, boxOf } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { leastClearWords, planNames, reasonWords, toBuyWords, verdictOf } from '@iron-hush/core/words'
+import {
+  leastClearWords,
+  planNames,
+  reasonWords,
+  toBuyWords,
+  verdictOf,
+  worstRatioName,
+} from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 
 /** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
@@ -89,7 +96,10 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
           >
         </p>
         <p v-if="others.length" class="others">
-          <span class="quiet">Also tried, with the worst speech-to-noise of each:</span>
+          <span class="quiet"
+            >Also tried, with the worst {{ worstRatioName(planned[0]?.patch.brief.sources ?? []) }} of
+            each:</span
+          >
           <button
             v-for="(other, at) in others"
             :key="at"
