@@ -114,3 +114,23 @@ test('titles, addresses, Escape, Delete and undo are what people expect', async 
   await page.goto(`${new URL(page.url()).origin}/no/such/page`)
   await expect(page.locator('.notices')).toContainText('There is no page at /no/such/page')
 })
+
+test('Find leads somewhere from every page', async ({ page }) => {
+  const find = async (wanted: string) => {
+    await page.getByRole('button', { name: 'Find' }).click()
+    const dialog = page.getByRole('dialog', { name: 'Find' })
+    await dialog.getByRole('textbox').fill(wanted)
+    return dialog.getByRole('listitem')
+  }
+  await page.goto('/')
+  // stations are those of a scene, and none is open yet
+  await expect(await find('Line-up')).toHaveText('Nothing found by that name.')
+  await page.keyboard.press('Escape')
+  await (await find('The pour')).getByRole('button').click()
+  await expect(page).toHaveURL(/\/scene\/[\w-]+\/levels/)
+  await expect(page).toHaveTitle(/The pour/)
+  await page.getByRole('link', { name: /IRON HUSH/ }).click()
+  await expect(page.getByRole('radiogroup', { name: 'What films?' })).toBeVisible()
+  await (await find('Line-up')).getByRole('button').first().click()
+  await expect(page).toHaveTitle(/^Line-up – The pour/)
+})

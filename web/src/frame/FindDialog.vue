@@ -24,20 +24,31 @@ interface Hit {
   go: () => void
 }
 
+/** Stations and runs are those of the scene that is open, also where another page covers it. */
+const ofScene = computed<Hit[]>(() => {
+  const id = scene.document?.id
+  if (!id) return []
+  return [
+    ...stations.map(({ name, title }) => ({
+      what: 'station',
+      name: title,
+      go: () => void router.push({ name, params: { scene: id } }),
+    })),
+    ...scene.runs.map((run) => ({
+      what: 'run',
+      name: `${run.entry.name} \u2192 ${run.end.boxName}, ${run.end.name}`,
+      go: () => {
+        scene.runId = run.id
+        if (route.params.scene !== id) void scene.goTo(id)
+      },
+    })),
+  ]
+})
 const all = computed<Hit[]>(() => [
-  ...stations.map(({ name, title }) => ({
-    what: 'station',
-    name: title,
-    go: () => void router.push({ name, params: route.params }),
-  })),
+  ...ofScene.value,
   ...scene.shoots.flatMap(({ scenes }) =>
     scenes.map(({ id, name }) => ({ what: 'scene', name, go: () => void scene.goTo(id) })),
   ),
-  ...scene.runs.map((run) => ({
-    what: 'run',
-    name: `${run.entry.name} \u2192 ${run.end.boxName}, ${run.end.name}`,
-    go: () => void (scene.runId = run.id),
-  })),
   ...terms.map(({ name }) => ({ what: 'term', name, go: () => view.explain(name) })),
   ...gear.all.map(({ id, name, maker }) => ({
     what: 'gear',

@@ -118,7 +118,9 @@ async function copy(): Promise<void> {
         >Nothing is recorded yet: connect a microphone to a recorder or a camera on Patch.</template
       >
     </p>
-    <button type="button" class="copy" title="Copy the verdict" @click="copy">Copy</button>
+    <button type="button" class="copy" title="Copy the verdict" :disabled="!scene.patch" @click="copy">
+      Copy
+    </button>
     <button type="button" class="why" :aria-expanded="view.open === 'why'" @click="view.toggle('why')">
       Why?
     </button>

@@ -1,3 +1,4 @@
+import type { Font as FontkitFont, FontCollection as FontkitCollection } from 'fontkit'
 import arabic from '@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal.woff?url'
 import devanagari from '@fontsource/noto-sans/files/noto-sans-devanagari-400-normal.woff?url'
 import emoji from '@fontsource/noto-emoji/files/noto-emoji-emoji-400-normal.woff?url'
@@ -7,10 +8,22 @@ import korean from '@fontsource/gowun-dodum/files/gowun-dodum-korean-400-normal.
 import chinese from '@fontsource/zcool-xiaowei/files/zcool-xiaowei-chinese-simplified-400-normal.woff?url'
 import thai from '@fontsource/noto-sans-thai/files/noto-sans-thai-thai-400-normal.woff?url'
 
-/** A font that a sheet can be set in, and which letters it has. */
+/** A font that a sheet can be set in, which letters it has, and how wide it sets a text. */
 export interface Font {
   name: string
   has: (codePoint: number) => boolean
+  /** Of a text, in letters' heights (em). */
+  widthEm: (text: string) => number
+}
+
+/** A font of a file that was read (fontkit). */
+export function fontOf(name: string, font: FontkitFont | FontkitCollection): Font {
+  if (!('layout' in font)) throw new Error(`${name} holds several fonts`)
+  return {
+    name,
+    has: (codePoint) => font.hasGlyphForCodePoint(codePoint),
+    widthEm: (text) => font.layout(text).advanceWidth / font.unitsPerEm,
+  }
 }
 
 /** The font of every sheet: Latin, Greek and Cyrillic. */

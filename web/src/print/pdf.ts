@@ -1,9 +1,9 @@
 import type { Content, TDocumentDefinitions, TFontDictionary } from 'pdfmake/interfaces'
 import type { Font } from './fonts'
-import { furtherFonts, plainFont } from './fonts'
+import { fontOf, furtherFonts, plainFont } from './fonts'
 import { useNotices } from '../state/notices'
 import { useOutbox } from '../sync/outbox'
-import { setText } from './set-text'
+import { marginPt, setPage } from './set-page'
 
 /** One page of paper: what it says, and how large its letters are. */
 export interface Sheet {
@@ -47,9 +47,7 @@ async function write(sheet: Sheet, printed: Printed, what: string): Promise<void
   pdfMake.addVirtualFileSystem({ ...plain, ...files })
   pdfMake.addFonts(dictionary)
   const name = printed.scene.replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()
-  await pdfMake
-    .createPdf(fonts.length ? (setIn(page, fonts) as TDocumentDefinitions) : page)
-    .download(`${name}-${what}.pdf`)
+  await pdfMake.createPdf(fonts.length ? setPage(page, fonts) : page).download(`${name}-${what}.pdf`)
 }
 
 /** A sheet on its paper, with the scene, its revision and the day at the foot. */
@@ -61,7 +59,7 @@ export function pageOf(
   const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
   return {
     pageSize: paper,
-    pageMargins: [36, 32, 36, 40],
+    pageMargins: [marginPt, 32, marginPt, 40],
     info: { title },
     defaultStyle: { font: plainFont, fontSize: sizePt, lineHeight: 1.1 },
     content: [{ text: title, fontSize: sizePt * 1.7, bold: true }, ...content],
@@ -69,7 +67,7 @@ export function pageOf(
       text: `${title} \u00B7 revision ${revision} \u00B7 printed ${day}, ${time}`,
       fontSize: 8,
       color: '#5E6168',
-      margin: [36, 8, 36, 0],
+      margin: [marginPt, 8, marginPt, 0],
     },
   }
 }
@@ -91,13 +89,8 @@ async function fontsFor(text: string, plain: Record<string, string>) {
   const fonts: Font[] = []
   if (surelyPlain.test(text) && !/\S{25}/u.test(text)) return { fonts, files, dictionary }
   const { create } = await import('fontkit')
-  const read = (name: string, bytes: Uint8Array): Font => {
-    const font = create(bytes as Parameters<typeof create>[0])
-    return {
-      name,
-      has: (codePoint) => 'hasGlyphForCodePoint' in font && font.hasGlyphForCodePoint(codePoint),
-    }
-  }
+  const read = (name: string, bytes: Uint8Array): Font =>
+    fontOf(name, create(bytes as Parameters<typeof create>[0]))
   fonts.push(read(plainFont, bytesOf(plain['Roboto-Regular.ttf']!)))
   for (const { name, script, url } of furtherFonts) {
     if (!script.test(text)) continue
@@ -109,22 +102,6 @@ async function fontsFor(text: string, plain: Record<string, string>) {
   }
   return { fonts, files, dictionary }
 }
-
-/** Every text of a page, wherever it stands, in fonts that have its letters. */
-function setIn(page: unknown, fonts: readonly Font[], key = ''): unknown {
-  if (typeof page === 'string') return texts.has(key) ? { text: setText(page, fonts) } : page
-  if (Array.isArray(page)) return page.map((each) => setIn(each, fonts, key))
-  if (typeof page !== 'object' || page === null) return page
-  return Object.fromEntries(
-    Object.entries(page).map(([name, value]) =>
-      name === 'text' && typeof value === 'string'
-        ? [name, setText(value, fonts)]
-        : [name, name === 'info' ? value : setIn(value, fonts, name)],
-    ),
-  )
-}
-/** Where a bare string is a text. */
-const texts = new Set(['content', 'body', 'ul', 'stack', 'columns'])
 
 /** Lines that a page holds in the largest letter; more lines take a smaller one. */
 const fullPageLines = 44

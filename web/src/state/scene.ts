@@ -45,9 +45,10 @@ export const useScene = defineStore('scene', () => {
     return edited.change(edits, name, merge)
   }
 
+  /** Shows another scene at the station that is shown; on Levels where that is none of a scene. */
   async function goTo(id: string): Promise<void> {
-    const route = router.currentRoute.value
-    await router.push({ name: route.name ?? 'levels', params: { ...route.params, scene: id } })
+    const { name, params } = router.currentRoute.value
+    await router.push({ name: params.scene === undefined ? 'levels' : name!, params: { scene: id } })
   }
 
   const { actsOf, expect, keepMine, keepTheirs, refresh } = edited
