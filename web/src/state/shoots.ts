@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { useDebounceFn } from '@vueuse/core'
-import { ref, toRaw } from 'vue'
+import { type Ref, ref, toRaw } from 'vue'
 import type { z } from 'zod'
 import {
   createScene,
@@ -31,7 +31,8 @@ import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 
 type ShootAct = Extract<Act, { do: 'ask' }>
-type Perform = (name: string, redo: ShootAct[], undo: ShootAct[]) => Promise<boolean>
+/** @param undo may be told from how things stand when its turn comes: what was done before may still be on its way */
+type Perform = (name: string, redo: ShootAct[], undo: ShootAct[] | (() => ShootAct[])) => Promise<boolean>
 
 /** All shoots with their scenes, and what is done with them. Every change can be undone. */
 export const useShoots = defineStore('shoots', () => {
@@ -44,11 +45,21 @@ export const useShoots = defineStore('shoots', () => {
   const history = useHistory()
   history.carry('ask', (act) => tried(() => answered(act, list.value)))
 
-  /** Asks the server, then shows what it has; false, with a notice, where it refuses or is away. */
-  async function tried(request: () => Promise<unknown>): Promise<boolean> {
+  /**
+   * Asks the server, then shows what it has; false, with a notice, where it refuses or is away. One thing after another:
+   * each is asked for on top of what the one before left.
+   */
+  function tried(request: () => Promise<unknown>): Promise<boolean> {
+    const mine = last.then(() => tryNow(request))
+    last = mine
+    return mine
+  }
+  let last: Promise<unknown> = Promise.resolve()
+  async function tryNow(request: () => Promise<unknown>): Promise<boolean> {
     try {
       await request()
-      await load()
+      // it is done, also where the list cannot be read again just now
+      await load().catch(() => undefined)
       return true
     } catch (error) {
       useNotices().say(`${error instanceof Error ? error.message : String(error)} Nothing was changed.`)
@@ -57,10 +68,12 @@ export const useShoots = defineStore('shoots', () => {
   }
   /** Does it, and notes how it is taken back. */
   async function perform(...[name, redo, undo]: Parameters<Perform>): Promise<boolean> {
+    let back: ShootAct[] = []
     const done = await tried(async () => {
+      back = typeof undo === 'function' ? undo() : undo
       for (const act of redo) await answered(act, list.value)
     })
-    if (done) history.done(historyPlaces.shoots, { name, undo, redo })
+    if (done) history.done(historyPlaces.shoots, { name, undo: back, redo })
     return done
   }
   const read = useDebounceFn(() => load().catch(() => undefined), gatherMs)
@@ -68,7 +81,7 @@ export const useShoots = defineStore('shoots', () => {
     if (heard === 'missed' || heard.kind === 'shoot' || heard.kind === 'scene') void read()
   })
   const bringDemo = () => tried(() => ask(restoreDemo))
-  return { list, load, bringDemo, patchOf, ...shootActions(perform), ...sceneActions(perform) }
+  return { list, load, bringDemo, patchOf, ...shootActions(perform, list), ...sceneActions(perform, list) }
 })
 
 /** What the server has; while it is away, what it had when it was last asked. */
@@ -103,8 +116,9 @@ function answered({ request, id, body }: ShootAct, shoots: readonly Shoot[]): Pr
   if (request === 'renameScene') return rename(id, Name.parse(body))
   const asked: Request = requests[request]
   if (request === 'putShoot') {
-    const baseRevision = shoots.find((shoot) => shoot.id === id)?.revision ?? 0
-    return ask(putShoot, { id, body: { baseRevision, content: ShootFacts.parse(body) } })
+    const now = shoots.find((shoot) => shoot.id === id)
+    const content = ShootFacts.parse({ ...(now && factsOf(now)), ...(body as object) })
+    return ask(putShoot, { id, body: { baseRevision: now?.revision ?? 0, content } })
   }
   return ask(asked, { id, body: asked.body?.parse(body) as never })
 }
@@ -115,25 +129,30 @@ const asking = (request: ShootAct['request'], id: string, body?: unknown): Shoot
   body,
 })
 
-function shootActions(perform: Perform) {
+const factsOf = ({ name, date, place }: Shoot): ShootFacts => ({ name, date, place })
+
+function shootActions(perform: Perform, list: Ref<Shoot[]>) {
   /** Makes a shoot; gives its id, or nothing where it was refused. */
   async function makeShoot(facts: ShootFacts): Promise<string | undefined> {
     const id = newId()
     const made = [asking('putShoot', id, facts), asking('restoreShoot', id)]
     return (await perform(`making ${facts.name}`, made, [asking('deleteShoot', id)])) ? id : undefined
   }
-  const changeShoot = ({ id, name, date, place }: Shoot, facts: ShootFacts) =>
-    perform(
-      `${name}: what is said of it`,
-      [asking('putShoot', id, facts)],
-      [asking('putShoot', id, { name, date, place })],
-    )
+  /** Changes some of what is said of a shoot, and leaves the rest as it is by then. */
+  const changeShoot = ({ id, ...shown }: Shoot, change: Partial<ShootFacts>) =>
+    perform(`${shown.name}: what is said of it`, [asking('putShoot', id, change)], () => {
+      const now = list.value.find((shoot) => shoot.id === id) ?? shown
+      const before = (Object.keys(change) as (keyof ShootFacts)[]).map((field) => [field, now[field]])
+      return [asking('putShoot', id, Object.fromEntries(before))]
+    })
   const removeShoot = ({ id, name }: Shoot) =>
     perform(`deleting ${name}`, [asking('deleteShoot', id)], [asking('restoreShoot', id)])
   return { makeShoot, changeShoot, removeShoot }
 }
 
-function sceneActions(perform: Perform) {
+function sceneActions(perform: Perform, list: Ref<Shoot[]>) {
+  const nameNow = (id: string) =>
+    list.value.flatMap(({ scenes }) => scenes).find((each) => each.id === id)?.name
   /** Makes a scene at the end of a shoot; gives its id, or nothing where it was refused. */
   async function makeScene(shoot: string, patch: Patch): Promise<string | undefined> {
     const id = newId()
@@ -143,7 +162,9 @@ function sceneActions(perform: Perform) {
   const removeScene = ({ id, name }: SceneSummary) =>
     perform(`deleting ${name}`, [asking('deleteScene', id)], [asking('restoreScene', id)])
   const renameScene = ({ id, name }: SceneSummary, to: string) =>
-    perform(`renaming ${name}`, [asking('renameScene', id, to)], [asking('renameScene', id, name)])
+    perform(`renaming ${name}`, [asking('renameScene', id, to)], () => [
+      asking('renameScene', id, nameNow(id) ?? name),
+    ])
   async function copyScene(shoot: Shoot, { id, name }: SceneSummary): Promise<void> {
     const patch = await patchOf(id)
     // what was lined up was that scene; figures that were learnt are on the shelf

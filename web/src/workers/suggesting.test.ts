@@ -39,7 +39,11 @@ function plans() {
 it('plans several at a time, and gives the best of each, the best first, in whatever order they come', async () => {
   const { underWay, start } = plans()
   const shares: number[] = []
-  const { result } = planEach(choices, start, (share) => shares.push(share))
+  const sizes: number[] = []
+  const { result } = planEach(choices, start, (share, soFar) => {
+    shares.push(share)
+    sizes.push(soFar.length)
+  })
   const atOnce = underWay.size
   expect(atOnce).toBeGreaterThan(0)
   for (let ended = 1; ended <= choices.length; ended++) {
@@ -48,6 +52,8 @@ it('plans several at a time, and gives the best of each, the best first, in what
     expect(underWay.size).toBe(Math.min(atOnce, choices.length - ended))
   }
   expect(shares.at(-1)).toBe(1)
+  // what is found shows at once
+  expect(sizes).toEqual([1, 2, 3])
   const worst = (each: readonly Planned[]) => each.map(({ worstDb }) => worstDb)
   expect(worst(await result)).toEqual(
     answers.flatMap((each) => worst(each.slice(0, 1))).sort((one, other) => other - one),

@@ -6,11 +6,14 @@ const cores = globalThis.navigator?.hardwareConcurrency ?? 2
 /** Plans at a time: more wait for memory. */
 const mostAtOnce = Math.max(1, Math.min(4, cores))
 
+/** How far a suggestion is, and the best so far. */
+type Progress = (share: number, soFar: Planned[]) => void
+
 /** The best scene with each thing that is owned, the best of them first. Tells how far it is. */
 export const startSuggest = (
   question: Omit<Question, 'heardWith'>,
   gear: readonly Gear[],
-  progress: (share: number) => void,
+  progress: Progress,
 ): Job<Planned[]> =>
   planEach(
     suggestible(question.camera, shelfOf(gear)),
@@ -22,10 +25,11 @@ export const startSuggest = (
 export function planEach(
   choices: readonly HeardWith[],
   plan: (heardWith: HeardWith) => Job<Planned[]>,
-  progress: (share: number) => void,
+  progress: Progress,
 ): Job<Planned[]> {
   const waiting = choices.map((heardWith, index) => ({ heardWith, index }))
   const best: Planned[][] = choices.map(() => [])
+  const bestFirst = () => best.flat().sort(byWorth)
   const underWay = new Set<Job<Planned[]>>()
   let done = 0
   async function work(): Promise<void> {
@@ -35,14 +39,14 @@ export function planEach(
       best[next.index] = (await mine.result).slice(0, 1)
       underWay.delete(mine)
       done++
-      progress(done / choices.length)
+      progress(done / choices.length, bestFirst())
     }
   }
   function cancel(): void {
     waiting.length = 0
     for (const each of underWay) each.cancel()
   }
-  const result = Promise.all(Array.from({ length: mostAtOnce }, work)).then(() => best.flat().sort(byWorth))
+  const result = Promise.all(Array.from({ length: mostAtOnce }, work)).then(bestFirst)
   // when one fails the answer is gone, and the others need not be waited for
   result.catch(cancel)
   return { result, cancel }

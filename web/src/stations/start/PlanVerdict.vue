@@ -68,20 +68,20 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
 </script>
 
 <template>
-  <section class="outcome" aria-label="Verdict" aria-live="polite">
+  <section class="outcome" aria-label="Verdict" aria-live="polite" :aria-busy="running">
     <div class="words">
       <p v-if="running" class="quiet" role="status">
         {{
           progress === undefined
             ? 'Finding leads, switching on powers, balancing\u2026'
-            : `Trying what is owned, ${Math.round(progress * 100)} %`
+            : `Trying what is owned, ${Math.round(progress * 100)} %.${best ? ' The best so far:' : ''}`
         }}
       </p>
       <p v-else-if="!best" class="say">
         <span class="tone-ceiling">Nothing on the shelf connects these two safely.</span> Choose something
         else to hear it with, or open Gear and add what you have.
       </p>
-      <template v-else>
+      <template v-if="best">
         <p class="say">
           <span v-for="(each, at) in verdict" :key="at" :class="each.tone && `tone-${each.tone}`">{{
             each.text
@@ -112,7 +112,7 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
         </p>
       </template>
     </div>
-    <Button label="Open this scene" :disabled="!best || running" @click="best && emit('open', best)" />
+    <Button label="Open this scene" :disabled="!best" @click="best && emit('open', best)" />
   </section>
 </template>
 

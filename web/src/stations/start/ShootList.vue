@@ -19,8 +19,7 @@ const change = (shoot: Shoot, field: 'name' | 'date' | 'place', event: Event) =>
     input.value = shoot.name
     return
   }
-  const { name, date, place } = shoot
-  void shoots.changeShoot(shoot, { name, date, place, [field]: field === 'date' ? text || null : text })
+  void shoots.changeShoot(shoot, { [field]: field === 'date' ? text || null : text })
 }
 async function make(): Promise<void> {
   opened.value = await shoots.makeShoot({ name: 'New shoot', date: null, place: '' })

@@ -60,10 +60,13 @@ function usePlans(
     if (!question || !heardWith) return
     running.value = true
     progress.value = undefined
+    planned.value = []
     const mine =
       heardWith === 'suggest'
-        ? startSuggest(question, gear.all, (share) => {
-            if (job === mine) progress.value = share
+        ? startSuggest(question, gear.all, (share, soFar) => {
+            if (job !== mine) return
+            progress.value = share
+            planned.value = soFar
           })
         : startPlan({ ...question, heardWith }, gear.all)
     job = mine
