@@ -3,7 +3,7 @@ import { wiringFindings, wiringOf } from '../circuit'
 import { chainOf, graphOf, readingsOf } from '../chain'
 import { levelsOfPatch, type Run } from '../levels'
 import { applyEdits, type Edit } from '../edits'
-import { type Gear, type Patch, Refusal, type Shelf } from '../model'
+import { type Gear, missingIn, type Patch, Refusal, type Shelf } from '../model'
 import { aimsOf, type RecordingRatios, ratiosByRecording } from './aims'
 import { balance, settingsOf } from './balance'
 import { type Candidate, candidatesFor } from './cure-candidates'
@@ -21,7 +21,7 @@ import { suppliesOn } from './power'
 /** Something that would make the best settings better, with the settings that then are best. */
 export interface Cure {
   change: CureChange
-  /** Money for what is not owned; 0 for what is, undefined where no price is known. */
+  /** Money for what is not owned, or not left; 0 for what is, undefined where a price is not known. */
   price: number | undefined
   /** The thing, where there is one. */
   thing?: Gear
@@ -97,6 +97,13 @@ function ratiosIn(patch: Patch, shelf: Shelf): RecordingRatios[] {
   return ratiosByRecording(chainOf(graph, readings), aimsOf(graph, patch.plan))
 }
 
+/** What it costs to buy some things; undefined where a price is not known. */
+const priceOf = (bought: readonly Gear[]): number | undefined =>
+  bought.reduce<number | undefined>(
+    (sum, { price }) => (sum === undefined || price === undefined ? undefined : sum + price),
+    0,
+  )
+
 function tried(
   patch: Patch,
   shelf: Shelf,
@@ -120,7 +127,7 @@ function tried(
   return {
     change,
     thing,
-    price: !thing || thing.owned > 0 ? 0 : thing.price,
+    price: priceOf(missingIn(next, shelf, patch)),
     fits: found.fits,
     before: before.score,
     after: found.after,

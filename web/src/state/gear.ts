@@ -14,6 +14,7 @@ import { ask } from '../sync/ask'
 import type { DocumentKind } from '../sync/document-kind'
 import { useDocuments } from '../sync/documents'
 import { idle } from '../sync/idle'
+import { plain } from '../sync/plain'
 import type { Act, Deed } from './deed'
 import { historyPlaces, useHistory } from './history'
 
@@ -30,7 +31,7 @@ const things: DocumentKind<Gear> = {
   order: (one, other) => compare(one.kind, other.kind) || compare(one.name, other.name),
 }
 
-const putAct = (content: Gear): Act => ({ do: 'put', kind: 'gear', content })
+const putAct = (content: Gear): Act => ({ do: 'put', kind: 'gear', content: plain(content) })
 const dropAct = ({ id }: Gear): Act => ({ do: 'drop', kind: 'gear', id })
 
 /** The shelf. */

@@ -8,6 +8,7 @@ import { newId } from '../sync/new-id'
 import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
 import { idOfPlace, type Parcel } from '../sync/parcel'
+import { plain } from '../sync/plain'
 import { type Deed, editActs } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
@@ -53,9 +54,10 @@ export function useSceneDocument({ shelf, whole }: { shelf: Ref<Shelf>; whole: W
   }
 
   /** Changes the scene, here at once and on the server in a moment. Edits of one movement share a `merge` key. */
-  function change(edits: Edit[], name: string, merge?: string): boolean {
+  function change(asked: Edit[], name: string, merge?: string): boolean {
     const now = document.value
-    if (!now || edits.length === 0) return false
+    if (!now || asked.length === 0) return false
+    const edits = plain(asked)
     const back = inverseOf(now.patch, edits, shelf.value)
     // a field that writes back what it was given changes nothing
     if (JSON.stringify(back) === JSON.stringify(edits)) return true
@@ -64,8 +66,9 @@ export function useSceneDocument({ shelf, whole }: { shelf: Ref<Shelf>; whole: W
     return true
   }
   /** What does edits and what takes them back, for a deed that is undone elsewhere than where the scene is drawn. */
-  function actsOf(edits: Edit[], withGear: readonly Gear[] = []): Pick<Deed, 'redo' | 'undo'> {
+  function actsOf(asked: Edit[], withGear: readonly Gear[] = []): Pick<Deed, 'redo' | 'undo'> {
     const now = known(document.value, 'an open scene')
+    const edits = plain(asked)
     const all = new Map([...shelf.value, ...withGear.map((thing) => [thing.id, thing] as const)])
     return { redo: editActs(edits), undo: editActs(inverseOf(now.patch, edits, all)) }
   }

@@ -4,9 +4,9 @@ import { IDBObjectStore } from 'fake-indexeddb'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia, storeToRefs } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { shallowRef } from 'vue'
+import { reactive, ref, shallowRef } from 'vue'
 import type { SceneDocument } from '@iron-hush/core/contract'
-import { partId, type Patch, withSource } from '@iron-hush/core/model'
+import { type LineUpReading, partId, type Patch, withSource } from '@iron-hush/core/model'
 import { Locks } from '../tests/locks'
 import { Server, sceneId, shootId } from '../tests/server'
 import { useGear } from './gear'
@@ -103,6 +103,28 @@ describe('a scene', () => {
     history.redo()
     await settle()
     expect(gainOf(server.scene.patch)).toBe(50)
+  })
+  it('holds plain data, whatever a form hands over: workers take nothing else', async () => {
+    const scene = await opened()
+    const moved = ref(['recorder.1'])
+    const reading: LineUpReading = {
+      id: shootId,
+      at: '2026-11-30T09:00:00.000Z',
+      step: 'scratch',
+      basis: 'chain',
+      result: { kind: 'channels', moved: moved.value },
+      gear: {},
+      settings: {},
+      playedDbfs: null,
+    }
+    expect(() => structuredClone(reading)).toThrow(/cloned/)
+    expect(scene.change([{ kind: 'keep reading', id: shootId, reading }], 'a reading')).toBe(true)
+    expect(structuredClone(scene.patch!.lineUp)).toHaveLength(1)
+    const gear = useGear()
+    const thing = { ...gear.all[0]!, id: 'own', ports: reactive(gear.all[0]!.ports) }
+    gear.add(thing, 'adding')
+    expect(structuredClone(gear.of('own'))).toMatchObject({ id: 'own' })
+    await settle()
   })
   it('refuses what cannot be, in a sentence, and stays as it was', async () => {
     const scene = await opened()

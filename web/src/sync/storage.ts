@@ -4,6 +4,7 @@ import { currentFormat } from '@iron-hush/core/model'
 import { earlierParcels } from './earlier-outbox'
 import { idle } from './idle'
 import { Parcel } from './parcel'
+import { plain } from './plain'
 
 /** A document as the server last had it, so that it can be opened while the server is away. */
 const Replica = z.strictObject({
@@ -177,6 +178,3 @@ export class Storage {
 }
 
 const listKey = (kind: string, scope: string) => JSON.stringify([kind, scope])
-
-/** Without the reactive wrappers of the page, which cannot be stored. */
-const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

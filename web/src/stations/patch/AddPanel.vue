@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
 import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf, standsAt } from '@iron-hush/core/advice'
-import type { Edit } from '@iron-hush/core/edits'
+import { type Edit, toBuyFor } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
-import { ownedWords } from '@iron-hush/core/words'
+import { ownedWords, toBuyWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
@@ -82,13 +82,12 @@ const joining = computed<Edit[]>(() => {
   const target = inputs.value.find(({ id }) => id === to.value)
   return source && target ? joined(patch.value, gear.shelf, source.end, target.end) : []
 })
-/** What lies between, said before it is laid. */
-const leads = (of: readonly Edit[]) =>
-  leadsIn(of, patch.value, gear.shelf)
-    .map(({ name, owned, price }) =>
-      owned ? name : `${name} (to buy${price === undefined ? '' : `, about ${price}`})`,
-    )
-    .join(', ')
+/** What lies between, and what of all that must be bought, said before it is laid. */
+function leads(of: Edit[]): string {
+  const names = leadsIn(of, patch.value, gear.shelf).map(({ name }) => name)
+  if (names.length === 0) return ''
+  return `With ${names.join(', ')}. ${toBuyWords(toBuyFor(patch.value, of, gear.shelf))}`
+}
 function connect(): void {
   if (joining.value.length === 0) return
   if (scene.change(joining.value, 'plugging in')) emit('close')
@@ -149,7 +148,7 @@ useReturnFocus()
           placeholder="nothing yet"
           aria-label="Feeds"
       /></label>
-      <p v-if="leads(edits)" class="quiet">With {{ leads(edits) }}.</p>
+      <p v-if="leads(edits)" class="quiet">{{ leads(edits) }}</p>
       <p v-if="thing && !edits.some(({ kind }) => kind === 'connect')" class="quiet">
         Connected to nothing yet: choose what feeds it, or what it feeds.
       </p>
@@ -179,7 +178,7 @@ useReturnFocus()
         placeholder="choose a socket"
         aria-label="To input"
     /></label>
-    <p v-if="leads(joining)" class="quiet">With {{ leads(joining) }}.</p>
+    <p v-if="leads(joining)" class="quiet">{{ leads(joining) }}</p>
     <div class="buttons">
       <Button label="Plug in" severity="secondary" size="small" :disabled="!from || !to" @click="connect" />
     </div>

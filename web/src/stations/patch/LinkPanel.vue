@@ -3,6 +3,7 @@ import { signed } from '@iron-hush/core/units'
 import Button from 'primevue/button'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { offersForLink, outcomeOf, standingOf, takeWay } from '@iron-hush/core/advice'
+import { toBuyFor } from '@iron-hush/core/edits'
 import {
   contactStates,
   pluggedLink,
@@ -13,7 +14,7 @@ import {
 } from '@iron-hush/core/circuit'
 import { type Link, shelfFor, endOf } from '@iron-hush/core/model'
 import { radioLinksOf } from '@iron-hush/core/radio'
-import { circuitWords, ownedWords } from '@iron-hush/core/words'
+import { circuitWords, ownedWords, toBuyPriced } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startFindWays } from '../../workers/compute'
@@ -119,10 +120,11 @@ const shownWays = computed(() => {
   const before = standingOf(patch.value, gear.shelf)
   return withoutDetours(ways.value)
     .slice(0, 8)
-    .map((way) => ({
-      way,
-      outcome: outcomeOf(patch.value, takeWay(patch.value, props.link, way), gear.shelf, before),
-    }))
+    .map((way) => {
+      const edits = takeWay(patch.value, props.link, way)
+      const toBuy = toBuyPriced(toBuyFor(patch.value, edits, gear.shelf))
+      return { way, toBuy, outcome: outcomeOf(patch.value, edits, gear.shelf, before) }
+    })
 })
 const wayName = (way: Way) =>
   way.pieces.map(({ gear: piece, reversed }) => `${piece.name}${reversed ? ', reversed' : ''}`).join(' + ') ||
@@ -201,12 +203,12 @@ useReturnFocus()
           />
         </div>
         <ul v-if="shownWays" class="offers" aria-label="Ways">
-          <li v-for="{ way, outcome } in shownWays" :key="bySockets(way) + wayName(way)">
+          <li v-for="{ way, toBuy, outcome } in shownWays" :key="bySockets(way) + wayName(way)">
             <button type="button" @click="take(way)">
               <b>{{ bySockets(way) }}{{ wayName(way) }}</b>{{ ' '
               }}<span class="quiet"
                 >loses {{ signed(Math.max(0, way.lossDb)) }} dB{{
-                  way.missing ? `; to buy: ${way.missing}, about ${way.price}` : '; all yours'
+                  toBuy ? `; to buy: ${toBuy}` : '; all yours'
                 }}</span
               >
               <OutcomeLine :outcome />

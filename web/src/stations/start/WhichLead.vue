@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
-import { pairPatch } from '@iron-hush/core/advice'
+import { pairPatch, takeWay } from '@iron-hush/core/advice'
+import { toBuyFor } from '@iron-hush/core/edits'
 import { ranked, reportOf, pluggedLink, type Way, withoutDetours } from '@iron-hush/core/circuit'
 import { isPluggable, type Link, type Patch } from '@iron-hush/core/model'
 import { plainDecibels } from '@iron-hush/core/units'
-import { circuitWords } from '@iron-hush/core/words'
+import { circuitWords, toBuyPriced } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { type Job, startFindWays } from '../../workers/compute'
 
@@ -60,6 +61,10 @@ watch(asked, async (now) => {
 onUnmounted(() => job?.cancel())
 const worstOf = ({ report }: Way) => report.findings.find(({ severity }) => severity !== 'note')
 const shown = computed(() => (ways.value ?? []).filter(({ pieces }) => pieces.length).slice(0, 3))
+function toBuy(way: Way): string {
+  const { patch, link } = asked.value ?? {}
+  return patch && link ? toBuyPriced(toBuyFor(patch, takeWay(patch, link, way), gear.shelf)) : ''
+}
 const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).join(' + ')
 </script>
 
@@ -93,8 +98,8 @@ const nameOf = ({ pieces }: Way) => pieces.map(({ gear: piece }) => piece.name).
       <p v-if="switched" class="quiet">With {{ switched }} on.</p>
       <p v-for="way in shown" :key="nameOf(way)">
         <b>{{ nameOf(way) }}</b> loses {{ plainDecibels(Math.max(0, way.lossDb)) }},
-        <span :class="way.missing ? 'quiet' : 'tone-settled'">{{
-          way.missing ? `to buy, about ${way.price}` : '\u2713 yours'
+        <span :class="toBuy(way) ? 'quiet' : 'tone-settled'">{{
+          toBuy(way) ? `to buy: ${toBuy(way)}` : '\u2713 yours'
         }}</span>
         <template v-if="worstOf(way)"> &#9651; {{ circuitWords(worstOf(way)!).what }}</template>
       </p>
