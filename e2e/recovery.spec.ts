@@ -108,3 +108,16 @@ test(
     await expect(page.getByRole('list', { name: 'Takes' }).getByRole('listitem')).toHaveCount(1)
   },
 )
+
+test('what fails unexpectedly is said, with a way on, and once', async ({ page }) => {
+  await open(page, 'levels')
+  await page.evaluate(() => {
+    for (const why of ['one', 'two']) void Promise.reject(new Error(why))
+    // what the browser ends by itself is no fault
+    void Promise.reject(new DOMException('stopped', 'AbortError'))
+  })
+  await expect(page.getByText('Something failed here that should not have.')).toHaveCount(1)
+  await page.getByRole('button', { name: 'Reload the page' }).click()
+  await expect(page.getByText('Something failed here')).toHaveCount(0)
+  await expect(page.locator('h1')).toHaveText('Levels')
+})

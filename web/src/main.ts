@@ -5,11 +5,14 @@ import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import { createApp, markRaw } from 'vue'
 import App from './App.vue'
+import { tellUnexpected } from './frame/unexpected'
 import { keepForOffline } from './offline'
 import { fetchAhead, router } from './router'
 import { foundry } from './theme/preset'
 
-createApp(App)
+const app = createApp(App)
+tellUnexpected(app)
+app
   .use(createPinia())
   .use(router)
   .use(PrimeVue, {

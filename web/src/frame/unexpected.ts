@@ -1,0 +1,25 @@
+import type { App } from 'vue'
+import { Refusal } from '@iron-hush/core/model'
+import { useNotices } from '../state/notices'
+import { Refused, ServerAway } from '../sync/ask'
+
+const sentence = 'Something failed here that should not have. What you changed is kept.'
+/** What a browser ends or does not allow by itself, and no fault of ours. */
+const ofTheBrowser = ['AbortError', 'NotAllowedError']
+
+/** Says it where something fails that nobody waits for: it would look as if it were still under way. */
+export function tellUnexpected(app: App): void {
+  app.config.errorHandler = tell
+  addEventListener('unhandledrejection', ({ reason }) => tell(reason))
+}
+
+function tell(error: unknown): void {
+  // the line with the server says by itself that it is away
+  if (error instanceof ServerAway) return
+  if (error instanceof DOMException && ofTheBrowser.includes(error.name)) return
+  const notices = useNotices()
+  if (error instanceof Refusal || error instanceof Refused) return notices.say(error.message)
+  console.error(error)
+  if (notices.list.some(({ text }) => text === sentence)) return
+  notices.offer(sentence, 'Reload the page', () => location.reload())
+}
