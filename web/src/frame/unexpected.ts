@@ -2,10 +2,11 @@ import type { App } from 'vue'
 import { Refusal } from '@iron-hush/core/model'
 import { useNotices } from '../state/notices'
 import { Refused, ServerAway } from '../sync/ask'
+import { isNotFetched } from '../sync/not-fetched'
 
 const sentence = 'Something failed here that should not have. What you changed is kept.'
 /** What a browser ends or does not allow by itself, and no fault of ours. */
-const ofTheBrowser = ['AbortError', 'NotAllowedError']
+const ofTheBrowser = ['AbortError', 'NotAllowedError', 'InvalidStateError']
 
 /** Says it where something fails that nobody waits for: it would look as if it were still under way. */
 export function tellUnexpected(app: App): void {
@@ -18,6 +19,8 @@ function tell(error: unknown): void {
   if (error instanceof ServerAway) return
   if (error instanceof DOMException && ofTheBrowser.includes(error.name)) return
   const notices = useNotices()
+  if (isNotFetched(error))
+    return notices.say('This part of the page cannot be fetched while the server is away. Try it again then.')
   if (error instanceof Refusal || error instanceof Refused) return notices.say(error.message)
   console.error(error)
   if (notices.list.some(({ text }) => text === sentence)) return

@@ -2,6 +2,7 @@ import type { Content, TDocumentDefinitions, TFontDictionary } from 'pdfmake/int
 import type { Font } from './fonts'
 import { fontOf, furtherFonts, plainFont } from './fonts'
 import { useNotices } from '../state/notices'
+import { isNotFetched } from '../sync/not-fetched'
 import { useOutbox } from '../sync/outbox'
 import { marginPt, setPage } from './set-page'
 
@@ -27,15 +28,12 @@ export async function writePdf(sheet: Sheet, printed: Printed, what: string): Pr
   try {
     await write(sheet, printed, what)
   } catch (error) {
-    if (!useOutbox().away && !notFetched.test(String(error))) throw error
+    if (!useOutbox().away && !isNotFetched(error)) throw error
     useNotices().say(
       'The sheet cannot be made while the server is away: what writes it comes from there. Try again when it is back.',
     )
   }
 }
-
-/** What browsers say of a part of the program that could not be fetched. */
-const notFetched = /dynamically imported module|importing a module script|failed to fetch/i
 
 async function write(sheet: Sheet, printed: Printed, what: string): Promise<void> {
   const [{ default: pdfMake }, { default: plain }] = await Promise.all([

@@ -12,7 +12,7 @@ import {
 import { Gear, shelfOf } from '@iron-hush/core/model'
 import { ask } from '../sync/ask'
 import type { DocumentKind } from '../sync/document-kind'
-import { useDocuments } from '../sync/documents'
+import { type Documents, useDocuments } from '../sync/documents'
 import { idle } from '../sync/idle'
 import { plain } from '../sync/plain'
 import type { Act, Deed } from './deed'
@@ -36,26 +36,12 @@ const dropAct = ({ id }: Gear): Act => ({ do: 'drop', kind: 'gear', id })
 
 /** The shelf. */
 export const useGear = defineStore('gear', () => {
-  const { list: all, load: loadScope, showSome, isWhole, revisionOf, acts } = useDocuments(things)
+  const documents = useDocuments(things)
+  const { list: all, isWhole, revisionOf, acts } = documents
   const history = useHistory()
   history.carry('gear', acts)
   const shelf = computed(() => shelfOf(all.value))
-  const load = () => loadScope('')
-
-  /** How many wait for the whole shelf: while nobody does, it is read when there is nothing better to do. */
-  let waiting = 0
-  const atLeisure = () => (waiting ? Promise.resolve() : idle())
-  const loadGently = () => atLeisure().then(() => loadScope('', atLeisure))
-  /** Reads what a scene uses: enough to work with it while the rest of the shelf is read. */
-  const loadOfScene = async (id: string) => showSome('', await ask(listSceneGear, { id }))
-  /** For what asks something of the whole shelf; what shows it is drawn again by itself. */
-  async function whenWhole(): Promise<void> {
-    waiting++
-    await until(isWhole).toBe(true)
-    waiting--
-  }
-  /** Does something once the shelf is whole: at once, where it is. */
-  const whole = (then: () => unknown) => void (isWhole.value ? then() : whenWhole().then(then))
+  const reading = useReading(documents)
   const of = (id: string) => shelf.value.get(id)
 
   const perform = (deed: Deed) => history.perform(historyPlaces.gear, deed)
@@ -80,7 +66,7 @@ export const useGear = defineStore('gear', () => {
     const before = gear.map(({ id }) => of(id))
     const changes = gear.map((content) => ({ baseRevision: revisionOf(content.id), content }))
     await ask(importGear, { body: { things: changes } })
-    await load()
+    await reading.load()
     history.done(historyPlaces.gear, {
       name: 'importing a gear file',
       redo: gear.map(putAct),
@@ -88,20 +74,25 @@ export const useGear = defineStore('gear', () => {
     })
   }
 
-  return {
-    all,
-    shelf,
-    isWhole,
-    whenWhole,
-    whole,
-    of,
-    load,
-    loadGently,
-    loadOfScene,
-    change,
-    add,
-    remove,
-    take,
-    usesOf,
-  }
+  return { all, shelf, isWhole, of, ...reading, change, add, remove, take, usesOf }
 })
+
+/** How the shelf is read: at once, or first what a scene uses and the rest at leisure. */
+function useReading({ load: loadScope, showSome, isWhole }: Documents<Gear>) {
+  const load = () => loadScope('')
+  /** How many wait for the whole shelf: while nobody does, it is read when there is nothing better to do. */
+  let waiting = 0
+  const atLeisure = () => (waiting ? Promise.resolve() : idle())
+  const loadGently = () => atLeisure().then(() => loadScope('', atLeisure))
+  /** Reads what a scene uses: enough to work with it while the rest of the shelf is read. */
+  const loadOfScene = async (id: string) => showSome('', await ask(listSceneGear, { id }))
+  /** For what asks something of the whole shelf; what shows it is drawn again by itself. */
+  async function whenWhole(): Promise<void> {
+    waiting++
+    await until(isWhole).toBe(true)
+    waiting--
+  }
+  /** Does something once the shelf is whole: at once, where it is. */
+  const whole = (then: () => unknown) => void (isWhole.value ? then() : whenWhole().then(then))
+  return { load, loadGently, loadOfScene, whenWhole, whole }
+}

@@ -1,9 +1,9 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, type Ref, shallowRef } from 'vue'
-import { editScene, listSceneGear, readScene, SceneDocument } from '@iron-hush/core/contract'
+import { editScene, readScene, SceneDocument } from '@iron-hush/core/contract'
 import { applyEdits, type Edit, inverseOf } from '@iron-hush/core/edits'
 import { type Gear, known, Refusal, type Shelf } from '@iron-hush/core/model'
-import { ask, askAhead, type Refused } from '../sync/ask'
+import { ask, type Refused } from '../sync/ask'
 import { newId } from '../sync/new-id'
 import { gatherMs, useLive } from '../sync/live'
 import { useOutbox } from '../sync/outbox'
@@ -32,13 +32,6 @@ export function useSceneDocument({ shelf, whole }: { shelf: Ref<Shelf>; whole: W
 
   history.carry('edit', ({ edits }) => whole(() => perform(edits)))
 
-  /** Asks for a scene and what it uses before the browser has opened its storage. */
-  function expect(id: string): void {
-    askAhead(readScene, { id })
-    askAhead(listSceneGear, { id })
-  }
-  /** Whether something waits here that has to reach the server first. */
-  const waits = (id: string): boolean => outbox.waitingFor(placeOf(id)).length > 0
   async function open(id: string): Promise<void> {
     outbox.flush()
     // what waits goes first: the server may have it already, and only its answer was lost
@@ -80,7 +73,7 @@ export function useSceneDocument({ shelf, whole }: { shelf: Ref<Shelf>; whole: W
 
   const refresh = useLatest(document, conflict, show)
   const carry = () => outbox.carry('scene', sceneCarrier({ document, shelf, stored, meet, open, tryLocally }))
-  return { document, patch, conflict, expect, waits, open, carry, change, actsOf, refresh, ...choice }
+  return { document, patch, conflict, open, carry, change, actsOf, refresh, ...choice }
 }
 
 /** Looks whether another tab or device moved on, when nothing of ours is under way: when notified, and when asked. */

@@ -6,8 +6,7 @@ import { checkPatch, type Patch, type Shelf, usedOf } from '@iron-hush/core/mode
 import { verdictOf } from '@iron-hush/core/words'
 
 /** All that follows from the patch in hand: wiring, levels, what is wrong with them, and the run to look at first. */
-export function useSceneFigures(patch: Ref<Patch | undefined>, wholeShelf: Ref<Shelf>) {
-  const shelf = useUsedShelf(patch, wholeShelf)
+export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
   const runId = ref('')
   const problems = computed(() => (patch.value ? checkPatch(patch.value, shelf.value) : []))
   const compute = incrementalLevels()
@@ -69,7 +68,7 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, wholeShelf: Ref<S
 }
 
 /** Of the shelf, what the patch uses: nothing is worked out again when the rest of it comes or changes. */
-function useUsedShelf(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
+export function useUsedShelf(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
   return computed<Shelf>((before) => {
     if (!patch.value) return before ?? new Map()
     const used = usedOf(patch.value, shelf.value)

@@ -4,9 +4,10 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Edit } from '@iron-hush/core/edits'
 import { useOutbox } from '../sync/outbox'
+import { useEarlyOpening } from './early-opening'
 import { useGear } from './gear'
 import { useSceneDocument } from './scene-document'
-import { useSceneFigures } from './scene-figures'
+import { useSceneFigures, useUsedShelf } from './scene-figures'
 import { useShoots } from './shoots'
 
 /** The scene in hand: its document, its levels, and every change of it. */
@@ -16,25 +17,12 @@ export const useScene = defineStore('scene', () => {
   const { list: shoots } = storeToRefs(useShoots())
   const router = useRouter()
   const { document, patch, conflict, carry, ...edited } = useSceneDocument({ shelf, whole: gear.whole })
-  const figures = useSceneFigures(patch, shelf)
+  const figures = useSceneFigures(patch, useUsedShelf(patch, shelf))
 
   async function open(id: string): Promise<void> {
     // before, for anyone who opens it may choose a run
     figures.runId.value = ''
     await edited.open(id)
-  }
-
-  /** Opens a scene with no more of the shelf than it uses; false where that cannot be, and nothing was done. */
-  async function openEarly(id: string): Promise<boolean> {
-    if (edited.waits(id)) return false
-    try {
-      await gear.loadOfScene(id)
-      await open(id)
-      return true
-    } catch {
-      // whoever reads the lists finds out why, and says it
-      return false
-    }
   }
 
   /** Changes the scene, here at once and on the server in a moment. Edits of one movement share a `merge` key. */
@@ -51,7 +39,7 @@ export const useScene = defineStore('scene', () => {
     await router.push({ name: params.scene === undefined ? 'levels' : name!, params: { scene: id } })
   }
 
-  const { actsOf, expect, keepMine, keepTheirs, refresh } = edited
+  const { actsOf, keepMine, keepTheirs, refresh } = edited
   return {
     shoots,
     document,
@@ -60,9 +48,8 @@ export const useScene = defineStore('scene', () => {
     openPatch: computed(() => known(patch.value, 'an open scene')),
     conflict,
     carry,
-    expect,
-    openEarly,
     open,
+    ...useEarlyOpening(open),
     change,
     actsOf,
     flush: () => useOutbox().flush(),

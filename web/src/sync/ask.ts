@@ -72,15 +72,14 @@ function askOnce<R extends Request>(request: R, address: string, body?: unknown)
   return early ?? askAt(request, address, body)
 }
 
-/**
- * A list that the server answers in pages, one page after another until it is whole.
- *
- * @param between what is waited for between two pages, where there is better to do
- */
+/** What is waited for between two pages of a list, where there is better to do. */
+export type Between = () => Promise<unknown>
+
+/** A list that the server answers in pages, one page after another until it is whole. */
 export async function askAll<R extends Request>(
   request: R,
   asked: Asked<R> = {},
-  between?: () => Promise<unknown>,
+  between?: Between,
 ): Promise<AnswerOf<R>> {
   const all: unknown[] = []
   let next: string | undefined = addressWith(request, asked)

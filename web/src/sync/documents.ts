@@ -1,7 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref, type Ref, shallowRef } from 'vue'
 import type { Stored } from '@iron-hush/core/contract'
-import type { Refused } from './ask'
+import type { Between, Refused } from './ask'
 import type { DocumentKind } from './document-kind'
 import { gatherMs, useLive } from './live'
 import { meeting } from './meeting'
@@ -14,7 +14,7 @@ import { serverSide } from './server-side'
 export interface Documents<T> {
   list: Ref<T[]>
   /** @param between what is waited for between two pages, where there is better to do */
-  load: (scope: string, between?: () => Promise<unknown>) => Promise<void>
+  load: (scope: string, between?: Between) => Promise<void>
   /** Shows some that were read by themselves, until the list is whole. */
   showSome: (scope: string, stored: readonly Stored<T>[]) => void
   /** Whether the list was read: till then it is empty, or holds some that were read by themselves. */
@@ -36,7 +36,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   const { revisionOf } = server
   const isWhole = ref(false)
 
-  async function load(of: string, between?: () => Promise<unknown>): Promise<void> {
+  async function load(of: string, between?: Between): Promise<void> {
     if (scope.value !== of) isWhole.value = false
     scope.value = of
     const stored = await server.read(of, between)
@@ -70,6 +70,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
       theirs,
     ))
   const note = ({ revision, content }: Stored<T>) => server.note(content.id, revision, content)
+  const { put, drop, acts } = writing(kind, list, scope)
   const met = meeting(kind, { list: () => list.value, show, put, note })
   function refused(parcel: Parcel, refusal: Refused): boolean {
     const isMet = met(parcel, refusal)
@@ -79,6 +80,17 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   function adopted(parcel: Parcel): void {
     list.value = withParcel(list.value, parcel)
   }
+  followChanges(kind, { scope, revisionOf, load })
+  return { list, load, showSome, isWhole, put, drop, revisionOf, acts }
+}
+
+/** What a person does with documents: shown at once, and on its way to the server. */
+function writing<T extends { id: string }>(
+  kind: DocumentKind<T>,
+  list: Ref<T[]>,
+  scope: Ref<string | undefined>,
+): Pick<Documents<T>, 'put' | 'drop' | 'acts'> {
+  const outbox = useOutbox()
   function put(content: T): void {
     // what belongs elsewhere is stored all the same
     if (kind.scopeOf(content) === scope.value) list.value = changed(kind, list.value, content)
@@ -92,8 +104,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
     const read = kind.schema.safeParse(content)
     if (read.success) put(read.data)
   }
-  followChanges(kind, { scope, revisionOf, load })
-  return { list, load, showSome, isWhole, put, drop, revisionOf, acts: { put: putRead, drop } }
+  return { put, drop, acts: { put: putRead, drop } }
 }
 
 /** What the server has; what did not change stays the same object, so that nothing that shows it starts again. */

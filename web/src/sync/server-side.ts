@@ -1,5 +1,5 @@
 import { NewRevision, type Stored } from '@iron-hush/core/contract'
-import { ask, askAll, ServerAway } from './ask'
+import { ask, askAll, type Between, ServerAway } from './ask'
 import type { DocumentKind } from './document-kind'
 import { inOrder } from './in-order'
 import { useOutbox } from './outbox'
@@ -15,7 +15,7 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   const { storage } = useOutbox()
   /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
   const revisions = new Map<string, number>()
-  const { arrived, listed } = overtaking<T>()
+  const { arrived, listed } = overtaking<T>(kind.scopeOf)
   /** The list that the browser keeps. */
   let kept: { scope: string; stored: readonly Stored<T>[] } | undefined
   const latest = inOrder()
@@ -27,11 +27,10 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   }
 
   /** What stands under a scope; undefined where a list that was asked for later came first. */
-  async function read(scope: string, between?: () => Promise<unknown>): Promise<Stored<T>[] | undefined> {
-    const belongs = (content: T) => kind.scopeOf(content) === scope
-    const fromServer = async () =>
-      (await askAll(kind.list, scope ? { id: scope } : {}, between)) as Stored<T>[]
-    const found = await latest(() => orKept(kind, scope, () => listed(fromServer, belongs)))
+  async function read(scope: string, between?: Between): Promise<Stored<T>[] | undefined> {
+    const asked = scope ? { id: scope } : {}
+    const fromServer = async () => (await askAll(kind.list, asked, between)) as Stored<T>[]
+    const found = await latest(() => orKept(kind, scope, () => listed(scope, fromServer)))
     if (!found) return undefined
     const { stored, isKept } = found
     const rows = stored.map(({ revision, content }) => ({ id: content.id, revision, content }))

@@ -11,7 +11,7 @@ import { useReturnFocus } from '../../parts/return-focus'
 /** What Balance proposes and why; where that is not enough, what would cure it. */
 const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
 const scene = useScene()
-const ratio = computed(() => worstRatioName(scene.openPatch.brief.sources))
+const ratio = computed(() => worstRatioName(scene.patch?.brief.sources ?? []))
 const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
 /** What is said where nothing moves: that nothing is better only where everything was tried. */
 const unchanged = ({ fits, mayGainDb }: Balance) =>

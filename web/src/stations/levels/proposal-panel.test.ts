@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { balance } from '@iron-hush/core/balance'
+import { createPinia } from 'pinia'
 import { mount } from '@vue/test-utils'
 import { ref } from 'vue'
 import type { Cure } from '@iron-hush/core/balance'
@@ -48,7 +49,10 @@ describe('cures', () => {
     }
   }
   const panel = (given: ReturnType<typeof balancing>) =>
-    mount(ProposalPanel, { props: { balancing: given as never }, global: { plugins: [PrimeVue] } })
+    mount(ProposalPanel, {
+      props: { balancing: given as never },
+      global: { plugins: [PrimeVue, createPinia()] },
+    })
   it('say what they cost and what they buy, and are taken with one click', async () => {
     const given = balancing([cure('A pad', 15, true), cure('A gun', undefined, false)])
     const wrapper = panel(given)
