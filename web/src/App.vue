@@ -13,7 +13,7 @@ import { placeOfRoute } from './frame/history-place'
 import { useGear } from './state/gear'
 import { useHistory } from './state/history'
 import { useNotices } from './state/notices'
-import { askAhead, forgetAhead } from './sync/ask'
+import { askAhead, forgetAhead, ServerAway } from './sync/ask'
 import { useLive } from './sync/live'
 import { useOutbox } from './sync/outbox'
 import { meetRestored } from './sync/restored'
@@ -37,6 +37,7 @@ const shoots = useShoots()
 const view = useView()
 const trouble = ref('')
 const ready = ref(false)
+const listsAway = ref(false)
 const needsScene = computed(() => route.params.scene !== undefined)
 const onRoll = computed(() => route.name === 'roll')
 const opens = computed(() =>
@@ -61,7 +62,7 @@ async function start(station: Promise<unknown> = Promise.resolve()): Promise<voi
     await Promise.all([useOutbox().takeOver(), meetRestored()])
     const isOpen = early !== undefined && (await scene.openEarly(early))
     if (early && !isOpen) forgetAhead()
-    await Promise.all([isOpen ? gear.loadGently() : gear.load(), shoots.load(), station])
+    await Promise.all([readLists(isOpen), station])
     scene.carry()
     ready.value = true
     await follow()
@@ -69,6 +70,24 @@ async function start(station: Promise<unknown> = Promise.resolve()): Promise<voi
     trouble.value = error instanceof Error ? error.message : String(error)
   } finally {
     forgetAhead()
+  }
+}
+
+/** Reads the shelf and the shoots. A scene that is open is worked with meanwhile, also while the server is away. */
+async function readLists(isOpen: boolean): Promise<void> {
+  for (;;) {
+    try {
+      await Promise.all([isOpen ? gear.loadGently() : gear.load(), shoots.load()])
+      listsAway.value = false
+      return
+    } catch (error) {
+      if (!isOpen || !(error instanceof ServerAway)) throw error
+    }
+    listsAway.value = true
+    await Promise.race([
+      new Promise((again) => setTimeout(again, 2500)),
+      new Promise((again) => addEventListener('online', again, { once: true })),
+    ])
   }
 }
 
@@ -123,7 +142,13 @@ useAddress()
       </div>
       <RouterView v-else-if="opens" />
       <p v-else class="opening quiet">
-        {{ scene.patch ? 'Reading the shelf' : 'Opening the scene' }}&hellip;
+        {{
+          listsAway
+            ? 'The shelf cannot be read while the server is away. It opens when the server is back.'
+            : scene.patch
+              ? 'Reading the shelf\u2026'
+              : 'Opening the scene\u2026'
+        }}
       </p>
     </main>
     <VerdictLine />
