@@ -67,6 +67,8 @@ test(
     await gain(page).focus()
     await page.keyboard.press('ArrowUp')
     await settled(page)
+    // what could not be fetched ahead is nothing to be told of
+    await expect(other.getByText(/cannot be fetched|Something failed/)).toHaveCount(0)
     const peakTarget = other.getByRole('combobox', { name: 'Where peaks should lie' })
     await peakTarget.click()
     await other.getByRole('option', { name: /cautious/ }).click()

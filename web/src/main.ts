@@ -26,4 +26,9 @@ app
 
 /** The station that is asked for comes first. */
 const fetchAheadAfterMs = 1500
-addEventListener('load', () => setTimeout(() => void fetchAhead().then(keepForOffline), fetchAheadAfterMs))
+// what cannot be fetched now is fetched when it is needed, and said then
+const ahead = () =>
+  void fetchAhead()
+    .then(keepForOffline)
+    .catch(() => undefined)
+addEventListener('load', () => setTimeout(ahead, fetchAheadAfterMs))

@@ -4,7 +4,8 @@ import { useNotices } from '../state/notices'
 import { Refused, ServerAway } from '../sync/ask'
 import { isNotFetched } from '../sync/not-fetched'
 
-const sentence = 'Something failed here that should not have. What you changed is kept.'
+const failed = 'Something failed here that should not have. What you changed is kept.'
+const notFetched = 'This part of the page cannot be fetched while the server is away. Try it again then.'
 /** What a browser ends or does not allow by itself, and no fault of ours. */
 const ofTheBrowser = ['AbortError', 'NotAllowedError', 'InvalidStateError']
 
@@ -19,10 +20,12 @@ function tell(error: unknown): void {
   if (error instanceof ServerAway) return
   if (error instanceof DOMException && ofTheBrowser.includes(error.name)) return
   const notices = useNotices()
-  if (isNotFetched(error))
-    return notices.say('This part of the page cannot be fetched while the server is away. Try it again then.')
-  if (error instanceof Refusal || error instanceof Refused) return notices.say(error.message)
+  const isSaid = (sentence: string) => notices.list.some(({ text }) => text === sentence)
+  const said = isNotFetched(error) ? notFetched : isForPeople(error) ? error.message : undefined
+  if (said !== undefined) return isSaid(said) ? undefined : notices.say(said)
   console.error(error)
-  if (notices.list.some(({ text }) => text === sentence)) return
-  notices.offer(sentence, 'Reload the page', () => location.reload())
+  if (!isSaid(failed)) notices.offer(failed, 'Reload the page', () => location.reload())
 }
+
+/** Refusals are sentences that are written to be read. */
+const isForPeople = (error: unknown): error is Error => error instanceof Refusal || error instanceof Refused
