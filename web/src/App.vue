@@ -108,6 +108,7 @@ async function follow(): Promise<void> {
 
 onMounted(() => start(router.isReady()).then(useLive().listen))
 watch(() => route.params.scene, follow)
+watch(opens, (now) => void (useHistory().held = !now), { immediate: true })
 watch(
   () => placeOfRoute(route),
   (place) => void useHistory().go(place),

@@ -31,6 +31,8 @@ export const historyPlaces = {
 /** Undo and redo, the same everywhere; kept in the browser's storage, a line for each place. */
 export const useHistory = defineStore('history', () => {
   const place = ref('')
+  /** While what undo would change is not there yet. */
+  const held = ref(false)
   const { lineAt, keep, read } = useLines()
   const { carry, act } = usePerformers()
   let last = { place: '', at: 0 }
@@ -64,19 +66,19 @@ export const useHistory = defineStore('history', () => {
   function undo(): void {
     const { past, future } = line.value
     const deed = past.at(-1)
-    if (!deed) return
+    if (!deed || held.value) return
     keep(place.value, { past: past.slice(0, -1), future: [...future, deed] })
     deed.undo.forEach(act)
   }
   function redo(): void {
     const { past, future } = line.value
     const deed = future.at(-1)
-    if (!deed) return
+    if (!deed || held.value) return
     keep(place.value, { past: [...past, deed], future: future.slice(0, -1) })
     deed.redo.forEach(act)
   }
 
-  return { place, canUndo, canRedo, go, done, perform, undo, redo, carry }
+  return { place, held, canUndo, canRedo, go, done, perform, undo, redo, carry }
 })
 
 /** What was done and undone at each place, as the browser keeps it. */

@@ -9,6 +9,7 @@ import type { SceneDocument } from '@iron-hush/core/contract'
 import { type LineUpReading, partId, type Patch, withSource } from '@iron-hush/core/model'
 import { Locks } from '../tests/locks'
 import { Server, sceneId, shootId } from '../tests/server'
+import { placeOfRoute } from '../frame/history-place'
 import { useGear } from './gear'
 import { historyPlaces, useHistory } from './history'
 import { distance } from './lengths'
@@ -103,6 +104,22 @@ describe('a scene', () => {
     history.redo()
     await settle()
     expect(gainOf(server.scene.patch)).toBe(50)
+  })
+  it('is not undone before it is there, and the deed stays to be undone', async () => {
+    const scene = await opened()
+    const before = gainOf(scene.patch)
+    scene.change(gain(50), 'gain')
+    const history = useHistory()
+    history.held = true
+    history.undo()
+    expect([gainOf(scene.patch), history.canUndo]).toEqual([50, 'gain'])
+    history.held = false
+    history.undo()
+    expect(gainOf(scene.patch)).toBe(before)
+    // before the router knows its page, undo is of no place: not of the shoots
+    expect(placeOfRoute({ name: undefined, params: {} } as never)).toBe('')
+    expect(placeOfRoute({ name: 'start', params: {} } as never)).toBe(historyPlaces.shoots)
+    await settle()
   })
   it('holds plain data, whatever a form hands over: workers take nothing else', async () => {
     const scene = await opened()
