@@ -4,6 +4,15 @@ import { accessible, open, settled, verdict } from './steps'
 
 const gain = (each: Page) => each.getByRole('slider', { name: 'Recorder, Gain 2' })
 
+/** Turns the gain up by a step; gives where it stood. */
+async function turnUp(page: Page): Promise<number> {
+  const before = Number(await gain(page).getAttribute('aria-valuenow'))
+  await gain(page).focus()
+  await page.keyboard.press('ArrowUp')
+  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
+  return before
+}
+
 /** A browser of its own: another device. */
 async function device(browser: Browser, baseURL: string | undefined): Promise<Page> {
   return (await browser.newContext({ baseURL, serviceWorkers: 'block' })).newPage()
@@ -100,10 +109,7 @@ test('a scene is worked with while the rest of the shelf is on its way', async (
   })
   await open(page, 'levels')
   await expect(verdict(page)).toContainText('headroom')
-  const before = Number(await gain(page).getAttribute('aria-valuenow'))
-  await gain(page).focus()
-  await page.keyboard.press('ArrowUp')
-  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
+  const before = await turnUp(page)
   // kits compare the whole shelf, and Gear shows it: both wait, and say so
   await page.getByRole('radio', { name: 'kits' }).click()
   await expect(page.getByText('Each joined, powered and balanced: 0 %')).toBeVisible()
@@ -124,10 +130,7 @@ test('a scene that is open stays so when the server goes before the shelf was re
   await page.route(/\/api\/(gear|shoots)(\?|$)/, (route) => (isAway ? route.abort() : route.continue()))
   await open(page, 'levels')
   await expect(verdict(page)).toContainText('headroom')
-  const before = Number(await gain(page).getAttribute('aria-valuenow'))
-  await gain(page).focus()
-  await page.keyboard.press('ArrowUp')
-  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
+  await turnUp(page)
   await page.getByRole('link', { name: /Gear/ }).click()
   await expect(page.getByText('The shelf cannot be read while the server is away.')).toBeVisible()
   isAway = false

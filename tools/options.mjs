@@ -4,7 +4,7 @@ import { endWith, Trouble } from './say.mjs'
 
 /**
  * Options and names after a command. With --help it prints how the command is used and ends; so it does, with code 1,
- * where an option is unknown or where more or fewer names are given than it takes.
+ * where an option is unknown or where more names are given than it takes.
  * @template {NonNullable<import('node:util').ParseArgsConfig['options']>} O
  * @param {string} use as in "npm run backup [FILE]"
  * @param {O} options

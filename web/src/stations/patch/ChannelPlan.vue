@@ -18,6 +18,14 @@ const lostOn = (box: string) =>
   lost.value
     .filter((each) => each.box === box)
     .map(({ tracks, source }) => `${tracks.join(' + ')} to mono: ${source} is gone`)
+/** The letters of a line in the plan, a little less than there is room for; more sources take more lines. */
+const lettersOfLine = 25
+const mostLines = 3
+const linePx = 14
+const linesOf = ({ track, holds }: Channel) => {
+  const letters = [track, ...holds.map(({ source }) => source)].join(' + ').length
+  return Math.min(mostLines, Math.ceil(letters / lettersOfLine))
+}
 const plan = computed(() => {
   const byBox = new Map<string, Channel[]>()
   for (const channel of recorded.value) byBox.set(channel.box, [...(byBox.get(channel.box) ?? []), channel])
@@ -31,7 +39,8 @@ const plan = computed(() => {
     .map(({ placed, channels }) => {
       const top = Math.max(props.topOf(placed), free)
       const warnings = lostOn(placed.box.id)
-      free = top + 20 + channels.length * 28 + warnings.length * 32 + 8
+      const channelsPx = channels.reduce((sum, each) => sum + 28 + (linesOf(each) - 1) * linePx, 0)
+      free = top + 20 + channelsPx + warnings.length * 32 + 8
       return { name: placed.box.name ?? placed.gear.name, channels, warnings, top }
     })
 })
@@ -47,7 +56,12 @@ const channelTitle = ({ track, holds }: Channel) =>
     :style="{ top: `${each.top}px`, width: `${width}px` }"
   >
     <h2 :title="each.name">{{ each.name }}</h2>
-    <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
+    <p
+      v-for="channel in each.channels"
+      :key="channel.id"
+      :title="channelTitle(channel)"
+      :style="{ height: `${24 + (linesOf(channel) - 1) * linePx}px` }"
+    >
       <span>{{ channel.track }}</span>
       <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
         >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
@@ -77,14 +91,13 @@ const channelTitle = ({ track, holds }: Channel) =>
 .plan p {
   border: 1px solid var(--verdigris);
   margin-bottom: 4px;
-  padding: 1px 7px;
   font-size: var(--small);
   font-stretch: 85%;
   font-weight: 600;
-  height: 24px;
+  line-height: 14px;
+  padding: 4px 7px;
   overflow: hidden;
-  white-space: nowrap;
-  text-overflow: ellipsis;
+  overflow-wrap: anywhere;
 }
 .plan span {
   color: var(--quiet);

@@ -228,6 +228,8 @@ svg {
   color: var(--quiet);
   line-height: 1;
   cursor: pointer;
+  /* over the label of a lead that is as wide as the gap */
+  z-index: 3;
 }
 .end:hover,
 .end.hand {

@@ -92,7 +92,7 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
         </p>
         <p v-for="(row, at) in rows" :key="at" class="chain">
           <template v-for="(name, index) in row" :key="index"
-            ><i v-if="index" aria-hidden="true"></i><span>{{ name }}</span></template
+            ><span class="link"><i v-if="index" aria-hidden="true"></i><b>{{ name }}</b></span></template
           >
         </p>
         <p v-if="others.length" class="others">
@@ -141,7 +141,11 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
   align-items: center;
   row-gap: 4px;
 }
-.chain span {
+.chain .link {
+  display: flex;
+  align-items: center;
+}
+.chain b {
   border: 1px solid var(--ink);
   background: var(--paper);
   padding: 1px 8px;
@@ -150,7 +154,7 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
   font-stretch: 85%;
 }
 .chain i {
-  width: 18px;
+  width: 12px;
   border-top: 2px solid var(--brass);
 }
 .others {
