@@ -18,13 +18,12 @@ const lostOn = (box: string) =>
   lost.value
     .filter((each) => each.box === box)
     .map(({ tracks, source }) => `${tracks.join(' + ')} to mono: ${source} is gone`)
-/** The letters of a line in the plan, a little less than there is room for; more sources take more lines. */
-const lettersOfLine = 25
-const mostLines = 3
+/** Letters of a line in the plan: there is room for some 28 of them, and words are not broken. */
+const lettersOfLine = 22
 const linePx = 14
 const linesOf = ({ track, holds }: Channel) => {
   const letters = [track, ...holds.map(({ source }) => source)].join(' + ').length
-  return Math.min(mostLines, Math.ceil(letters / lettersOfLine))
+  return Math.ceil(letters / lettersOfLine)
 }
 const plan = computed(() => {
   const byBox = new Map<string, Channel[]>()
