@@ -18,7 +18,7 @@ const lostOn = (box: string) =>
   lost.value
     .filter((each) => each.box === box)
     .map(({ tracks, source }) => `${tracks.join(' + ')} to mono: ${source} is gone`)
-/** Letters of a line in the plan: there is room for some 28 of them, and words are not broken. */
+/** Letters of a line in the plan, to keep two boxes apart: there is room for some 28, and words are not broken. */
 const lettersOfLine = 22
 const linePx = 14
 const linesOf = ({ track, holds }: Channel) => {
@@ -55,12 +55,7 @@ const channelTitle = ({ track, holds }: Channel) =>
     :style="{ top: `${each.top}px`, width: `${width}px` }"
   >
     <h2 :title="each.name">{{ each.name }}</h2>
-    <p
-      v-for="channel in each.channels"
-      :key="channel.id"
-      :title="channelTitle(channel)"
-      :style="{ height: `${24 + (linesOf(channel) - 1) * linePx}px` }"
-    >
+    <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
       <span>{{ channel.track }}</span>
       <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
         >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
@@ -95,7 +90,6 @@ const channelTitle = ({ track, holds }: Channel) =>
   font-weight: 600;
   line-height: 14px;
   padding: 4px 7px;
-  overflow: hidden;
   overflow-wrap: anywhere;
 }
 .plan span {
