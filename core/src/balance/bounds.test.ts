@@ -27,8 +27,8 @@ const patches = [
   scene('7-three-at-the-mould'),
 ]
 
-/** Asks of bounds over generated regions, and of choices inside them, whether any choice is worth more than its bound. */
-function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
+/** A patch as a search sees it. */
+function searched(patch: Patch, togetherMost: number) {
   const graph = graphOf(patch, shelf)
   const free = freeControls(graph, patch, shelf)
   const reduced = reducedGraph(
@@ -36,9 +36,17 @@ function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
     new Map(free.map(({ key, control }) => [key, positionsOf(control)])),
     togetherMost,
   )
-  const positions = new Positions(reduced, free, togetherMost)
-  const aims = aimsOf(reduced, patch.plan)
-  const boundOf = boundsOn(reduced, aims, positions)
+  return {
+    graph: reduced,
+    positions: new Positions(reduced, free, togetherMost),
+    aims: aimsOf(reduced, patch.plan),
+  }
+}
+
+/** Asks of bounds over generated regions, and of choices inside them, whether any choice is worth more than its bound. */
+function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
+  const { graph, positions, aims } = searched(patch, togetherMost)
+  const boundOf = boundsOn(graph, aims, positions)
   const part = fc.double({ min: 0, max: 1, noNaN: true })
   const cuts = positions.knobs.map(({ stops }) =>
     fc.tuple(part, part, part).map(([start, width, at]) => {
@@ -55,7 +63,7 @@ function expectBounded(patch: Patch, togetherMost: number, seed: number): void {
       }
       const choice = Int32Array.from(knobs, ({ at }) => at)
       const bound = boundOf(region)
-      const score = scoreOf(chainOf(reduced, positions.readings(choice)), aims, positions.changes(choice))
+      const score = scoreOf(chainOf(graph, positions.readings(choice)), aims, positions.changes(choice))
       const atMost = (ones: readonly number[], others: readonly number[]) =>
         ones.forEach((one, index) => expect(one).toBeLessThanOrEqual(others[index]! + 1e-6))
       atMost(bound.overDb, score.overDb)
@@ -88,7 +96,32 @@ describe('a chain in fewer nodes', () => {
   )
 })
 
+/** Halves one knob after the other, now and then from the whole again: what a search does. */
+function expectFresh(patch: Patch, togetherMost: number, seed: number): void {
+  const { graph, positions, aims } = searched(patch, togetherMost)
+  const boundOf = boundsOn(graph, aims, positions)
+  const steps = fc.sample(fc.tuple(fc.nat(), fc.boolean(), fc.nat(7)), { seed, numRuns: cases(400, 60) })
+  let region = positions.whole()
+  for (const [at, upper, begin] of steps) {
+    if (begin === 0) region = positions.whole()
+    const knob = at % positions.knobs.length
+    const { low, high } = { low: region.low.slice(), high: region.high.slice() }
+    const middle = (low[knob]! + high[knob]!) >> 1
+    if (upper) low[knob] = Math.min(high[knob]!, middle + 1)
+    else high[knob] = middle
+    region = { low, high }
+    expect(boundOf(region)).toEqual(boundsOn(graph, aims, positions)(region))
+  }
+}
+
 describe('bounds over regions of positions', () => {
+  it.each(patches.map((patch, index) => [index, patch] as const))(
+    'are those that a region has by itself, whatever was asked before (%i)',
+    (index, patch) => {
+      expectFresh(patch, 0, index)
+      expectFresh(patch, 2048, index + 100)
+    },
+  )
   it.each(patches.map((patch, index) => [index, patch] as const))(
     'are never passed by a choice inside (%i)',
     (index, patch) => {

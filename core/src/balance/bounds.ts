@@ -39,16 +39,41 @@ export function boundsOn(graph: Graph, aims: Aims, positions: Positions): (regio
     .filter(({ counts }) => counts)
     .map((recording) => ({ recording, ways: waysTo(graph, recording.end.node, wholeOf) }))
 
+  const roomOf = new Map<number, number>()
+  const missOf = new Map<AimedRecording, number>()
+  const ratioOf = new Map<AimedRecording, { all: number; boxes: number }>()
+
   return (region) => {
-    const spanOf: SpanOf = (node) => readings.over(node, region)
+    const spans = graph.nodes.map(({ index }) => readings.over(index, region))
+    const spanOf: SpanOf = (node) => spans[node]!
     const situations = chainOver(spanOf)
-    const { onsets } = situations
-    const rooms = roomsOf(aims, (node) => mostRoomDb(node, onsets, spanOf, table) + slackDb)
-    const misses = aims.recordings.map(({ end, window }) =>
-      window ? leastMissDb(window, end.node, onsets, table) : 0,
+    const { onsets, changed } = situations
+    /** A figure of a node, worked out again where it may differ from that of the region before. */
+    const kept = <Key, Figure>(
+      known: Map<Key, Figure>,
+      key: Key,
+      node: number,
+      figure: () => Figure,
+    ): Figure => {
+      const found = changed[node] ? undefined : known.get(key)
+      if (found !== undefined) return found
+      const made = figure()
+      known.set(key, made)
+      return made
+    }
+    const rooms = roomsOf(aims, (node) =>
+      kept(roomOf, node, node, () => mostRoomDb(node, onsets, spanOf, table) + slackDb),
     )
+    const misses = aims.recordings.map((recording) => {
+      const { end, window } = recording
+      return window
+        ? kept(missOf, recording, end.node, () => leastMissDb(window, end.node, onsets, table))
+        : 0
+    })
     const ratios = counted.map(({ recording, ways }) =>
-      bestRatioDb(graph, table, recording, ways, spanOf, situations),
+      kept(ratioOf, recording, recording.end.node, () =>
+        bestRatioDb(graph, table, recording, ways, spanOf, situations),
+      ),
     )
     return {
       overDb: mostFirst(rooms.map(({ missingDb }) => missingDb)),

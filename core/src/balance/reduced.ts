@@ -1,4 +1,13 @@
-import { type PositionOf, type Graph, type Node, noisePower, type Reading, stepsOf } from '../chain'
+import {
+  asSet,
+  type PositionOf,
+  type Graph,
+  type Node,
+  noisePower,
+  type Read,
+  type Reading,
+  stepsOf,
+} from '../chain'
 import { type Position, lastOf, known } from '../model'
 import { powerDb } from '../units'
 import { twinsOf } from './twins'
@@ -29,7 +38,7 @@ export function reducedGraph(
   const rowOf = new Map(rows.flatMap((row, at) => row.map(({ index }) => [index, at] as const)))
   const place = (index: number) => known(rowOf.get(index), `the row of node ${index}`)
   const reduced: Graph = {
-    nodes: rows.map((row, index) => nodeOf(row, index, place)),
+    nodes: rows.map((row, index) => nodeOf(row, index, place, asSet(graph))),
     steps: [],
     origins: graph.origins
       .filter(({ node }) => needed[node])
@@ -110,7 +119,12 @@ function neededNodes(graph: Graph): boolean[] {
   return needed
 }
 
-function nodeOf(row: readonly Node[], index: number, place: (index: number) => number): Node {
+function nodeOf(
+  row: readonly Node[],
+  index: number,
+  place: (index: number) => number,
+  stands: PositionOf,
+): Node {
   const [first] = row
   const last = lastOf(row)
   const linked = first!.linked?.map(place)
@@ -121,7 +135,36 @@ function nodeOf(row: readonly Node[], index: number, place: (index: number) => n
     ...shared,
     controls: [...new Set(row.flatMap(({ controls }) => controls))],
     sign: row.reduce((sign, node) => sign * (node.sign ?? 1), 1) < 0 ? -1 : 1,
-    read: (at: PositionOf) => row.map(({ read }) => read(at)).reduce(inRow),
+    read: readingOfRow(row, stands),
+  }
+}
+
+/** What a row does: neighbours that no control moves are taken together once, and the others in each position once. */
+function readingOfRow(row: readonly Node[], stands: PositionOf): Read {
+  const parts: (Reading | Read)[] = []
+  for (const { controls, read } of row) {
+    if (controls.length > 0) {
+      parts.push(rememberedBy(controls, read))
+      continue
+    }
+    const before = parts.at(-1)
+    const reading = read(stands)
+    if (before && typeof before !== 'function') parts[parts.length - 1] = inRow(before, reading)
+    else parts.push(reading)
+  }
+  return (at) => {
+    const readings = parts.map((part) => (typeof part === 'function' ? part(at) : part))
+    return readings.reduce(inRow)
+  }
+}
+
+function rememberedBy(controls: readonly string[], read: Read): Read {
+  const readings = new Map<Position, Reading>()
+  return (at) => {
+    const stands = controls.length === 1 ? at(controls[0]!) : controls.map(at).join()
+    const found = readings.get(stands) ?? read(at)
+    readings.set(stands, found)
+    return found
   }
 }
 

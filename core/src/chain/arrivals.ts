@@ -165,7 +165,8 @@ function layRow(
       domain,
       sign: isLast ? side?.sign : undefined,
       feeds: [last],
-      controls: each.kind === 'piece' || row.length === 1 ? controls : [],
+      // a pad that is turned is another source to the input, too
+      controls,
       stop: isLast ? stop : undefined,
       read: side ? readingAlong(side, index, row.length) : () => through,
     }

@@ -44,25 +44,42 @@ export function besideOn(graph: Graph, wholeOf: SpanOf): BesideAt {
     const at = (member: number): Beside | undefined => {
       const way = wayTo[member]![source]
       if (!way) return undefined
-      const { least, most } = noiseOverSource(graph, table, way, wholeOf, spanOf, typical, pause)
+      const { least, most } = noiseOverSource(way, spanOf, typical, pause)
       return { liftDb: powerDb(1 + least), fallDb: powerDb((1 + least) / most) }
     }
     const own = at(node)
-    return (
-      own && {
-        ...own,
-        // the loudest of those that turn together decides
-        fallDb: Math.min(
-          own.fallDb,
-          ...(graph.nodes[node]!.linked ?? []).map((other) => at(other)?.fallDb ?? -Infinity),
-        ),
-      }
-    )
+    if (!own) return undefined
+    let { fallDb } = own
+    // the loudest of those that turn together decides
+    for (const other of graph.nodes[node]!.linked ?? [])
+      fallDb = Math.min(fallDb, at(other)?.fallDb ?? -Infinity)
+    return { liftDb: own.liftDb, fallDb }
   }
 }
 
+/** The only way of a source to a node, with what is the same of it in every region. */
+interface SingleWay {
+  source: number
+  /** Power of the source where it enters, and what the place adds there at least and at most. */
+  entryPower: number
+  placeLeast: number
+  placeMost: number
+  /** Sources that go on beside it: what never pauses. */
+  others: readonly number[]
+  steps: readonly WayStep[]
+}
+
+interface WayStep {
+  node: number
+  /** The node before it on the way, and what else feeds it; none where nothing joins. */
+  own: number
+  joining: readonly number[]
+  /** A low-cut from here on may take away again what joins. */
+  isCutLater: boolean
+}
+
 /** For each source its only way to a node, where nothing on it follows the level or brings the same thing twice. */
-function singleWays(graph: Graph, table: Table, node: number, wholeOf: SpanOf): (Way | undefined)[] {
+function singleWays(graph: Graph, table: Table, node: number, wholeOf: SpanOf): (SingleWay | undefined)[] {
   const ways = waysTo(graph, node, wholeOf)
   const entries = (index: number): number[] => {
     const { feeds } = graph.nodes[index]!
@@ -77,8 +94,37 @@ function singleWays(graph: Graph, table: Table, node: number, wholeOf: SpanOf): 
     const isPlain = way!.nodes
       .slice(0, -1)
       .every((each) => !wholeOf(each).follows && !graph.nodes[each]!.stop)
-    return isPlain ? way : undefined
+    return isPlain ? singleWay(graph, table, way!, wholeOf) : undefined
   })
+}
+
+function singleWay(
+  graph: Graph,
+  table: Table,
+  { source, origin, nodes, entryNoise, mostCut, leastCut }: Way,
+  wholeOf: SpanOf,
+): SingleWay {
+  const place = (filter: number) =>
+    entryNoise === undefined ? 0 : table.entryNoiseLeft(entryNoise, filter).plain
+  return {
+    source,
+    entryPower: table.amplitudeOfOrigin[origin]! ** 2,
+    placeLeast: place(mostCut),
+    placeMost: place(leastCut),
+    others: [...table.sources.keys()].filter(
+      (index) => index !== source && neverPauses(table.sources[index]!.source),
+    ),
+    steps: nodes.map((node, step) => {
+      const own = nodes[step - 1] ?? node
+      const { feeds } = graph.nodes[node]!
+      return {
+        node,
+        own,
+        joining: step > 0 ? feeds.filter((feed) => feed !== own) : [],
+        isCutLater: nodes.slice(step).some((each) => wholeOf(each).lowCutsHz.length > 0),
+      }
+    }),
+  }
 }
 
 /**
@@ -86,73 +132,54 @@ function singleWays(graph: Graph, table: Table, node: number, wholeOf: SpanOf): 
  * the most while it pauses.
  */
 function noiseOverSource(
-  graph: Graph,
-  table: Table,
-  { source, origin, nodes, entryNoise, mostCut, leastCut }: Way,
-  wholeOf: SpanOf,
+  { entryPower, placeLeast, placeMost, others, steps }: SingleWay,
   spanOf: SpanOf,
   typical: Spans,
   pause: Spans,
 ): { least: number; most: number } {
-  const others: Sounding = {
-    sources: table.sources.map((each, index) => (index !== source && neverPauses(each.source) ? 1 : 0)),
-    placeAtLoudest: false,
-  }
-  const power = table.amplitudeOfOrigin[origin]! ** 2
-  const beside = table.sources.reduce(
-    (sum, _, index) =>
-      sum + (others.sources[index]! && sourceSpan(typical.before[nodes[0]!]!, index).high ** 2),
-    0,
-  )
-  const place = (filter: number) =>
-    entryNoise === undefined ? 0 : table.entryNoiseLeft(entryNoise, filter).plain
-  let least = (beside + place(mostCut)) / power
-  let most = (beside + place(leastCut)) / power
-  let [gainLow, gainHigh] = [power, power]
-  nodes.forEach((index, step) => {
-    if (step > 0 && graph.nodes[index]!.feeds.length > 1) {
-      const own = nodes[step - 1]!
-      const joining = (spans: Spans) => joiningPower(graph, spans, index, own, others)
-      most += joining(pause).high / gainLow
-      // a low-cut further on may take it away again
-      if (!nodes.slice(step).some((each) => wholeOf(each).lowCutsHz.length))
-        least += joining(typical).low / gainHigh
+  let beside = 0
+  for (const other of others) beside += sourceSpan(typical.before[steps[0]!.node]!, other).high ** 2
+  let least = (beside + placeLeast) / entryPower
+  let most = (beside + placeMost) / entryPower
+  let [gainLow, gainHigh] = [entryPower, entryPower]
+  for (let at = 0; at < steps.length; at++) {
+    const step = steps[at]!
+    if (step.joining.length > 0) {
+      most += joiningPower(step, pause, others).high / gainLow
+      if (!step.isCutLater) least += joiningPower(step, typical, others).low / gainHigh
     }
-    if (step === nodes.length - 1) return
-    const { inputNoiseLow, inputNoiseHigh, outputNoiseLow, outputNoiseHigh, ...span } = spanOf(index)
-    least += (inputNoiseLow * whiteOverWeighted) / gainHigh
-    most += (inputNoiseHigh * whiteOverWeighted) / gainLow
+    if (at === steps.length - 1) break
+    const span = spanOf(step.node)
+    least += (span.inputNoiseLow * whiteOverWeighted) / gainHigh
+    most += (span.inputNoiseHigh * whiteOverWeighted) / gainLow
     gainLow *= span.gainLow ** 2
     gainHigh *= span.gainHigh ** 2
-    least += (outputNoiseLow * whiteOverWeighted) / gainHigh
-    most += (outputNoiseHigh * whiteOverWeighted) / gainLow
-  })
+    least += (span.outputNoiseLow * whiteOverWeighted) / gainHigh
+    most += (span.outputNoiseHigh * whiteOverWeighted) / gainLow
+  }
   return { least, most }
 }
 
+const nobody: Sounding = { sources: [], placeAtLoudest: false }
+
 /** Power of what joins at a node beside one of its feeds. */
 function joiningPower(
-  graph: Graph,
+  { node, own, joining }: WayStep,
   { before, after }: Spans,
-  index: number,
-  own: number,
-  sounding: Sounding,
+  others: readonly number[],
 ): Span {
-  const nobody: Sounding = { ...sounding, sources: sounding.sources.map(() => 0) }
   let [low, high] = [0, 0]
-  for (const feed of graph.nodes[index]!.feeds) {
-    if (feed === own) continue
+  for (const feed of joining) {
     const span = levelSpanDb(after[feed]!, nobody)
     low += powerFromDb(span.low)
     high += powerFromDb(span.high)
   }
-  sounding.sources.forEach((amplitude, source) => {
-    if (amplitude === 0) return
-    const all = sourceSpan(before[index]!, source)
+  for (const other of others) {
+    const all = sourceSpan(before[node]!, other)
     high += all.high ** 2
     // what comes with the feed itself as well is in its sum already, and may cancel here
-    if (sourceSpan(after[own]!, source).high === 0) low += all.low ** 2
-  })
+    if (sourceSpan(after[own]!, other).high === 0) low += all.low ** 2
+  }
   return { low, high }
 }
 
@@ -170,11 +197,11 @@ export function leastRiseDb(agc: Agc, spoken: Span, paused: Span, fallDb: number
     ...corners,
     ...corners.map((each) => each + fallDb),
   ]
-  const differences = speaking
-    .filter((level) => level >= first && level <= spoken.high)
-    .map((level) => {
-      const silence = Math.max(paused.low, Math.min(paused.high, level - fallDb))
-      return settledAgcGainDb(agc, silence) - settledAgcGainDb(agc, level)
-    })
-  return agcGainAfterDb(agc, 0, Math.min(...differences), plannedPauseS)
+  let least = Infinity
+  for (const level of speaking) {
+    if (level < first || level > spoken.high) continue
+    const silence = Math.max(paused.low, Math.min(paused.high, level - fallDb))
+    least = Math.min(least, settledAgcGainDb(agc, silence) - settledAgcGainDb(agc, level))
+  }
+  return agcGainAfterDb(agc, 0, least, plannedPauseS)
 }

@@ -32,6 +32,8 @@ export interface SituationSpans {
   beside: readonly (Beside | undefined)[][]
   /** Everything at its loudest out of a pause; where a duck is in the chain, also what never pauses by itself. */
   onsets: readonly Onset[]
+  /** For each node whether anything of this may differ from the region before. */
+  changed: readonly boolean[]
 }
 
 /** What is at its loudest at once: for each source its amplitude over its typical level. */
@@ -69,13 +71,15 @@ export function spanChainOf(
     walk.walkCommon(spanOf)
     if (kinds.every((kind) => kind === undefined)) return situations
     typical.forEach((spans, source) => {
-      walk.walk(spans, spanOf, settledSpan(speaking(table, source, 1), table))
+      walk.walk(spans, settledSpan(speaking(table, source, 1), table))
       if (pause[source] === spans) return
-      riseDb[source]!.fill(0)
-      beside[source]!.fill(undefined)
+      walk.changed.forEach((changed, node) => {
+        if (!changed) return
+        riseDb[source]![node] = 0
+        beside[source]![node] = undefined
+      })
       walk.walk(
         pause[source]!,
-        spanOf,
         pausedSpan(source, table, situations, (node) => {
           const found = besideAt(source, node, spanOf, spans, pause[source]!)
           beside[source]![node] = found
@@ -83,7 +87,7 @@ export function spanChainOf(
         }),
       )
     })
-    for (const { sources, spans } of onsets) walk.walk(spans, spanOf, onsetSpan(table, pause, sources))
+    for (const { sources, spans } of onsets) walk.walk(spans, onsetSpan(table, pause, sources))
     return situations
   }
 }
@@ -105,11 +109,12 @@ function situationsOn(
     riseDb: table.sources.map(() => new Float64Array(graph.nodes.length)),
     beside: table.sources.map(() => new Array<Beside | undefined>(graph.nodes.length).fill(undefined)),
     onsets: loudMoments(table, kinds.includes('duck')).map(({ sources }) => ({ sources, spans: room() })),
+    changed: walk.changed,
   }
 }
 
 const levelOfAll = (arriving: readonly Arriving[], sounding: Sounding): Span =>
-  loudestOf(arriving.map((each) => levelSpanDb(each, sounding)))
+  loudestOf(arriving, (each) => levelSpanDb(each, sounding))
 
 function settledSpan(sounding: Sounding, table: Table): FollowSpan {
   return (_, { follows }, arriving, own) => {
@@ -164,11 +169,9 @@ function pausedSpan(
     const asked = settled(node, span, arriving, own)
     const { follows } = span
     if (follows?.kind !== 'agc') return asked
-    const members = arriving.length > 1 ? [node.index, ...(node.linked ?? [])] : [node.index]
-    const before = members.map((member) => spoken.before[member]!)
     riseDb[source]![node.index] = leastRiseDb(
       follows,
-      levelOfAll(before, voice),
+      levelOfAll(spoken.together[node.index]!, voice),
       levelOfAll(arriving, silence),
       fallAt(node.index),
     )
@@ -189,7 +192,7 @@ function onsetSpan(table: Table, pause: readonly Spans[], sources: readonly numb
     if (follows?.kind !== 'agc') return to
     const heard = comingBackAt(table, (source) => own.shape.sources[source]!.length > 0)
     if (heard.length === 0) return to
-    const opened = loudestOf(heard.map((source) => pause[source]!.followDb[node.index]!))
+    const opened = loudestOf(heard, (source) => pause[source]!.followDb[node.index]!)
     // it comes down while the loud moment swells: by the least where what passes is softest, and what turns with it not
     const others = arriving.filter((each) => each !== own)
     const peak = Math.max(

@@ -27,6 +27,8 @@ export interface Spans {
   before: Arriving[]
   after: Arriving[]
   followDb: Span[]
+  /** What arrives at all that turn together with a node. */
+  together: Arriving[][]
 }
 
 /** Gain of a following stage between two figures, dB, from what may arrive at it and at those that turn with it. */
@@ -44,8 +46,8 @@ const arrivingFor = (shape: Shape): Arriving => ({
 
 /**
  * Walks a chain over whole regions of positions: the same walk as for single positions, with figures that lie between
- * two. What it fills is used again for the next region. Nodes that no following stage comes before carry the same in
- * every situation and are walked once.
+ * two. What it fills is used again for the next region, and stays as it is where nothing there reads otherwise. Nodes that
+ * no following stage comes before carry the same in every situation and are walked once.
  */
 export class SpanWalk {
   private readonly table: Table
@@ -53,6 +55,10 @@ export class SpanWalk {
   private readonly stepsAhead: readonly (readonly number[])[]
   private readonly stepsBehind: readonly (readonly number[])[]
   private readonly isBehind: readonly boolean[]
+  /** What each node read as in the region before. */
+  private readonly last: ReadingSpan[] = []
+  /** For each node whether it, or anything that reaches it, reads otherwise than in the region before. */
+  readonly changed: boolean[]
 
   /**
    * @param needed nodes that matter, by index
@@ -71,12 +77,18 @@ export class SpanWalk {
       .filter(({ length }) => length)
     this.stepsAhead = steps.filter(([index]) => !this.isBehind[index!])
     this.stepsBehind = steps.filter(([index]) => this.isBehind[index!])
+    this.changed = graph.nodes.map(() => true)
     this.common = this.spans()
   }
 
   /** Room for one situation; nodes that are the same in every situation have theirs in common. */
   spans(): Spans {
-    const spans: Spans = { before: [], after: [], followDb: this.graph.nodes.map(() => still) }
+    const spans: Spans = {
+      before: [],
+      after: [],
+      followDb: this.graph.nodes.map(() => still),
+      together: [],
+    }
     for (const index of this.graph.steps.flat()) {
       const { feeds } = this.graph.nodes[index]!
       const shared = this.common && !this.isBehind[index]
@@ -88,33 +100,47 @@ export class SpanWalk {
             ? this.common.before[index]!
             : arrivingFor(this.shapes.before[index]!)
     }
+    for (const step of this.graph.steps)
+      for (const index of step) spans.together[index] = step.map((each) => spans.before[each]!)
     return spans
   }
 
   /** What is the same in every situation, for another region. */
   walkCommon(spanOf: SpanOf): void {
-    this.walkSteps(this.stepsAhead, this.common, spanOf, () => still)
+    this.compare(this.stepsAhead, spanOf)
+    this.compare(this.stepsBehind, spanOf)
+    this.walkSteps(this.stepsAhead, this.common, () => still)
   }
 
   /** The rest, for one situation. */
-  walk(spans: Spans, spanOf: SpanOf, followSpan: FollowSpan): void {
-    this.walkSteps(this.stepsBehind, spans, spanOf, followSpan)
+  walk(spans: Spans, followSpan: FollowSpan): void {
+    this.walkSteps(this.stepsBehind, spans, followSpan)
   }
 
-  private walkSteps(
-    steps: readonly (readonly number[])[],
-    spans: Spans,
-    spanOf: SpanOf,
-    followSpan: FollowSpan,
-  ): void {
+  private compare(steps: readonly (readonly number[])[], spanOf: SpanOf): void {
     for (const step of steps) {
+      let changed = false
+      for (const index of step) {
+        const { feeds, linked } = this.graph.nodes[index]!
+        const span = spanOf(index)
+        changed ||= span !== this.last[index] || feeds.some((feed) => this.changed[feed])
+        // what turns together in two steps listens to what comes later
+        changed ||= linked !== undefined && step.length === 1
+        this.last[index] = span
+      }
+      for (const index of step) this.changed[index] = changed
+    }
+  }
+
+  private walkSteps(steps: readonly (readonly number[])[], spans: Spans, followSpan: FollowSpan): void {
+    for (const step of steps) {
+      if (!this.changed[step[0]!]) continue
       for (const index of step) this.arrive(index, spans)
       for (const index of step) {
         const node = this.graph.nodes[index]!
-        const span = spanOf(index)
-        const together = () => step.map((each) => spans.before[each]!)
+        const span = this.last[index]!
         const follow = span.follows
-          ? restable(followSpan(node, span, together(), spans.before[index]!), span)
+          ? restable(followSpan(node, span, spans.together[index]!, spans.before[index]!), span)
           : still
         spans.followDb[index] = follow
         this.leave(node, span, follow, spans.before[index]!, spans.after[index]!)
@@ -270,10 +296,15 @@ export function levelSpanDb(arriving: Arriving, { sources, placeAtLoudest }: Sou
 }
 
 /** The loudest of several decides: the least that it can be, and the most. */
-export const loudestOf = (spans: readonly Span[]): Span => ({
-  low: Math.max(...spans.map(({ low }) => low)),
-  high: Math.max(...spans.map(({ high }) => high)),
-})
+export function loudestOf<Each>(all: readonly Each[], spanOf: (each: Each) => Span): Span {
+  const loudest = { low: -Infinity, high: -Infinity }
+  for (const each of all) {
+    const { low, high } = spanOf(each)
+    if (low > loudest.low) loudest.low = low
+    if (high > loudest.high) loudest.high = high
+  }
+  return loudest
+}
 
 /** Gain of automatic gain between those of two levels: the louder the level, the less. */
 export const agcSpanDb = (agc: Parameters<typeof settledAgcGainDb>[0], { low, high }: Span): Span => ({

@@ -50,7 +50,7 @@ export function columnsOf(run: Run): Column[] {
     const last = columns.at(-1)
     if (last && joinsColumnBefore(point)) {
       last.points.push(index)
-      if (point.part === last.part) last.controls = [...new Set([...last.controls, ...point.controls])]
+      if (point.part === last.part) last.controls = [...new Set([...last.controls, ...own(point)])]
       merge(last, point)
       return
     }
