@@ -41,7 +41,9 @@ export function bestPositions(
   mostEvaluations = usualWork,
 ): SearchResult | undefined {
   let evaluations = 0
-  const parts = problemsOf(graph, plan, free).map((part): Problem => ({
+  const moved = new Map(free.map(({ key, control }) => [key, positionsOf(control)]))
+  const apart = reducedGraph(graph, moved)
+  const parts = problemsOf(graph, apart, moved, plan, free).map((part): Problem => ({
     ...part,
     cancelled,
     exhausted: () => evaluations > mostEvaluations,
@@ -62,18 +64,17 @@ export function bestPositions(
     const { choice } = again.bound ? first : again
     for (const [key, position] of part.positions.named(choice)) positions.set(key, position)
   }
-  return { positions: nearest(graph, plan, free, positions, cancelled), evaluations, bound }
+  return { positions: nearest(apart, plan, free, positions, cancelled), evaluations, bound }
 }
 
 /** Positions that are worth the same with smaller moves. */
 function nearest(
-  graph: Graph,
+  reduced: Graph,
   plan: Plan,
   free: readonly FreeControl[],
   found: ReadonlyMap<string, Position>,
   cancelled: () => boolean,
 ): Map<string, Position> {
-  const reduced = reducedGraph(graph, new Map(free.map(({ key, control }) => [key, positionsOf(control)])))
   const positions = new Positions(reduced, free)
   const choice = Int32Array.from(free, ({ key, control, now }) =>
     positionsOf(control).indexOf(found.get(key) ?? now),
@@ -84,23 +85,26 @@ function nearest(
 /** Combinations of controls that are searched as one knob. */
 const togetherMost = 2048
 
-/** The parts of a chain, each as few nodes as its search can do with. */
+/**
+ * The parts of a chain, each as few nodes as its search can do with.
+ *
+ * @param apart the chain in fewer nodes, each control by itself
+ */
 function problemsOf(
   graph: Graph,
+  apart: Graph,
+  moved: ReadonlyMap<string, readonly Position[]>,
   plan: Plan,
   free: readonly FreeControl[],
 ): Pick<Problem, 'graph' | 'aims' | 'positions'>[] {
-  const moved = new Map(free.map(({ key, control }) => [key, positionsOf(control)]))
-  const within = (most: number) => {
-    const reduced = reducedGraph(graph, moved, most)
-    return componentsOf(reduced, aimsOf(reduced, plan), free).map(({ controls, aims }) => ({
+  const partsOf = (reduced: Graph, most: number) =>
+    componentsOf(reduced, aimsOf(reduced, plan), free).map(({ controls, aims }) => ({
       graph: reduced,
       aims,
       positions: new Positions(reduced, controls, most),
     }))
-  }
-  const apart = within(0)
-  return apart.every(isRows) ? apart : within(togetherMost)
+  const parts = partsOf(apart, 0)
+  return parts.every(isRows) ? parts : partsOf(reducedGraph(graph, moved, togetherMost), togetherMost)
 }
 
 function leastGivenUp(problem: Problem): Found | undefined {

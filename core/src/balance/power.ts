@@ -47,26 +47,21 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
   return same
 }
 
-const reportsOf = (patch: Patch, shelf: Shelf) =>
-  patch.links.flatMap((link) => {
-    const plugged = pluggedLink(patch, link, shelf)
-    return plugged ? [{ link: link.id, report: reportOf(plugged) }] : []
-  })
-
 function isStarved(patch: Patch, link: string, shelf: Shelf): boolean {
-  const found = reportsOf(patch, shelf).find((each) => each.link === link)
-  return found?.report.variants[0]?.facts.needs.some(starves) ?? false
+  const plugged = pluggedLink(patch, linkOf(patch, link), shelf)
+  return plugged !== undefined && (reportOf(plugged).variants[0]?.facts.needs.some(starves) ?? false)
 }
 
 /** Whether a change brings a harmful or deadly finding that was not there. */
 function harms(before: Patch, after: Patch, shelf: Shelf): boolean {
   const faults = (patch: Patch) =>
     new Set(
-      reportsOf(patch, shelf).flatMap(({ link, report }) =>
-        report.findings.flatMap(({ severity, code }) =>
-          severity === 'harmful' || severity === 'dead' ? [`${link} ${code}`] : [],
-        ),
-      ),
+      patch.links.flatMap((link) => {
+        const plugged = pluggedLink(patch, link, shelf)
+        return (plugged ? reportOf(plugged).findings : []).flatMap(({ severity, code }) =>
+          severity === 'harmful' || severity === 'dead' ? [`${link.id} ${code}`] : [],
+        )
+      }),
     )
   const known = faults(before)
   return [...faults(after)].some((fault) => !known.has(fault))
