@@ -1,5 +1,6 @@
 import { trackKey } from '../model'
-import type { Levels, Run } from './run'
+import type { Levels } from './levels'
+import type { Run } from './run'
 import { silenceDb } from './findings'
 
 /** A source as a recorded channel holds it. */

@@ -2,7 +2,8 @@ import { bySeverity, type Hiss, type LevelFigures, type LevelFinding, type Loude
 import { type Patch, type Plan, trackKey } from '../model'
 import { shownDb } from '../units'
 import { echoOverVoiceDb } from './echo'
-import type { Levels, Point, Run } from './run'
+import type { Levels } from './levels'
+import type { Point, Run } from './run'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
 import { type Asked, askedOf, outsideDb, safeListeningDbSpl, softListeningDbSpl } from './window'
 

@@ -1,6 +1,6 @@
 import { type Box, type Gear, type Patch, type Shelf, shelfFor, controlKey, gearOf } from '../model'
 import { type Graph, graphOf, asSet } from '../chain'
-import { type Levels, levelsOfGraph } from './run'
+import { type Levels, levelsOfGraph } from './levels'
 
 /**
  * Levels of one patch after another, as a control is turned: the chain is laid out again only when more than the

@@ -1,4 +1,6 @@
 export * from './run'
+export * from './levels'
+export { aimOf } from './run-along'
 export * from './spill'
 export * from './paths'
 export * from './columns'
