@@ -11,7 +11,8 @@ import {
 } from '../model'
 import { type Chain, ChainBuilder, pluggable } from './chains'
 import { type Begun, fedInto, straight, between } from './joining'
-import { balanced, harmOf, type Planned } from './plan'
+import { balanced, type Planned } from './planned'
+import { harmOf } from './worth'
 
 /** What stands between what picks the sound up and the camera. */
 export type KitWay =

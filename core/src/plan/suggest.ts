@@ -2,7 +2,10 @@ import { pairPatch } from '../advice'
 import { findWays } from '../circuit'
 import { type Gear, type Shelf, thingsOf } from '../model'
 import { pluggable } from './chains'
-import { byWorth, type HeardWith, type Planned, planScene, type Question } from './plan'
+import { planScene } from './plan'
+import type { Planned } from './planned'
+import type { HeardWith, Question } from './question'
+import { byWorth } from './worth'
 
 /** What a scene could be heard with: every microphone, over a radio where one is worn and a transmitter takes it. */
 export function heardWithChoices(camera: Gear, shelf: Shelf): HeardWith[] {
