@@ -1,4 +1,4 @@
-import { proxy, type Remote, releaseProxy, wrap } from 'comlink'
+import { proxy } from 'comlink'
 import { toRaw } from 'vue'
 import type { Way, WaySearch } from '@iron-hush/core/circuit'
 import type { Balance, Cure, Odds, SaferPlan, SchoolSettings } from '@iron-hush/core/balance'
@@ -11,7 +11,6 @@ import {
   type Measurement,
   type Patch,
   type ProofRecord,
-  Refusal,
   type StandIn,
 } from '@iron-hush/core/model'
 import type { Alignment, Band, Drawn, ClipSoFar } from '@iron-hush/core/measure'
@@ -21,73 +20,23 @@ import type { DeviceClip, MeterShows, RecordRequest } from '@iron-hush/core/devi
 import type { LineUpStep, Reverberation, RoomNoise } from '@iron-hush/core/lineup'
 import type { TestSignal } from '@iron-hush/core/signals'
 import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
-import type { ClipChannel, ComputeApi } from './compute.worker'
+import type { EngineApi } from './engine.worker'
 import type { Listening, Rendered } from './listening'
+import { type Job, Pool } from './pool'
+import type { ClipChannel, SoundApi } from './sound.worker'
+import { unwrap } from './told'
 
-/** Work under way. Cancelling ends its worker; the result then never comes. */
-export interface Job<T> {
-  result: Promise<T>
-  cancel: () => void
-}
+export type { Job } from './pool'
 
-/** A worker and what it offers. */
-interface Hand {
-  worker: Worker
-  api: Remote<ComputeApi>
-}
-/** Workers that have done their work and wait a while for more: beginning one takes longer than many a job. */
-const idle: { hand: Hand; timer: ReturnType<typeof setTimeout> }[] = []
-const mostIdle = 3
-const idleMs = 15_000
-const arrivesMs = 2000
+const engine = new Pool<EngineApi>(
+  () => new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' }),
+)
+const sound = new Pool<SoundApi>(
+  () => new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
+)
 
-function beginHand(): Hand {
-  const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
-  return { worker, api: wrap<ComputeApi>(worker) }
-}
-function endHand({ worker, api }: Hand): void {
-  api[releaseProxy]()
-  worker.terminate()
-}
-function takeHand(): Hand {
-  const waiting = idle.pop()
-  if (!waiting) return beginHand()
-  clearTimeout(waiting.timer)
-  return waiting.hand
-}
-function putBack(hand: Hand): void {
-  // what it reported last may still be on its way, so it is not ended at once
-  const timer = setTimeout(
-    () => {
-      idle.splice(
-        idle.findIndex((each) => each.hand === hand),
-        1,
-      )
-      endHand(hand)
-    },
-    idle.length < mostIdle ? idleMs : arrivesMs,
-  )
-  idle.push({ hand, timer })
-}
-
-/** Begins a worker before it is needed, where none waits: it takes longer to begin than to read the first of a clip. */
-export function warmUp(): void {
-  if (idle.length === 0) putBack(beginHand())
-}
-
-function job<T>(run: (api: Remote<ComputeApi>) => Promise<T>): Job<T> {
-  const hand = takeHand()
-  let ended = false
-  const once = (end: (hand: Hand) => void) => () => {
-    if (ended) return
-    ended = true
-    end(hand)
-  }
-  // what failed in a way that nobody foresaw may have left the worker in any state
-  const result = run(hand.api)
-  void result.then(once(putBack), once(endHand))
-  return { result, cancel: once(endHand) }
-}
+/** Begins a worker before a clip is read: it takes longer to begin than to read the first of it. */
+export const warmUp = (): void => sound.warmUp()
 
 /** A listener for what a worker reports while it works. Nothing goes back to the worker, not even what the listener returns. */
 const oneWay = <Report extends unknown[]>(listener: (...report: Report) => void) =>
@@ -95,20 +44,15 @@ const oneWay = <Report extends unknown[]>(listener: (...report: Report) => void)
     listener(...report)
   })
 
-function unwrap<T>(answer: { value: T } | { refused: string }): T {
-  if ('refused' in answer) throw new Refusal(answer.refused)
-  return answer.value
-}
-
 export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> =>
-  job(async (api) => unwrap(await api.balance(toRaw(patch), gear.map(toRaw))))
+  engine.job(async (api) => unwrap(await api.balance(toRaw(patch), gear.map(toRaw))))
 
 /** What would cure a chain, reported as it is found. */
 export const startCures = (
   patch: Patch,
   gear: readonly Gear[],
   progress: (share: number, cure?: Cure) => void,
-): Job<Cure[]> => job((api) => api.cures(toRaw(patch), gear.map(toRaw), oneWay(progress)))
+): Job<Cure[]> => engine.job((api) => api.cures(toRaw(patch), gear.map(toRaw), oneWay(progress)))
 
 /** Settings that keep the chance of clipping under a limit; undefined when none do. */
 export const startSafer = (
@@ -117,13 +61,14 @@ export const startSafer = (
   limit: number,
   draws: number,
   seed: number,
-): Job<SaferPlan | undefined> => job((api) => api.safer(toRaw(patch), gear.map(toRaw), limit, draws, seed))
+): Job<SaferPlan | undefined> =>
+  engine.job((api) => api.safer(toRaw(patch), gear.map(toRaw), limit, draws, seed))
 
 export const startMeasure = (
   file: Blob,
   name: string,
   progress: (share: number, soFar: ClipSoFar) => void,
-): Job<Measurement> => job(async (api) => unwrap(await api.measure(file, name, oneWay(progress))))
+): Job<Measurement> => sound.job(async (api) => unwrap(await api.measure(file, name, oneWay(progress))))
 
 /** A stretch of a clip, for drawing it. */
 export const startDrawn = (
@@ -132,7 +77,7 @@ export const startDrawn = (
   fromS: number,
   toS: number,
   slices: number,
-): Job<Drawn> => job(async (api) => unwrap(await api.drawn(file, name, fromS, toS, slices)))
+): Job<Drawn> => sound.job(async (api) => unwrap(await api.drawn(file, name, fromS, toS, slices)))
 /** A stretch of a clip, for listening to it. */
 export const startHeard = (
   file: Blob,
@@ -140,18 +85,18 @@ export const startHeard = (
   fromS: number,
   toS: number,
 ): Job<{ rateHz: number; channels: Float32Array[] }> =>
-  job(async (api) => unwrap(await api.heard(file, name, fromS, toS)))
+  sound.job(async (api) => unwrap(await api.heard(file, name, fromS, toS)))
 
 /** How two channels of clips lie beside each other. */
 export const startAligned = (one: ClipChannel, other: ClipChannel): Job<Alignment> =>
-  job(async (api) => unwrap(await api.aligned(one, other)))
+  sound.job(async (api) => unwrap(await api.aligned(one, other)))
 /** A stretch of one channel, for comparing it by ear. */
 export const startChannelHeard = (of: ClipChannel, fromS: number, toS: number): Job<Rendered> =>
-  job(async (api) => unwrap(await api.channelHeard(of, fromS, toS)))
+  sound.job(async (api) => unwrap(await api.channelHeard(of, fromS, toS)))
 
 /** The spectrum of a stretch of one channel. */
 export const startLines = (of: ClipChannel, fromS: number, toS: number, points: number): Job<Band[]> =>
-  job(async (api) => unwrap(await api.lines(of, fromS, toS, points)))
+  sound.job(async (api) => unwrap(await api.lines(of, fromS, toS, points)))
 
 /** A scene with the stand-ins that its boxes have. */
 export interface SimulatedScene {
@@ -166,15 +111,15 @@ const simulated = ({ patch, gear, devices }: SimulatedScene) =>
 export const startStandInClip = (
   scene: SimulatedScene,
   request: RecordRequest & { seed: number },
-): Job<DeviceClip> => job(async (api) => unwrap(await api.recordStandIn(...simulated(scene), request)))
+): Job<DeviceClip> => sound.job(async (api) => unwrap(await api.recordStandIn(...simulated(scene), request)))
 
 /** What the meters of a stand-in show. */
 export const startStandInMeters = (scene: SimulatedScene, request: RecordRequest): Job<MeterShows[]> =>
-  job(async (api) => unwrap(await api.standInMeters(...simulated(scene), request)))
+  sound.job(async (api) => unwrap(await api.standInMeters(...simulated(scene), request)))
 
 /** The level of the tone at which a mark of a stand-in lights. */
 export const startStandInMark = (scene: SimulatedScene, request: RecordRequest, mark: string): Job<number> =>
-  job(async (api) => unwrap(await api.standInMark(...simulated(scene), request, mark)))
+  sound.job(async (api) => unwrap(await api.standInMark(...simulated(scene), request, mark)))
 
 /** What a clip shows that was recorded for a step of the line-up. */
 export const startClipReading = (
@@ -182,22 +127,23 @@ export const startClipReading = (
   name: string,
   channel: number,
   step: Pick<LineUpStep, 'expect'>,
-): Job<ClipReading> => job(async (api) => unwrap(await api.clipReading(file, name, channel, step)))
+): Job<ClipReading> => sound.job(async (api) => unwrap(await api.clipReading(file, name, channel, step)))
 
 /** What a clap says of a room, and ten seconds without speech; undefined where too little is heard. */
 export const startReverberation = (samples: Float32Array, rateHz: number): Job<Reverberation | undefined> =>
-  job((api) => api.reverberation(samples, rateHz))
+  sound.job((api) => api.reverberation(samples, rateHz))
 export const startRoomNoise = (samples: Float32Array, rateHz: number): Job<RoomNoise | undefined> =>
-  job((api) => api.roomNoise(samples, rateHz))
+  sound.job((api) => api.roomNoise(samples, rateHz))
 
 /** The samples of a test signal, and the same as a WAV file. */
 export const startSignal = (signal: TestSignal, rateHz: number): Job<Float32Array> =>
-  job((api) => api.signal(signal, rateHz))
-export const startSignalFile = (signal: TestSignal): Job<Uint8Array> => job((api) => api.signalFile(signal))
+  sound.job((api) => api.signal(signal, rateHz))
+export const startSignalFile = (signal: TestSignal): Job<Uint8Array> =>
+  sound.job((api) => api.signalFile(signal))
 
 /** Makes the clips of the stand-in card, reported one by one. */
 export const startCard = (made: (name: string, bytes: Uint8Array) => void): Job<void> =>
-  job((api) => api.card(oneWay(made)))
+  sound.job((api) => api.card(oneWay(made)))
 
 /** Ways from one end of a link to the other, reported as they are found. */
 export const startFindWays = (
@@ -206,7 +152,8 @@ export const startFindWays = (
   gear: readonly Gear[],
   search: Pick<WaySearch, 'otherPorts'>,
   found: (way: Way) => void,
-): Job<Way[]> => job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, oneWay(found)))
+): Job<Way[]> =>
+  engine.job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, oneWay(found)))
 
 /** What could stand at an end of the chain, reported as it is worked out. */
 export const startOffersAtEnd = (
@@ -214,7 +161,7 @@ export const startOffersAtEnd = (
   end: End,
   gear: readonly Gear[],
   found: (offer: EndOffer) => void,
-): Job<void> => job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), oneWay(found)))
+): Job<void> => engine.job((api) => api.offersAtEnd(toRaw(patch), end, gear.map(toRaw), oneWay(found)))
 
 /** Which assumptions of the plan explain best why a clip came out otherwise. */
 export const startExplanations = (
@@ -222,18 +169,20 @@ export const startExplanations = (
   run: string,
   patch: Patch,
   gear: readonly Gear[],
-): Job<Explanation[]> => job((api) => api.explanations(toRaw(measured), run, toRaw(patch), gear.map(toRaw)))
+): Job<Explanation[]> =>
+  engine.job((api) => api.explanations(toRaw(measured), run, toRaw(patch), gear.map(toRaw)))
 
 /** The published form of what clips measured, each beside the plan of the recording that it belongs to. */
 export const startMeasureAnswers = (
   proofs: readonly Pick<ProofRecord, 'measurement' | 'recording'>[],
   patch: Patch,
   gear: readonly Gear[],
-): Job<MeasureAnswer[]> => job((api) => api.measureAnswers(proofs.map(toRaw), toRaw(patch), gear.map(toRaw)))
+): Job<MeasureAnswer[]> =>
+  engine.job((api) => api.measureAnswers(proofs.map(toRaw), toRaw(patch), gear.map(toRaw)))
 
 /** Reads a gear file, a table by its name or else JSON, line by line. */
 export const startReadGear = (text: string, name: string, gear: readonly Gear[]): Job<GearReading> =>
-  job(async (api) => unwrap(await api.readGear(text, name, gear.map(toRaw))))
+  engine.job(async (api) => unwrap(await api.readGear(text, name, gear.map(toRaw))))
 
 /** Renders one recording under several settings, to be heard side by side. */
 export const startListen = (
@@ -242,7 +191,7 @@ export const startListen = (
   gear: readonly Gear[],
   progress: (share: number) => void,
 ): Job<Rendered[]> =>
-  job(async (api) =>
+  sound.job(async (api) =>
     unwrap(await api.listen(patches.map(toRaw), listening, gear.map(toRaw), oneWay(progress))),
   )
 
@@ -251,16 +200,16 @@ export const startKits = (
   patch: Patch,
   gear: readonly Gear[],
   progress: (share: number, found?: KitOption) => void,
-): Job<KitOption[]> => job((api) => api.kits(toRaw(patch), gear.map(toRaw), oneWay(progress)))
+): Job<KitOption[]> => engine.job((api) => api.kits(toRaw(patch), gear.map(toRaw), oneWay(progress)))
 
 /** The chain in hand as two schools of gain would set it. */
 export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSettings[]> =>
-  job((api) => api.schools(toRaw(patch), gear.map(toRaw)))
+  engine.job((api) => api.schools(toRaw(patch), gear.map(toRaw)))
 
 /** The chains that answer three questions, the best first. */
 export const startPlan = (question: Question, gear: readonly Gear[]): Job<Planned[]> =>
-  job((api) => api.plan(toRaw(question), gear.map(toRaw)))
+  engine.job((api) => api.plan(toRaw(question), gear.map(toRaw)))
 
 /** How sure the plan is: draws by the tolerances of all figures and the spread of the voices. */
 export const startOdds = (patch: Patch, gear: readonly Gear[], draws: number, seed: number): Job<Odds> =>
-  job((api) => api.odds(toRaw(patch), gear.map(toRaw), draws, seed))
+  engine.job((api) => api.odds(toRaw(patch), gear.map(toRaw), draws, seed))

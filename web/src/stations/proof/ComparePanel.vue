@@ -10,7 +10,7 @@ import { useReturnFocus } from '../../parts/return-focus'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import VolumeSlider from '../../parts/VolumeSlider.vue'
 import { useClipFiles } from '../../state/clip-files'
-import type { ClipChannel } from '../../workers/compute.worker'
+import type { ClipChannel } from '../../workers/sound.worker'
 import { useClipComparing } from './clip-comparing'
 import SpectraDrawing from './SpectraDrawing.vue'
 

@@ -4,7 +4,7 @@ import { useBlindTest } from '../../parts/blind-test'
 import { usePlayer } from '../../parts/player'
 import { useNotices } from '../../state/notices'
 import { type Job, startAligned, startChannelHeard } from '../../workers/compute'
-import type { ClipChannel } from '../../workers/compute.worker'
+import type { ClipChannel } from '../../workers/sound.worker'
 import type { Rendered } from '../../workers/listening'
 
 /** So much is heard at a time. */

@@ -1,42 +1,31 @@
 import { expose, transfer } from 'comlink'
-import Papa from 'papaparse'
-import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
-import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
-import { type ByteSource, openClip, wavBytes } from '@iron-hush/core/media'
+import { standInCard } from '@iron-hush/core/card'
+import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/devices'
+import { clipReadingOf, type LineUpStep, reverberationOf, roomNoiseOf } from '@iron-hush/core/lineup'
 import {
   type Alignment,
   alignmentOf,
+  type ClipSoFar,
   drawnStretch,
   heardIn,
   linesOf,
   measureClip,
   samplesOfStretch,
-  type ClipSoFar,
 } from '@iron-hush/core/measure'
+import { type ByteSource, openClip, wavBytes } from '@iron-hush/core/media'
 import {
-  type ChannelMeasurement,
   type Gear,
-  type Link,
-  type MeasureAnswer,
+  known,
   type Measurement,
   type Patch,
-  type ProofRecord,
   Refusal,
-  type StandIn,
   shelfOf,
-  known,
+  type StandIn,
 } from '@iron-hush/core/model'
-import { type KitOption, kitOptions, planScene, type Question } from '@iron-hush/core/plan'
-import { measureAnswer, readGearCsv, readGearJson } from '@iron-hush/core/report'
-import { standInCard } from '@iron-hush/core/card'
-import { markLevel, type RecordRequest, standInDevice } from '@iron-hush/core/devices'
-import { clipReadingOf, type LineUpStep, reverberationOf, roomNoiseOf } from '@iron-hush/core/lineup'
 import { testSignal, type TestSignal } from '@iron-hush/core/signals'
 import { beginHelper } from './helper'
-import { reporting } from './reporting'
 import { type Listening, type Rendered, renderTrack } from './listening'
-import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
-import { levelsOfPatch } from '@iron-hush/core/levels'
+import { answered, type Told } from './told'
 
 const fileSource = (file: Blob): ByteSource => ({
   size: file.size,
@@ -52,18 +41,6 @@ const fileSource = (file: Blob): ByteSource => ({
   },
 })
 
-/** A refusal does not survive the way out of a worker as what it is: it goes as its sentence. */
-type Told<T> = { value: T } | { refused: string }
-
-async function answered<T>(work: () => Promise<T>): Promise<Told<T>> {
-  try {
-    return { value: await work() }
-  } catch (error) {
-    if (error instanceof Refusal) return { refused: error.message }
-    throw error
-  }
-}
-
 /** A channel of a clip, from 0. */
 export interface ClipChannel {
   id: string
@@ -77,48 +54,8 @@ const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(
 /** How a reading goes on is reported this often, and first at once. */
 const toldEveryMs = 120
 
-/** What can take longer than a frame. One job a worker: to cancel, end the worker. */
+/** What works on sound. One job a worker: to cancel, end the worker. */
 const api = {
-  balance: (patch: Patch, gear: Gear[]) =>
-    answered(async () => known(balance(patch, shelfOf(gear)), 'a balance that nobody cancels')),
-  cures: (patch: Patch, gear: Gear[], progress: (share: number, cure?: Cure) => void) =>
-    reporting(progress, (report) =>
-      known(curesOf(patch, shelfOf(gear), { progress: report }), 'cures that nobody cancels'),
-    ),
-  safer: (patch: Patch, gear: Gear[], limit: number, draws: number, seed: number) =>
-    saferPlan(patch, shelfOf(gear), limit, draws, seed),
-  findWays: (patch: Patch, link: Link, gear: Gear[], search: WaySearch, found: (way: Way) => void) =>
-    reporting(found, (report) => findWays(patch, link, shelfOf(gear), { ...search, found: report })),
-  offersAtEnd: (patch: Patch, end: End, gear: Gear[], found: (offer: EndOffer) => void) =>
-    reporting(found, (report) => offersAtEnd(patch, end, shelfOf(gear), report)),
-  explanations: (measured: ChannelMeasurement, runId: string, patch: Patch, gear: Gear[]) => {
-    const shelf = shelfOf(gear)
-    const run = levelsOfPatch(patch, shelf).runs.find(({ id }) => id === runId)
-    return run ? explanationsOf(measured, run, patch, shelf) : []
-  },
-  measureAnswers: (
-    proofs: Pick<ProofRecord, 'measurement' | 'recording'>[],
-    patch: Patch,
-    gear: Gear[],
-  ): MeasureAnswer[] =>
-    proofs.map(({ measurement, recording }) =>
-      measureAnswer(measurement, recording ? { patch, shelf: shelfOf(gear), recording } : undefined),
-    ),
-  readGear: (text: string, name: string, gear: Gear[]) =>
-    answered(async () =>
-      name.toLowerCase().endsWith('.csv')
-        ? readGearCsv(Papa.parse<string[]>(text, { skipEmptyLines: false }).data, shelfOf(gear))
-        : readGearJson(text, shelfOf(gear)),
-    ),
-  kits: (patch: Patch, gear: Gear[], progress: (share: number, found?: KitOption) => void) =>
-    reporting(progress, (report) =>
-      known(kitOptions(patch, shelfOf(gear), { progress: report }), 'a comparison that nobody cancels'),
-    ),
-  schools: (patch: Patch, gear: Gear[]) =>
-    known(schoolsOf(patch, shelfOf(gear)), 'schools that nobody cancels'),
-  plan: (question: Question, gear: Gear[]) => planScene(question, shelfOf(gear)),
-  odds: (patch: Patch, gear: Gear[], draws: number, seed: number) =>
-    oddsOf(patch, shelfOf(gear), draws, seed),
   listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>
     answered(async () => {
       const shown = patches.map(() => 0)
@@ -235,6 +172,6 @@ const api = {
     for (const { name, bytes } of standInCard) await made(name, await bytes())
   },
 }
-export type ComputeApi = typeof api
+export type SoundApi = typeof api
 
 expose(api)
