@@ -1,13 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { chainOf, graphOf, tableOf } from '../chain'
+import { asSet, chainOf, graphOf, tableOf } from '../chain'
 import { applyEdits } from '../edits'
 import { type Patch, positionsOf } from '../model'
 import { scene, scenes, shelf } from '../tests/demo'
 import { cases } from '../tests/form'
+import { oddPatch } from '../tests/odd-patches'
 import { aimsOf, scoreOf } from './aims'
 import { freeControls } from './balance'
 import { boundsOn } from './bounds'
+import type { Score } from './objective'
 import { Positions } from './positions'
 import { reducedGraph } from './reduced'
 
@@ -113,6 +115,39 @@ function expectFresh(patch: Patch, togetherMost: number, seed: number): void {
     expect(boundOf(region)).toEqual(boundsOn(graph, aims, positions)(region))
   }
 }
+
+/** The figures of a score that twins do not change: one of them stands for both in the chain in fewer nodes. */
+const worstOf = ({ overDb, outsideDb, speechToNoiseDb, overBoxesDb, headroomDb }: Score): number[] => [
+  overDb[0] ?? 0,
+  outsideDb[0] ?? 0,
+  speechToNoiseDb[0] ?? 0,
+  overBoxesDb[0] ?? 0,
+  headroomDb,
+]
+
+it('comes to the same in fewer nodes, wherever its controls stand', () => {
+  const odd = fc.sample(oddPatch, { seed: 5, numRuns: cases(200, 20) })
+  for (const [seed, patch] of [...scenes, ...odd].entries()) {
+    const graph = graphOf(patch, shelf)
+    const aims = aimsOf(graph, patch.plan)
+    for (const most of [0, 2048]) {
+      const reduced = searched(patch, most)
+      const { knobs } = reduced.positions
+      const stops = fc.tuple(...knobs.map(({ stops: all }) => fc.nat(all.length - 1)))
+      for (const choice of fc.sample(stops, { seed, numRuns: 3 }).map((each) => Int32Array.from(each))) {
+        const settings = new Map([...graph.settings, ...reduced.positions.named(choice)])
+        const readings = graph.nodes.map(({ read }) => read(asSet({ settings })))
+        const whole = worstOf(scoreOf(chainOf(graph, readings), aims))
+        const fewer = worstOf(
+          scoreOf(chainOf(reduced.graph, reduced.positions.readings(choice)), reduced.aims),
+        )
+        whole.forEach((figure, at) => {
+          if (figure !== fewer[at]) expect(fewer[at], `${patch.name}, ${most}`).toBeCloseTo(figure, 6)
+        })
+      }
+    }
+  }
+})
 
 describe('bounds over regions of positions', () => {
   it.each(patches.map((patch, index) => [index, patch] as const))(
