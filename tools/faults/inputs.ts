@@ -1,12 +1,7 @@
-import fc from 'fast-check'
-import { balance } from '@iron-hush/core/balance'
 import type { SceneDocument, Stored } from '@iron-hush/core/contract'
-import { levelsOfPatch } from '@iron-hush/core/levels'
 import { measureClip } from '@iron-hush/core/measure'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { type Gear, Refusal } from '@iron-hush/core/model'
-import { shelf } from '../../core/src/tests/demo'
-import { nanIn, oddPatch } from '../../core/src/tests/odd-patches'
 import { odd, oddRequest, soundRequests } from '../../server/src/tests/odd-requests'
 
 const at = <T>(list: readonly T[], random: () => number): T => list[Math.floor(random() * list.length)]!
@@ -75,21 +70,4 @@ function mutated(sound: Uint8Array, random: () => number): Uint8Array {
     else bytes = Uint8Array.from([...bytes.subarray(0, where), ...bytes.subarray(where + 2)])
   }
   return bytes
-}
-
-/** Patches with odd figures: each is answered in numbers, and in time. */
-export function oddPatches(count: number, seed: number) {
-  const failures: string[] = []
-  let slowestS = 0
-  for (const patch of fc.sample(oddPatch, { numRuns: count, seed })) {
-    const from = performance.now()
-    try {
-      const nan = nanIn(levelsOfPatch(patch, shelf)) ?? nanIn(balance(patch, shelf))
-      if (nan) failures.push(`no number at ${nan} in ${patch.name}`)
-    } catch (error) {
-      failures.push(`${patch.name}: ${String(error)}`)
-    }
-    slowestS = Math.max(slowestS, (performance.now() - from) / 1000)
-  }
-  return { failures, slowestS }
 }
