@@ -16,6 +16,7 @@ import { connect } from '../server/src/database'
 import { loadDemo } from '../server/src/demo'
 import { migrate } from '../server/src/migrate'
 import { SceneStore } from '../server/src/store/scenes'
+import { firstRelease } from '../server/src/tests/first-release'
 import { backupFolder, dailyBackup } from './backup.mjs'
 import { writeBackup } from './backup-file.mjs'
 import { asking, settingsOf, startDatabase } from './database.mjs'
@@ -75,6 +76,23 @@ describe('a backup', { timeout: 120_000 }, () => {
     await restore(file, fresh)
     const there = await startDatabase(fresh)
     expect((await noteIn(there.url)).note).toBe('as it was')
+    await there.stop()
+  })
+  it('of an earlier release is restored, and brought to this one', async () => {
+    await asking(database.adminUrl, (ask) => ask('create database earlier'))
+    const url = new URL(database.adminUrl)
+    url.pathname = '/earlier'
+    const db = connect(url.href)
+    const { scene: kept, states } = await firstRelease(db)
+    await db.destroy()
+    const earlier = path.join(scratch, 'earlier.hush-backup')
+    await writeBackup({ bin: database.bin, url: url.href, file: earlier, release: '0.0.1' })
+    const fresh = path.join(scratch, 'brought')
+    expect(await restore(earlier, fresh)).toMatchObject({ scenes: 1, unreadable: 0 })
+    const there = await startDatabase(fresh)
+    const restored = connect(there.url)
+    expect((await new SceneStore().read(restored, kept)).patch).toEqual(states.at(-1))
+    await restored.destroy()
     await there.stop()
   })
   it.each([

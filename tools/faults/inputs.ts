@@ -2,6 +2,7 @@ import type { SceneDocument, Stored } from '@iron-hush/core/contract'
 import { measureClip } from '@iron-hush/core/measure'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
 import { type Gear, Refusal } from '@iron-hush/core/model'
+import { nanIn } from '../../core/src/tests/odd-patches'
 import { odd, oddRequest, soundRequests } from '../../server/src/tests/odd-requests'
 
 const at = <T>(list: readonly T[], random: () => number): T => list[Math.floor(random() * list.length)]!
