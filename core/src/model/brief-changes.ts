@@ -26,6 +26,17 @@ export function movedLevels(now: Moments, to: Partial<Moments>): Moments {
   }
 }
 
+/** A brief with a level of a line feed moved, dBu. */
+export const withFeedLevel = (
+  { sources }: Brief,
+  feed: Extract<Source, { kind: 'line' }>,
+  to: Partial<Moments>,
+): Pick<Brief, 'sources'> => ({
+  sources: sources.map((each) =>
+    each.id === feed.id ? { ...feed, levelsDbu: movedLevels(feed.levelsDbu, to) } : each,
+  ),
+})
+
 /** Places with one of them at another distance, m, from a source. */
 export const withDistance = ({ places }: Brief, place: string, source: string, distanceM: number): Place[] =>
   places.map((each) =>

@@ -10,7 +10,7 @@ import { balance, type Cure, curesOf, oddsOf, saferPlan } from '@iron-hush/core/
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { type End, type EndOffer, offersAtEnd } from '@iron-hush/core/advice'
 import Papa from 'papaparse'
-import { applyEdits } from '@iron-hush/core/edits'
+import { applyEdits, sourceRemoved } from '@iron-hush/core/edits'
 import { type Levels, levelsOfPatch } from '@iron-hush/core/levels'
 import { readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { bytesSource, wavBytes } from '@iron-hush/core/media'
@@ -392,6 +392,24 @@ describe('Brief', () => {
     useScene().change([{ kind: 'change brief', to: { wind: 'gusts' } }], 'wind')
     await nextTick()
     expect(app.text()).toMatch(/full basket and fur/)
+  })
+  it('tells of the source in hand, and of a line feed by its levels alone', async () => {
+    const app = await open('brief')
+    const scene = useScene()
+    const { brief } = scene.openPatch
+    const levelsDbu = { quietest: -10, typical: 4, loudest: 12 }
+    const line = { id: 'feed', name: 'desk feed', kind: 'line', levelsDbu, crestDb: 14 } as const
+    scene.change([{ kind: 'change brief', to: { sources: [line, ...brief.sources] } }], 'a feed')
+    await nextTick()
+    // the verdict is still about the founder, who is no longer the first of the list
+    expect(app.get('.paragraph').text()).toMatch(/^The founder/)
+    scene.change(sourceRemoved(scene.openPatch, brief.sources[0]!.id), 'the feed alone')
+    await nextTick()
+    expect(app.get('.paragraph').text()).toMatch(/^The desk feed arrives as a line signal/)
+    const fields = app.findAll<HTMLInputElement>('.paragraph input').map(({ element }) => element.value)
+    expect(fields).toEqual(['4 dBu', '\u221210 dBu', '12 dBu'])
+    // it is not placed anywhere
+    expect([app.find('.plan').exists(), app.find('#ranking').exists()]).toEqual([false, false])
   })
 })
 

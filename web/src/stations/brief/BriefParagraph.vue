@@ -6,7 +6,7 @@ import {
   vocalEffortName,
   vocalEfforts,
 } from '@iron-hush/core/acoustics'
-import { type Brief, Framing, Sensor } from '@iron-hush/core/model'
+import { type Brief, Framing, Sensor, withFeedLevel } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import { isolated } from '@iron-hush/core/words'
 import NumberField from '../../parts/NumberField.vue'
@@ -20,6 +20,7 @@ const props = defineProps<{
 }>()
 // the changes keep their own eye on the brief: they are the same for as long as the station stands
 const { acoustic, placesOfSource, change } = props.changes
+const feed = computed(() => (props.source.kind === 'line' ? props.source : undefined))
 
 /** Where a noise comes from, as the microphones at the places of this source stand to it; -1 for all round. */
 const sides = [
@@ -53,6 +54,11 @@ const roomChoices = computed(() =>
 const heardAt = (place: Brief['places'][number]) =>
   place.hears.find((each) => each.source === props.source.id)?.distanceM ?? 0
 const step = 0.05
+const feedMoments = [
+  { id: 'typical', words: '' },
+  { id: 'quietest', words: ', down to ' },
+  { id: 'loudest', words: ' and up to ' },
+] as const
 /** A role takes an article, a proper name does not. */
 const opening = computed(() => {
   const { name } = props.source
@@ -193,8 +199,22 @@ const opening = computed(() => {
       away.
     </template>
   </p>
-  <p v-else class="paragraph">
-    {{ source.name }} comes as a line feed: nothing to place. Its levels stand below.
+  <p v-else-if="feed" class="paragraph">
+    {{ opening }} arrives as a line signal: no microphone to place. Its level is
+    <template v-for="(moment, index) in feedMoments" :key="moment.id"
+      >{{ moment.words
+      }}<NumberField
+        :model-value="feed.levelsDbu[moment.id]"
+        :min="-80"
+        :max="30"
+        :decimals="1"
+        unit="dBu"
+        :label="`${moment.id} level of ${feed.name}`"
+        @update:model-value="
+          change(withFeedLevel(brief, feed, { [moment.id]: $event }), 'the level of the feed')
+        "
+      />{{ index === feedMoments.length - 1 ? '.' : '' }}</template
+    >
   </p>
 </template>
 

@@ -2,9 +2,9 @@
 import { computed } from 'vue'
 import {
   type Brief,
-  movedLevels,
   NoiseSpectrum,
   type Source,
+  withFeedLevel,
   withNewPlace,
   withNoise,
   withoutNoise,
@@ -42,11 +42,8 @@ const renamePlace = (id: string, name: string) =>
   change({ places: changedIn(brief.value.places, id, { name }) }, 'the name of the place')
 const changeNoise = (id: string, to: Partial<Noise>) =>
   change({ noises: changedIn(brief.value.noises, id, to) }, 'the noise')
-const changeLine = ({ id, levelsDbu }: Line, to: Partial<Line['levelsDbu']>) =>
-  change(
-    { sources: changedIn<Source>(brief.value.sources, id, { levelsDbu: movedLevels(levelsDbu, to) }) },
-    'the level of the feed',
-  )
+const changeLine = (line: Line, to: Partial<Line['levelsDbu']>) =>
+  change(withFeedLevel(brief.value, line, to), 'the level of the feed')
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Select from 'primevue/select'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { candidatePlaces, onCameraReach } from '@iron-hush/core/acoustics'
 import { withNewPlace } from '@iron-hush/core/model'
 import { reachWords } from '@iron-hush/core/words'
@@ -21,6 +21,12 @@ const scene = useScene()
 const view = useView()
 const brief = computed(() => scene.openPatch.brief)
 const chosen = ref('')
+// the verdict below is about the run in hand: so is what stands here, until another source is chosen
+watch(
+  () => scene.run?.source.id ?? '',
+  (id) => (chosen.value = id),
+  { immediate: true },
+)
 const source = computed(
   () => brief.value.sources.find(({ id }) => id === chosen.value) ?? brief.value.sources[0]!,
 )
@@ -64,6 +70,7 @@ const { acoustic, change } = changes
           <BriefParts />
           <RoomSurvey :brief @change="change" />
           <RankedPlaces
+            v-if="acoustic"
             :places="ranked"
             :is-voice="source.kind === 'speech'"
             @take="change(withNewPlace(brief, $event), 'adding a place')"
@@ -74,7 +81,7 @@ const { acoustic, change } = changes
           Nothing can be adjusted while walking or working: set it up beforehand, with breakaway cables.
         </p>
       </div>
-      <AfterPaint>
+      <AfterPaint v-if="acoustic">
         <PlanDrawing :brief :source="source.id" :imperial="view.imperial" @move="changes.changeDistance" />
       </AfterPaint>
     </div>

@@ -105,10 +105,10 @@ const oneSided = computed(
       <text
         v-if="critical"
         class="small"
-        :x="Math.min(mouth.x + critical * 0.71 + 6, width - 190)"
+        :x="Math.min(mouth.x + critical * 0.71 + 6, width - 220)"
         :y="Math.max(30 + brief.noises.length * 22, mouth.y - critical * 0.71)"
       >
-        inside: more voice than echo
+        inside: more direct sound than echo
       </text>
       <circle
         :cx="mouth.x - 16"
