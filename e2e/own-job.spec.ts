@@ -157,7 +157,7 @@ for (const [job, { answers, second }] of Object.entries(jobs))
     },
   )
 
-test('a planned scene is renamed, deleted, brought back and copied', async ({ page }) => {
+test('a planned scene is renamed, deleted, brought back and copied', { tag: '@long' }, async ({ page }) => {
   await page.goto('/')
   const open = page.getByRole('button', { name: 'Open this scene' })
   await expect(open).toBeEnabled({ timeout: 60_000 })

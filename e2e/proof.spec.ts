@@ -113,81 +113,83 @@ test(
   },
 )
 
-test('Proof: the stand-in card is asked what is in it, place by place, listened to, and looked at more closely', async ({
-  page,
-}) => {
-  test.setTimeout(120_000)
-  await open(page, 'proof', 2)
-  await page.getByRole('button', { name: 'Measure the stand-in card' }).click()
-  const list = page.getByRole('list', { name: 'Clips of this scene' })
-  await expect(list.getByRole('listitem')).toHaveCount(7, { timeout: 90_000 })
-  for (const [name, expected] of [
-    [/C-0043/, 'Mains hum at 50 Hz'],
-    [/F-0132/, 'Channel 2 has the opposite polarity to channel 1'],
-    [/C-0044/, 'Automatic gain is on'],
-    [/R-0007/, 'drops out in 2 places'],
-    [/P-0009/, 'Peaks are cut flat below full scale'],
-    [/F-0131/, 'clean'],
-  ] as const)
-    await expect(list.getByRole('button', { name })).toContainText(expected)
+test(
+  'Proof: the stand-in card is asked what is in it, place by place, listened to, and looked at more closely',
+  { tag: '@long' },
+  async ({ page }) => {
+    test.setTimeout(120_000)
+    await open(page, 'proof', 2)
+    await page.getByRole('button', { name: 'Measure the stand-in card' }).click()
+    const list = page.getByRole('list', { name: 'Clips of this scene' })
+    await expect(list.getByRole('listitem')).toHaveCount(7, { timeout: 90_000 })
+    for (const [name, expected] of [
+      [/C-0043/, 'Mains hum at 50 Hz'],
+      [/F-0132/, 'Channel 2 has the opposite polarity to channel 1'],
+      [/C-0044/, 'Automatic gain is on'],
+      [/R-0007/, 'drops out in 2 places'],
+      [/P-0009/, 'Peaks are cut flat below full scale'],
+      [/F-0131/, 'clean'],
+    ] as const)
+      await expect(list.getByRole('button', { name })).toContainText(expected)
 
-  // hum is seen in its spectrum, gain that rises in the levels
-  await list.getByRole('button', { name: /C-0043/ }).click()
-  await page.getByRole('button', { name: 'Show spectrum' }).click()
-  const spectrum = page.getByRole('img', { name: /spectrum, .* with the mains of 50 Hz/ })
-  await expect(spectrum).toContainText('line: in sight')
-  await list.getByRole('button', { name: /C-0044/ }).click()
-  await page.getByRole('button', { name: 'Show levels' }).click()
-  await expect(page.getByRole('img', { name: /Channel 1: level from 0:00/ })).toContainText(
-    'noise in the pauses',
-  )
+    // hum is seen in its spectrum, gain that rises in the levels
+    await list.getByRole('button', { name: /C-0043/ }).click()
+    await page.getByRole('button', { name: 'Show spectrum' }).click()
+    const spectrum = page.getByRole('img', { name: /spectrum, .* with the mains of 50 Hz/ })
+    await expect(spectrum).toContainText('line: in sight')
+    await list.getByRole('button', { name: /C-0044/ }).click()
+    await page.getByRole('button', { name: 'Show levels' }).click()
+    await expect(page.getByRole('img', { name: /Channel 1: level from 0:00/ })).toContainText(
+      'noise in the pauses',
+    )
 
-  // the clip whose first amplifier bent, from one place to the next
-  await list.getByRole('button', { name: /C-0042/ }).click()
-  const clip = page.getByRole('article', { name: 'camera C-0042.mov' })
-  await expect(clip).toContainText('An early amplifier overloads')
-  await clip.getByRole('button', { name: 'Next place: clipped' }).click()
-  await expect(clip.getByRole('list', { name: 'Findings' })).toContainText(/1\/\d+ at 0:0/)
-  const wave = clip.getByRole('img', { name: /Channel 1: wave from/ })
-  await expect(wave).not.toHaveAccessibleName(/to 0:12/)
-  const area = clip.getByRole('group', { name: /^Wave: / })
-  await area.press('+')
-  await area.press('0')
-  await expect(wave).toHaveAccessibleName(/from 0:00\.0 to 0:12\.0/)
-  await expect(clip.getByRole('row', { name: /loudest peak/ }).first()).toContainText('\u22127.8')
+    // the clip whose first amplifier bent, from one place to the next
+    await list.getByRole('button', { name: /C-0042/ }).click()
+    const clip = page.getByRole('article', { name: 'camera C-0042.mov' })
+    await expect(clip).toContainText('An early amplifier overloads')
+    await clip.getByRole('button', { name: 'Next place: clipped' }).click()
+    await expect(clip.getByRole('list', { name: 'Findings' })).toContainText(/1\/\d+ at 0:0/)
+    const wave = clip.getByRole('img', { name: /Channel 1: wave from/ })
+    await expect(wave).not.toHaveAccessibleName(/to 0:12/)
+    const area = clip.getByRole('group', { name: /^Wave: / })
+    await area.press('+')
+    await area.press('0')
+    await expect(wave).toHaveAccessibleName(/from 0:00\.0 to 0:12\.0/)
+    await expect(clip.getByRole('row', { name: /loudest peak/ }).first()).toContainText('\u22127.8')
 
-  // what it teaches goes into a copy of the camera, and the verdict on Levels is another
-  const verdictBefore = await verdict(page).textContent()
-  const lesson = clip.getByText(/Camera, first amplifier overloads at/).first()
-  await expect(lesson).toContainText('not at \u221222.0 dBu')
-  await clip.getByRole('button', { name: 'Accept', exact: true }).first().click()
-  await expect(lesson).toHaveCount(0)
-  await expect(verdict(page)).not.toHaveText(verdictBefore!)
-  // undone where it was done, and no clip with it
-  await page.keyboard.press('Control+z')
-  await expect(verdict(page)).toHaveText(verdictBefore!)
-  await expect(list.getByRole('listitem')).toHaveCount(7)
-  await page.keyboard.press('Control+y')
-  await expect(verdict(page)).not.toHaveText(verdictBefore!)
+    // what it teaches goes into a copy of the camera, and the verdict on Levels is another
+    const verdictBefore = await verdict(page).textContent()
+    const lesson = clip.getByText(/Camera, first amplifier overloads at/).first()
+    await expect(lesson).toContainText('not at \u221222.0 dBu')
+    await clip.getByRole('button', { name: 'Accept', exact: true }).first().click()
+    await expect(lesson).toHaveCount(0)
+    await expect(verdict(page)).not.toHaveText(verdictBefore!)
+    // undone where it was done, and no clip with it
+    await page.keyboard.press('Control+z')
+    await expect(verdict(page)).toHaveText(verdictBefore!)
+    await expect(list.getByRole('listitem')).toHaveCount(7)
+    await page.keyboard.press('Control+y')
+    await expect(verdict(page)).not.toHaveText(verdictBefore!)
 
-  await clip.getByRole('button', { name: 'Listen from here' }).click()
-  await expect(clip.getByRole('button', { name: 'Stop' })).toBeVisible()
-  await clip.getByRole('button', { name: 'Stop' }).click()
-  await accessible(page)
+    await clip.getByRole('button', { name: 'Listen from here' }).click()
+    await expect(clip.getByRole('button', { name: 'Stop' })).toBeVisible()
+    await clip.getByRole('button', { name: 'Stop' }).click()
+    await accessible(page)
 
-  // what was measured outlives a reload; the sound stays on the card, unless it is kept
-  await list.getByRole('button', { name: /F-0131/ }).click()
-  await page.getByLabel('keep the sound in this browser').check()
-  await list.getByRole('button', { name: /C-0042/ }).click()
-  await settled(page)
-  await page.reload()
-  await expect(list.getByRole('listitem')).toHaveCount(7)
-  await expect(page.getByText('Drop the clip again to look closer and to listen.')).toBeVisible()
-  await list.getByRole('button', { name: /F-0131/ }).click()
-  await expect(page.getByLabel('keep the sound in this browser')).toBeChecked()
-  await page.getByRole('button', { name: 'Listen from here' }).click()
-  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
-})
+    // what was measured outlives a reload; the sound stays on the card, unless it is kept
+    await list.getByRole('button', { name: /F-0131/ }).click()
+    await page.getByLabel('keep the sound in this browser').check()
+    await list.getByRole('button', { name: /C-0042/ }).click()
+    await settled(page)
+    await page.reload()
+    await expect(list.getByRole('listitem')).toHaveCount(7)
+    await expect(page.getByText('Drop the clip again to look closer and to listen.')).toBeVisible()
+    await list.getByRole('button', { name: /F-0131/ }).click()
+    await expect(page.getByLabel('keep the sound in this browser')).toBeChecked()
+    await page.getByRole('button', { name: 'Listen from here' }).click()
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
+  },
+)
 
 test(
   'Proof: two recordings are compared blind, by their sound in step; findings go out as a table, data and a page',

@@ -31,41 +31,42 @@ test('the server has no rights but those of nobody, whoever started it', async (
   expect(users).not.toMatch(/root/)
 })
 
-test('Ctrl-C and a second start: a change made while the server is gone arrives, and all is still there', async ({
-  page,
-  application,
-}) => {
-  test.setTimeout(120_000)
-  await open(page, 'roll')
-  await page.getByRole('button', { name: 'Roll take 1' }).click()
-  await page.getByRole('button', { name: 'End take' }).click()
-  await settled(page)
-  await open(page, 'levels')
-  const knob = page.getByRole('slider', { name: 'Recorder, Gain 2' })
-  await expect(knob).toBeVisible()
-  // long enough for what is fetched ahead
-  await page.waitForTimeout(4000)
-  expect(await application.end('SIGINT')).toBe(0)
-  await knob.focus()
-  await page.keyboard.press('End')
-  await expect(page.getByText(/server away, \d+ kept here/)).toBeVisible()
-  // stations that were not opened yet open all the same, and what cannot work now says so
-  for (const station of ['Brief', 'Patch', 'Proof']) {
-    await page.getByRole('navigation').getByRole('link', { name: station }).click()
-    await expect(page.getByRole('heading', { level: 1, name: station })).toBeVisible()
-  }
-  await page.getByRole('navigation').getByRole('link', { name: 'Patch' }).click()
-  await page.getByRole('button', { name: 'Patch sheet' }).click()
-  await expect(page.getByText(/sheet cannot be made while the server is away/)).toBeVisible()
-  await application.start()
-  expect(application.output).toMatch(/Iron Hush is open at http:\/\/127\.0\.0\.1:\d+ \(\d+\.\d s\)/)
-  await settled(page)
-  await page.getByRole('navigation').getByRole('link', { name: 'Levels' }).click()
-  await page.reload()
-  await expect(knob).toHaveAttribute('aria-valuenow', '70')
-  await open(page, 'roll')
-  await expect(page.getByRole('list', { name: 'Takes' }).getByRole('listitem')).toHaveCount(1)
-})
+test(
+  'Ctrl-C and a second start: a change made while the server is gone arrives, and all is still there',
+  { tag: '@long' },
+  async ({ page, application }) => {
+    test.setTimeout(120_000)
+    await open(page, 'roll')
+    await page.getByRole('button', { name: 'Roll take 1' }).click()
+    await page.getByRole('button', { name: 'End take' }).click()
+    await settled(page)
+    await open(page, 'levels')
+    const knob = page.getByRole('slider', { name: 'Recorder, Gain 2' })
+    await expect(knob).toBeVisible()
+    // long enough for what is fetched ahead
+    await page.waitForTimeout(4000)
+    expect(await application.end('SIGINT')).toBe(0)
+    await knob.focus()
+    await page.keyboard.press('End')
+    await expect(page.getByText(/server away, \d+ kept here/)).toBeVisible()
+    // stations that were not opened yet open all the same, and what cannot work now says so
+    for (const station of ['Brief', 'Patch', 'Proof']) {
+      await page.getByRole('navigation').getByRole('link', { name: station }).click()
+      await expect(page.getByRole('heading', { level: 1, name: station })).toBeVisible()
+    }
+    await page.getByRole('navigation').getByRole('link', { name: 'Patch' }).click()
+    await page.getByRole('button', { name: 'Patch sheet' }).click()
+    await expect(page.getByText(/sheet cannot be made while the server is away/)).toBeVisible()
+    await application.start()
+    expect(application.output).toMatch(/Iron Hush is open at http:\/\/127\.0\.0\.1:\d+ \(\d+\.\d s\)/)
+    await settled(page)
+    await page.getByRole('navigation').getByRole('link', { name: 'Levels' }).click()
+    await page.reload()
+    await expect(knob).toHaveAttribute('aria-valuenow', '70')
+    await open(page, 'roll')
+    await expect(page.getByRole('list', { name: 'Takes' }).getByRole('listitem')).toHaveCount(1)
+  },
+)
 
 test(
   'a backup is restored: what a device had done since is offered to it, and wins nothing by itself',

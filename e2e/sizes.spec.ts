@@ -15,7 +15,7 @@ const sizes = [
   { width: 1920, height: 1080, targetPx: 20 },
 ]
 const phone = sizes[0]!
-const some = isLong ? sizes : [phone, sizes[3]!]
+const some = isLong ? sizes : [phone]
 
 /** At every size in turn, by day and by night, each fault with the sizes at which it is met. */
 async function faultsAt(page: Page, which = some): Promise<string[]> {
@@ -36,6 +36,7 @@ for (const station of stations)
     await open(page, station)
     await page.waitForTimeout(500)
     expect(await faultsAt(page)).toEqual([])
+    if (!isLong) return
     await page.evaluate(() => document.documentElement.classList.add('night'))
     // colours take a moment to change, on a slow machine a long one
     await page.waitForTimeout(500)

@@ -125,15 +125,19 @@ test('a scene is worked with while the rest of the shelf is on its way', async (
   await settled(page)
 })
 
-test('a scene that is open stays so when the server goes before the shelf was read', async ({ page }) => {
-  let isAway = true
-  await page.route(/\/api\/(gear|shoots)(\?|$)/, (route) => (isAway ? route.abort() : route.continue()))
-  await open(page, 'levels')
-  await expect(verdict(page)).toContainText('headroom')
-  await turnUp(page)
-  await page.getByRole('link', { name: /Gear/ }).click()
-  await expect(page.getByText('The shelf cannot be read while the server is away.')).toBeVisible()
-  isAway = false
-  await expect(page.locator('h1')).toHaveText('Gear')
-  await settled(page)
-})
+test(
+  'a scene that is open stays so when the server goes before the shelf was read',
+  { tag: '@long' },
+  async ({ page }) => {
+    let isAway = true
+    await page.route(/\/api\/(gear|shoots)(\?|$)/, (route) => (isAway ? route.abort() : route.continue()))
+    await open(page, 'levels')
+    await expect(verdict(page)).toContainText('headroom')
+    await turnUp(page)
+    await page.getByRole('link', { name: /Gear/ }).click()
+    await expect(page.getByText('The shelf cannot be read while the server is away.')).toBeVisible()
+    isAway = false
+    await expect(page.locator('h1')).toHaveText('Gear')
+    await settled(page)
+  },
+)

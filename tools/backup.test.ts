@@ -12,6 +12,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { uuidv7 } from '@iron-hush/core/model'
+import { isLong } from '../core/src/tests/form'
 import { connect } from '../server/src/database'
 import { loadDemo } from '../server/src/demo'
 import { migrate } from '../server/src/migrate'
@@ -71,7 +72,7 @@ describe('a backup', { timeout: 120_000 }, () => {
     // the one before is still whole
     expect((await noteIn(database.url)).note).toBe('changed since')
   })
-  it('is restored onto a machine that has nothing', async () => {
+  it.runIf(isLong)('is restored onto a machine that has nothing', async () => {
     const fresh = path.join(scratch, 'fresh')
     await restore(file, fresh)
     const there = await startDatabase(fresh)
@@ -126,7 +127,7 @@ describe('a backup', { timeout: 120_000 }, () => {
     await expect(restore(later, home)).rejects.toThrow(/newer Iron Hush \(step 9999-to-come\)/)
     expect(await databases()).toEqual(before)
   })
-  it('is made once a day at the start, and the last seven are kept', async () => {
+  it.runIf(isLong)('is made once a day at the start, and the last seven are kept', async () => {
     const folder = backupFolder(home)
     mkdirSync(folder, { recursive: true })
     writeFileSync(path.join(folder, 'my-own.hush-backup'), 'mine')

@@ -15,6 +15,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import pg from 'pg'
+import { isLong } from '../core/src/tests/form'
 import { asking, portIsFree, startDatabase } from './database.mjs'
 import { lockHome } from './home-lock.mjs'
 
@@ -124,17 +125,21 @@ describe('the database', () => {
       expect(existsSync(path.join(home, '.password'))).toBe(false)
     },
   )
-  it('has nothing to stop where it was killed, and says so at once', { timeout: 30_000 }, async () => {
-    const home = freshHome()
-    const database = await startDatabase(home)
-    process.kill(
-      Number(readFileSync(path.join(home, 'cluster/postmaster.pid'), 'utf8').split('\n')[0]),
-      'SIGKILL',
-    )
-    await expect.poll(() => portIsFree(Number(new URL(database.url).port)), { timeout: 10_000 }).toBe(true)
-    await database.stop()
-  })
-  it(
+  it.runIf(isLong)(
+    'has nothing to stop where it was killed, and says so at once',
+    { timeout: 30_000 },
+    async () => {
+      const home = freshHome()
+      const database = await startDatabase(home)
+      process.kill(
+        Number(readFileSync(path.join(home, 'cluster/postmaster.pid'), 'utf8').split('\n')[0]),
+        'SIGKILL',
+      )
+      await expect.poll(() => portIsFree(Number(new URL(database.url).port)), { timeout: 10_000 }).toBe(true)
+      await database.stop()
+    },
+  )
+  it.runIf(isLong)(
     'comes back after one of its backends was killed, and can be stopped at once',
     { timeout: 60_000 },
     async () => {

@@ -8,6 +8,7 @@ import { pino } from 'pino'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { SceneDocument, Stored } from '@iron-hush/core/contract'
 import { type Gear, type Patch, type Take, uuidv7 } from '@iron-hush/core/model'
+import { isLong } from '../../core/src/tests/form'
 import { allRoutes, createApp } from './app'
 import type { Database } from './database'
 import { loadDemo } from './demo'
@@ -309,7 +310,7 @@ describe('things of one\u2019s own', () => {
       expect((await call('POST', '/api/gear/import', file)).body).toEqual([{ revision: 3 }])
     expect((await shelf()).find(({ content }) => content.id === 'gone-pad')!.revision).toBe(3)
   })
-  it('may be as many as a file holds', { timeout: 60_000 }, async () => {
+  it.runIf(isLong)('may be as many as a file holds', { timeout: 60_000 }, async () => {
     const pad = await copyOf('mini-pad-25', 'x')
     const many = Array.from({ length: 2000 }, (_, index) => ({
       ...pad,
@@ -360,10 +361,10 @@ describe('safety', () => {
       .insertInto('gear')
       .values({ ...row, document })
       .execute()
-    const { status, body } = await call('GET', '/api/gear?limit=1000')
+    const { status, body } = await call('GET', '/api/gear?limit=10')
     expect(status).toBe(200)
     // its place on the page stays empty
-    expect(body).toHaveLength(999)
+    expect(body).toHaveLength(9)
     const [apart, ...more] = (await call('GET', '/api/unreadable')).body
     expect(more).toEqual([])
     expect(apart).toMatchObject({

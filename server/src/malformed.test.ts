@@ -8,6 +8,7 @@ import { pino } from 'pino'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { SceneDocument, Stored } from '@iron-hush/core/contract'
 import { type Gear, uuidv7 } from '@iron-hush/core/model'
+import { cases } from '../../core/src/tests/form'
 import { createApp } from './app'
 import type { Database } from './database'
 import { loadDemo } from './demo'
@@ -86,7 +87,7 @@ describe('what cannot be used is refused, and the server never fails at it', () 
             expect((JSON.parse(said) as { detail: string }).detail).toMatch(/^[A-Z].*\.$/s)
         },
       ),
-      { numRuns: 500, seed: 1 },
+      { numRuns: cases(500, 100), seed: 1 },
     )
     await expectReadable()
   })

@@ -7,7 +7,7 @@ import { bytesSource, wavBytes } from '../media'
 import { type ChannelMeasurement, known, type Patch, withDistance } from '../model'
 import { render, voiceOf } from '../render'
 import { scene, shelf } from '../tests/demo'
-import { cases } from '../tests/form'
+import { cases, isLong } from '../tests/form'
 import { explanationsOf } from './explanations'
 
 const patch = scene('1-the-founder-at-the-bench')
@@ -79,7 +79,7 @@ describe('what explains a clip', () => {
     for (const seed of cases([1, 2], [1]))
       expect(explanationsOf(await recorded([], seed), runOf(patch), patch, shelf)).toEqual([])
   })
-  it.each(cases(otherwise, otherwise.slice(0, 1)))(
+  it.runIf(isLong).each(otherwise)(
     'is as well a louder voice as a smaller distance where one of them is so: %s',
     async (_, to) => {
       const [first, second, ...others] = await found([{ kind: 'change brief', to }])
@@ -94,7 +94,7 @@ describe('what explains a clip', () => {
       }
     },
   )
-  it('is the noise of the place, which it names with its level', async () => {
+  it.runIf(isLong)('is the noise of the place, which it names with its level', async () => {
     const [first] = await found([{ kind: 'change brief', to: { noises: noisier } }])
     expect(first!.belief).toBeGreaterThan(0.8)
     expect(first!.cause).toMatchObject({ kind: 'place noise', noise: 'fans', plannedDba: 34 })

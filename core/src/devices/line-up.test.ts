@@ -18,6 +18,7 @@ import { levelsOfPatch } from '../levels'
 import { balance } from '../balance'
 import { checkGear, type LineUpReading, known, type Patch, shelfOf } from '../model'
 import { scene, shelf } from '../tests/demo'
+import { isLong } from '../tests/form'
 import { linedUp, standIns } from '../tests/line-up'
 import { markLevel } from './mark-level'
 import { standInDevice, truePatch } from './stand-in'
@@ -282,7 +283,7 @@ describe('readings that cannot be right', () => {
 })
 
 describe('the other stand-ins', () => {
-  it('show automatic gain by what it does to bursts, as the model turns it', async () => {
+  it.runIf(isLong)('show automatic gain by what it does to bursts, as the model turns it', async () => {
     const pour = await linedUp(scene('2-the-pour'), 'action', ['bursts'])
     const learnt = learntOf(benchOf(pour, shelf)).flatMap(({ changes }) => changes)
     const of = (name: string) => Number(learnt.find((each) => each.name.endsWith(name))?.after)
@@ -292,7 +293,7 @@ describe('the other stand-ins', () => {
     expect(of('release') / 2600).toBeGreaterThan(0.75)
     expect(of('release') / 2600).toBeLessThan(1.25)
   })
-  it('light their marks where their true figures say', async () => {
+  it.runIf(isLong)('light their marks where their true figures say', async () => {
     const bench = scene('1-the-founder-at-the-bench')
     const device = standInDevice(bench, shelf, standIns, 'camera')
     const request = {

@@ -11,9 +11,9 @@ const noise = (lengthS: number, rateHz: number, levelDbfs: number, seed: number)
     amplifierNoise({ lengthS, rateHz, levelDbfs, seed }),
     roomNoise({ lengthS, rateHz, levelDbfs: levelDbfs + 6, seed: seed + 1 }),
   )
+const scene = speech({ lengthS: 30, rateHz: 96_000, seed: 7, levelDbfs: -26, pitchHz: 120 }).samples
 /** What one device records of a voice: from some moment on, softer, at its own rate, with its own noise. */
 function recording(fromS: number, lengthS: number, rateHz: number, gain: number, seed: number) {
-  const scene = speech({ lengthS: 30, rateHz: 96_000, seed: 7, levelDbfs: -26, pitchHz: 120 }).samples
   const own = Float32Array.from({ length: Math.round(lengthS * rateHz) }, (_, index) => {
     const at = (fromS + index / rateHz) * 96_000
     const whole = Math.floor(at)

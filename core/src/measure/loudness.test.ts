@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { amplitudeFromDb } from '../units'
 import type { Loudness } from '../model'
+import { cases } from '../tests/form'
 import { loudnessOf, LoudnessPowers } from './loudness'
 import { TruePeak } from './true-peak'
 
@@ -130,7 +131,7 @@ describe('true peak of the signals of EBU Tech 3341', () => {
   it('passes over nothing: the same as looking everywhere', () => {
     let state = 1
     const next = () => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647 - 0.5
-    for (let turn = 0; turn < 5; turn++) {
+    for (let turn = 0; turn < cases(5, 1); turn++) {
       const rough = Float32Array.from({ length: 3000 }, (_, index) => next() * (index > 1500 ? 1 : 0.6))
       // nothing at half the rate itself: no wave is sampled there
       const samples = rough.map(

@@ -132,8 +132,8 @@ describe('flat tops', () => {
   it.each([16, 24] as const)(
     'takes no tone under noise for a cut one, in %i bits, at any level',
     async (bits) => {
-      for (const noiseDbfsA of cases([-96, -84, -72, -66, -50], [-84, -66]))
-        for (const levelDbfs of [-26, -12, -1]) {
+      for (const noiseDbfsA of cases([-96, -84, -72, -66, -50], [-66]))
+        for (const levelDbfs of cases([-26, -12, -1], [-12])) {
           const hiss = noise(noiseDbfsA, 3, rateHz, 7)
           const clip = tone(1000, levelDbfs, 3, rateHz).map((sample, index) => sample + hiss[index]!)
           const [channel] = (await measure([clip], bits)).channels

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { bytesSource, wavBytes } from '../media'
 import { known } from '../model'
 import { amplifierNoise, mixed, speech } from '../signals'
+import { isLong } from '../tests/form'
 import { type EarSettings, type Helper, measureClip, remoteEars, serveEars, type ThreadPort } from './index'
 
 type Heard = (message: unknown) => void
@@ -34,7 +35,7 @@ const settings = (channel: number): EarSettings => ({ channel, rateHz, bits: 24,
 const highs = new Float32Array(1)
 
 describe('ears in another thread', () => {
-  it('say of every channel what ears here say', { timeout: 60_000 }, async () => {
+  it.runIf(isLong)('say of every channel what ears here say', { timeout: 60_000 }, async () => {
     const loud = voice(7, -12).map((sample) => Math.max(-0.4, Math.min(0.4, 2 * sample)))
     const channels = [voice(3, -26), loud, voice(3, -38), loud.map((sample) => -sample)]
     // as long as is worth another thread

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { levelsOfPatch } from '../levels'
 import { checkPatch } from '../model'
 import { scene, shelf } from '../tests/demo'
-import { isLong } from '../tests/form'
+import { cases, isLong } from '../tests/form'
 import { kitOptions, planScene, scenarios } from './index'
 
 const question = {
@@ -11,11 +11,14 @@ const question = {
   heardWith: { microphone: shelf.get('oriel-short-gun')! },
 }
 
+/** Fewer things, fewer ways. */
+const kit = cases(shelf, new Map([...shelf].filter(([, { owned }]) => owned > 0)))
+
 describe('ways to use a kit', () => {
   it('are joined, powered and balanced, with the same microphones at the same places', () => {
-    const { patch } = planScene(question, shelf)[0]!
+    const { patch } = planScene(question, kit)[0]!
     const shares: number[] = []
-    const options = kitOptions(patch, shelf, { progress: (share) => shares.push(share) })!
+    const options = kitOptions(patch, kit, { progress: (share) => shares.push(share) })!
     expect(shares.at(-1)).toBe(1)
     const kinds = options.map(({ way }) => way.kind)
     expect(kinds[0]).toBe('as it is')

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import path from 'node:path'
 import type { Edit } from '@iron-hush/core/edits'
 import { uuidv7 } from '@iron-hush/core/model'
+import { cases } from '../../../core/src/tests/form'
 import type { Database } from '../database'
 import { loadDemo } from '../demo'
 import { migrate } from '../migrate'
@@ -49,7 +50,7 @@ describe('a scene, kept as edits', () => {
     expect(await store.read(db, scene)).toEqual(before)
   })
   it('is kept whole now and then, and drops what lies too far back', async () => {
-    const keptRevisions = 4 * snapshotEvery
+    const keptRevisions = cases(4, 2) * snapshotEvery
     const store = new SceneStore(keptRevisions)
     let { revision } = await store.read(db, scene)
     const last = keptRevisions + 2 * snapshotEvery

@@ -18,6 +18,7 @@ import { measureClip } from '@iron-hush/core/measure'
 import { type Gear, type Link, type Measurement, type Patch, shelfOf } from '@iron-hush/core/model'
 import { levelWords } from '@iron-hush/core/words'
 import { talkingClip } from '@iron-hush/core/signals'
+import { isLong } from '../../../core/src/tests/form'
 import App from '../App.vue'
 import { router } from '../router'
 import RunFacts from '../stations/levels/RunFacts.vue'
@@ -253,7 +254,7 @@ describe('Levels', () => {
     await press('Escape')
     expect(app.find('.proposal').exists()).toBe(false)
   })
-  it(
+  it.runIf(isLong)(
     'proposes settings that keep clipping rare, and says with how much room',
     { timeout: 60_000 },
     async () => {
