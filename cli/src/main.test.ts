@@ -202,8 +202,8 @@ describe('hush', () => {
     expect(readdirSync(out)).toEqual([])
   }, 30_000)
   it('cures: what would win more than settings do, with its figures', async () => {
-    for (const file of cases(['2-the-pour', '4-bells-in-the-town-hall'], ['2-the-pour'])) {
-      const { code, out } = await hush('cures', path.join(scenes, `${file}.json`))
+    for (const each of cases(['2-the-pour', '4-bells-in-the-town-hall'], ['2-the-pour'])) {
+      const { code, out } = await hush('cures', path.join(scenes, `${each}.json`))
       expect(code).toBe(0)
       expect(out).toMatch(/(cures|nearer) +.+: speech-to-noise of .* [\d.]+ -> [\d.]+ dB, headroom/)
     }
