@@ -115,7 +115,7 @@ test('titles, addresses, Escape, Delete and undo are what people expect', async 
   await expect(page.locator('.notices')).toContainText('There is no page at /no/such/page')
 })
 
-test('Find leads somewhere from every page', async ({ page }) => {
+test('Find leads somewhere from every page', { tag: '@long' }, async ({ page }) => {
   const find = async (wanted: string) => {
     await page.getByRole('button', { name: 'Find' }).click()
     const dialog = page.getByRole('dialog', { name: 'Find' })

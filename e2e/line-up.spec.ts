@@ -71,36 +71,38 @@ test.describe('Line-up', () => {
     },
   )
 
-  test('finds swapped channels by scratching, and the setting of a ride in at most five clips', async ({
-    page,
-  }) => {
-    await open(page, 'line-up', 7)
-    await step(page, /Founder’s lapel: scratch it/)
-      .locator('.head')
-      .click()
-    await current(page).getByRole('button', { name: 'Read its meter' }).click()
-    await expect(step(page, /Founder’s lapel: scratch it/)).toContainText(
-      'Swapped: it is on Camera, right, not on Camera, left.',
-    )
-
-    await step(page, /Trial under the real noise: founder/)
-      .locator('.head')
-      .click()
-    for (let clip = 0; clip < 5; clip++) {
-      if (
-        await current(page)
-          .getByText(/enough: what is still unknown/)
-          .count()
+  test(
+    'finds swapped channels by scratching, and the setting of a ride in at most five clips',
+    { tag: '@long' },
+    async ({ page }) => {
+      await open(page, 'line-up', 7)
+      await step(page, /Founder’s lapel: scratch it/)
+        .locator('.head')
+        .click()
+      await current(page).getByRole('button', { name: 'Read its meter' }).click()
+      await expect(step(page, /Founder’s lapel: scratch it/)).toContainText(
+        'Swapped: it is on Camera, right, not on Camera, left.',
       )
-        break
-      const heard = await current(page).locator('.trial li').count()
-      await current(page).getByRole('button', { name: 'Record a clip' }).click()
-      await expect(current(page).locator('.trial li')).toHaveCount(heard + 1)
-    }
-    await expect(current(page)).toContainText('Use Receiver: output level')
-    await current(page).getByRole('button', { name: 'Use these settings' }).click()
-    await expect(current(page).getByRole('button', { name: 'Use these settings' })).toHaveCount(0)
-  })
+
+      await step(page, /Trial under the real noise: founder/)
+        .locator('.head')
+        .click()
+      for (let clip = 0; clip < 5; clip++) {
+        if (
+          await current(page)
+            .getByText(/enough: what is still unknown/)
+            .count()
+        )
+          break
+        const heard = await current(page).locator('.trial li').count()
+        await current(page).getByRole('button', { name: 'Record a clip' }).click()
+        await expect(current(page).locator('.trial li')).toHaveCount(heard + 1)
+      }
+      await expect(current(page)).toContainText('Use Receiver: output level')
+      await current(page).getByRole('button', { name: 'Use these settings' }).click()
+      await expect(current(page).getByRole('button', { name: 'Use these settings' })).toHaveCount(0)
+    },
+  )
 
   test('refuses a file without sound and takes a clip that is dropped', async ({ page }) => {
     await open(page, 'line-up', 2)

@@ -100,30 +100,34 @@ test(
   },
 )
 
-test('a scene is worked with while the rest of the shelf is on its way', async ({ page }) => {
-  let release = (): void => undefined
-  const held = new Promise<void>((resolve) => (release = resolve))
-  await page.route(/\/api\/gear(\?|$)/, async (route) => {
-    await held
-    await route.continue()
-  })
-  await open(page, 'levels')
-  await expect(verdict(page)).toContainText('headroom')
-  const before = await turnUp(page)
-  // kits compare the whole shelf, and Gear shows it: both wait, and say so
-  await page.getByRole('radio', { name: 'kits' }).click()
-  await expect(page.getByText('Each joined, powered and balanced: 0 %')).toBeVisible()
-  await page.getByRole('link', { name: /Gear/ }).click()
-  await expect(page.getByText('Reading the shelf')).toBeVisible()
-  release()
-  await expect(page.locator('h1')).toHaveText('Gear')
-  await settled(page)
-  await page.getByRole('link', { name: /Levels/ }).click()
-  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
-  await page.keyboard.press('Control+z')
-  await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before))
-  await settled(page)
-})
+test(
+  'a scene is worked with while the rest of the shelf is on its way',
+  { tag: '@long' },
+  async ({ page }) => {
+    let release = (): void => undefined
+    const held = new Promise<void>((resolve) => (release = resolve))
+    await page.route(/\/api\/gear(\?|$)/, async (route) => {
+      await held
+      await route.continue()
+    })
+    await open(page, 'levels')
+    await expect(verdict(page)).toContainText('headroom')
+    const before = await turnUp(page)
+    // kits compare the whole shelf, and Gear shows it: both wait, and say so
+    await page.getByRole('radio', { name: 'kits' }).click()
+    await expect(page.getByText('Each joined, powered and balanced: 0 %')).toBeVisible()
+    await page.getByRole('link', { name: /Gear/ }).click()
+    await expect(page.getByText('Reading the shelf')).toBeVisible()
+    release()
+    await expect(page.locator('h1')).toHaveText('Gear')
+    await settled(page)
+    await page.getByRole('link', { name: /Levels/ }).click()
+    await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before + 1))
+    await page.keyboard.press('Control+z')
+    await expect(gain(page)).toHaveAttribute('aria-valuenow', String(before))
+    await settled(page)
+  },
+)
 
 test(
   'a scene that is open stays so when the server goes before the shelf was read',

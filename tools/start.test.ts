@@ -159,7 +159,7 @@ describe('the database', () => {
       await second.stop()
     },
   )
-  it(
+  it.runIf(isLong)(
     'believes no lock file that names another program, and does not signal that',
     { timeout: 60_000 },
     async () => {

@@ -4,6 +4,7 @@ import { applyEdits } from '../edits'
 import { type Patch, positionsOf } from '../model'
 import { generated, noisy, quiet } from '../tests/amp-chains'
 import { scene, shelf } from '../tests/demo'
+import { cases } from '../tests/form'
 import {
   aimsOf,
   balance,
@@ -28,7 +29,7 @@ const scoreIn = (patch: Patch, on = shelf) => {
 
 describe('schools of gain', () => {
   it('are settings that fit as the best ones do, and cost what they say', () => {
-    for (const name of ['1-the-founder-at-the-bench', '3-the-tuning']) {
+    for (const name of cases(['1-the-founder-at-the-bench', '3-the-tuning'], ['3-the-tuning'])) {
       const patch = scene(name)
       const best = balance(patch, shelf)!
       const found = schoolsOf(patch, shelf)!

@@ -4,7 +4,7 @@ import { dense } from '../tests/dense-circuit'
 import { compared, drawnTwice } from '../tests/drawn-twice'
 import { cases } from '../tests/form'
 
-const count = cases(300, 60)
+const count = cases(300, 20)
 
 /** Solved by the elimination of the tests: gains at one frequency, or DC. */
 describe('links drawn twice', () => {

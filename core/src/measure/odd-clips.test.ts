@@ -24,7 +24,7 @@ describe('odd clips', () => {
     expect(found.channels).toHaveLength(32)
     expect(found.stream.layout).toBe('several channels')
   })
-  it.each([8000, 384_000])('at %i Hz are measured like others', async (rateHz) => {
+  it.each(cases([8000, 384_000], [8000]))('at %i Hz are measured like others', async (rateHz) => {
     const clip = mixed(
       speech({ lengthS: 2, rateHz, seed: 2, levelDbfs: -24, pitchHz: 120 }).samples,
       amplifierNoise({ lengthS: 2, rateHz, seed: 3, levelDbfs: -70 }),

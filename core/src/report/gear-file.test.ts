@@ -39,15 +39,15 @@ describe('a shelf as a file', () => {
     expect(readGearJson(text, new Map()).gear).toEqual(gear)
   })
   it('comes back from a table with every figure, and of what is there as no change', () => {
-    const rows = cellsOf(gearCsv(gear))
-    expect(rows.length).toBe(1 + gear.length + gear.flatMap(figuresOfGear).length)
+    const some = gear.filter((_, index) => index % cases(1, 5) === 0)
+    const rows = cellsOf(gearCsv(some))
+    expect(rows.length).toBe(1 + some.length + some.flatMap(figuresOfGear).length)
     const back = readGearCsv(rows, shelf)
     expect(back.lines.filter(({ taken }) => !taken)).toEqual([])
     expect(back.gear).toEqual([])
     // onto a shelf whose figures are others, each line brings its figure
     const value = (figure: unknown) =>
       typeof figure === 'object' && figure ? (figure as { value: number }).value : figure
-    const some = gear.filter((_, index) => index % cases(1, 5) === 0)
     const turned = shelfOf(
       some.map((thing) =>
         figuresOfGear(thing)
@@ -59,9 +59,7 @@ describe('a shelf as a file', () => {
           ),
       ),
     )
-    const brought = new Map(
-      readGearCsv(cellsOf(gearCsv(some)), turned).gear.map((thing) => [thing.id, thing]),
-    )
+    const brought = new Map(readGearCsv(rows, turned).gear.map((thing) => [thing.id, thing]))
     for (const thing of some)
       for (const [index, { figure, plain }] of figuresOfGear(thing).entries()) {
         if (plain || figure === 'unknown') continue
