@@ -192,6 +192,15 @@ test('a planned scene is renamed, deleted, brought back and copied', { tag: '@lo
   await page.getByRole('link', { name: /IRON HUSH/ }).click()
   await act('Copy')
   await expect(rows).toHaveText(['The smith', 'The smith, copy'])
+  // another of the same kind is told from the first
+  await act('Rename')
+  await mine.getByRole('textbox', { name: 'Name of The smith', exact: true }).fill('One person, seated')
+  await page.keyboard.press('Enter')
+  await expect(open).toBeEnabled({ timeout: 60_000 })
+  await open.click()
+  await expect(page.locator('h1')).toHaveText('Levels')
+  await page.getByRole('link', { name: /IRON HUSH/ }).click()
+  await expect(rows).toHaveText(['One person, seated', 'The smith, copy', 'One person, seated 2'])
 })
 
 test('a file that is no patch is refused with a sentence, and nothing changes', async ({ page }) => {

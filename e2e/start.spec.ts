@@ -25,6 +25,11 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
     timeout: 30_000,
   })
   await accessible(page)
+  // what was answered stays answered
+  const answer = page.getByRole('radio', { name: /Two people/ })
+  await answer.click()
+  await page.reload()
+  await expect(answer).toBeChecked()
   await page.getByRole('link', { name: 'The founder at the bench' }).click()
   await expect(verdict(page)).toContainText(/Speech-to-noise .* dB/)
   await expect(page.getByRole('navigation', { name: 'Stations' }).getByRole('link')).toHaveText([
@@ -35,6 +40,8 @@ test('it opens on a verdict, without reading or an account', async ({ page, appl
     /Proof/,
     /Roll/,
   ])
+  await page.getByRole('link', { name: /IRON HUSH/ }).click()
+  await expect(answer).toBeChecked()
   expect([strangers, refused]).toEqual([[], []])
 })
 

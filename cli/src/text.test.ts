@@ -22,11 +22,11 @@ describe('what the terminal prints', () => {
   it('balance: each move, what it wins, and why it ends there; or that there is nothing to do', async () => {
     const { patch, shelf } = await scene('3-the-tuning')
     const found = balanceAnswer(patch, balance(patch, shelf)!, pricesOf(patch, shelf))
-    expect(balanceText(found)).toMatch(/pad\.loss +none -> t\w+ +alone -?\d+\.\d dB/)
-    expect(balanceText(found)).toMatch(
-      /speech-to-noise \d+\.\d -> \d+\.\d dB, headroom -\d+\.\d -> \d+\.\d dB/,
+    expect(balanceText(found, 'signal-to-noise')).toMatch(/pad\.loss +none -> t\w+ +alone -?\d+\.\d dB/)
+    expect(balanceText(found, 'signal-to-noise')).toMatch(
+      /signal-to-noise \d+\.\d -> \d+\.\d dB, headroom -\d+\.\d -> \d+\.\d dB/,
     )
-    expect(balanceText({ ...found, changes: [] })).toMatch(/Nothing to change/)
+    expect(balanceText({ ...found, changes: [] }, 'signal-to-noise')).toMatch(/Nothing to change/)
   })
   it('wiring: what touches what, what arrives, and which way up', async () => {
     const { patch, shelf } = await scene('1-the-founder-at-the-bench')

@@ -1,4 +1,4 @@
-import { cureWords, clipFacts, clipTexts } from '@iron-hush/core/words'
+import { cureWords, clipFacts, clipTexts, type RatioName } from '@iron-hush/core/words'
 import { type Balance, type Cure, worstRatioDb } from '@iron-hush/core/balance'
 import {
   type BalanceAnswer,
@@ -35,7 +35,7 @@ export function levelsText({ patch, runs, findings, assumptions }: LevelsAnswer)
   return [patch, ...rows, ...more].join('\n')
 }
 
-export function balanceText(answer: BalanceAnswer): string {
+export function balanceText(answer: BalanceAnswer, ratio: RatioName): string {
   const { before, after } = answer
   const moves = answer.changes.map(
     (change) =>
@@ -49,7 +49,7 @@ export function balanceText(answer: BalanceAnswer): string {
     ...(after.speechToNoiseDb === null
       ? []
       : [
-          `  speech-to-noise ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
+          `  ${ratio} ${db(before.speechToNoiseDb)} -> ${db(after.speechToNoiseDb)} dB, headroom ${db(before.headroomDb)} -> ${db(after.headroomDb)} dB`,
         ]),
     ...answer.reasons.map((reason) => `  ${reason}`),
     ...(answer.findings.length
@@ -121,36 +121,31 @@ export function wiringText({ patch, links, channels, monoLosses, findings }: Wir
   ].join('\n')
 }
 
-export function oddsText({ patch, draws, tracks }: OddsAnswer): string {
+export function oddsText({ patch, draws, tracks }: OddsAnswer, ratio: RatioName): string {
   const percent = (share: number) => `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`
   return [
     `${patch}, ${draws} draws`,
     ...tracks.map(
       ({ name, clipping, first, speechToNoiseDb: { low, middle, high } }) =>
-        `  ${name}: clips in ${percent(clipping)}${first ? `, first at ${first.name}` : ''}; speech-to-noise ${db(middle)} dB, from ${db(low)} to ${db(high)}`,
+        `  ${name}: clips in ${percent(clipping)}${first ? `, first at ${first.name}` : ''}; ${ratio} ${db(middle)} dB, from ${db(low)} to ${db(high)}`,
     ),
   ].join('\n')
 }
 
 /** Settings that keep clipping rare, as lines. */
-export const saferText = ({
-  marginDb,
-  changes,
-  odds,
-}: {
-  marginDb: number
-  changes: Balance['changes']
-  odds: OddsAnswer
-}): string =>
+export const saferText = (
+  { marginDb, changes, odds }: { marginDb: number; changes: Balance['changes']; odds: OddsAnswer },
+  ratio: RatioName,
+): string =>
   [
     `with ${marginDb} dB under every ceiling`,
     ...changes.map(({ part, control, from, to }) => `  ${part}.${control}  ${from} -> ${to}`),
-    oddsText(odds),
+    oddsText(odds, ratio),
   ].join('\n')
 
 /** A cure as a line. */
-export const cureText = ({ change, price, fits, before, after, clears }: Cure): string =>
-  `${fits ? 'cures' : 'nearer'}  ${cureWords(change)}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: ${clears ? `speech-to-noise of ${clears.name} ${db(clears.beforeDb)} -> ${db(clears.afterDb)} dB, of the worst ` : 'speech-to-noise of the worst '}${db(worstRatioDb(before))} -> ${db(worstRatioDb(after))} dB, headroom ${db(after.headroomDb)} dB`
+export const cureText = ({ change, price, fits, before, after, clears }: Cure, ratio: RatioName): string =>
+  `${fits ? 'cures' : 'nearer'}  ${cureWords(change)}${price === 0 ? '' : price === undefined ? ' (price not known)' : ` (about ${price})`}: ${clears ? `${ratio} of ${clears.name} ${db(clears.beforeDb)} -> ${db(clears.afterDb)} dB, of the worst ` : `${ratio} of the worst `}${db(worstRatioDb(before))} -> ${db(worstRatioDb(after))} dB, headroom ${db(after.headroomDb)} dB`
 
 export function lineUpText({ patch, steps, learnt, balance }: LineUpAnswer): string {
   const rows = steps.flatMap(({ id, title, expected, read, answered, findings }, index) => [
@@ -176,12 +171,15 @@ export function lineUpText({ patch, steps, learnt, balance }: LineUpAnswer): str
 const settingLine = (set: readonly { box: string; control: string; name: string }[]): string =>
   set.map(({ box, control, name }) => `${box}.${control} ${name}`).join(', ')
 
-export function trialText({ patch, run, device, clips, use, regretDb }: TrialAnswer): string {
+export function trialText(
+  { patch, run, device, clips, use, regretDb }: TrialAnswer,
+  ratio: RatioName,
+): string {
   return [
     `${patch}: ${run}, recorded by the stand-in ${device}`,
     ...clips.map(
       ({ set, speechToNoiseDb, overloads }, index) =>
-        `  clip ${index + 1}: ${settingLine(set)}   speech-to-noise ${db(speechToNoiseDb)} dB${overloads ? ', it overloads' : ''}`,
+        `  clip ${index + 1}: ${settingLine(set)}   ${ratio} ${db(speechToNoiseDb)} dB${overloads ? ', it overloads' : ''}`,
     ),
     `Use ${settingLine(use)}. Another setting may be ${db(regretDb)} dB better on average.`,
   ].join('\n')

@@ -2,6 +2,7 @@ import { Option } from 'commander'
 import { balance, pricesOf } from '@iron-hush/core/balance'
 import { Counting, PeakTarget, controlKey, known } from '@iron-hush/core/model'
 import { balanceAnswer } from '@iron-hush/core/report'
+import { worstRatioName } from '@iron-hush/core/words'
 import { readPatch } from '../input'
 import type { Options } from '../options'
 import { balanceText } from '../text'
@@ -32,6 +33,8 @@ export function balanceCommand(shell: Shell): void {
       const asked = { ...patch, plan }
       const found = known(balance(asked, shelf), 'a balance that nobody cancels')
       const proposed = new Map(found.changes.map(({ part, control, to }) => [controlKey(part, control), to]))
-      answer(balanceAnswer(asked, found, pricesOf(asked, shelf, proposed)), options, balanceText)
+      answer(balanceAnswer(asked, found, pricesOf(asked, shelf, proposed)), options, (each) =>
+        balanceText(each, worstRatioName(patch.brief.sources)),
+      )
     })
 }

@@ -2,7 +2,7 @@ import { known } from '@iron-hush/core/model'
 import { curesOf } from '@iron-hush/core/balance'
 import { readPatch } from '../input'
 import type { Options } from '../options'
-import { cureWords } from '@iron-hush/core/words'
+import { cureWords, worstRatioName } from '@iron-hush/core/words'
 import { cureText } from '../text'
 import type { Shell } from '../shell'
 
@@ -12,6 +12,7 @@ export function curesCommand(shell: Shell): void {
   onPatch('cures', 'what would fix a chain that no setting makes good, each fix balanced again').action(
     async (file: string, options: Options) => {
       const { patch, shelf } = await readPatch(file, options.shelf)
+      const ratio = worstRatioName(patch.brief.sources)
       const progress = shell.progress('trying cures')
       const cures = known(
         curesOf(patch, shelf, { progress: (share) => progress.at(share) }),
@@ -33,7 +34,7 @@ export function curesCommand(shell: Shell): void {
         )
       else
         say.log(
-          cures.map(cureText).join('\n') ||
+          cures.map((cure) => cureText(cure, ratio)).join('\n') ||
             'Nothing on the shelf gains a decibel, and neither does relaxing any demand.',
         )
     },

@@ -24,6 +24,7 @@ import {
   uuidv7,
 } from '@iron-hush/core/model'
 import { settingAnswer } from '@iron-hush/core/report'
+import { worstRatioName } from '@iron-hush/core/words'
 import { readPatch, readStandIns } from '../input'
 import type { Options } from '../options'
 import type { Shell } from '../shell'
@@ -44,8 +45,9 @@ export function trialCommand(shell: Shell): void {
       const box = boxOfDevice(patch, shelf, devices, options.device)
       const run = options.run ?? runOf(benchOf(patch, shelf), box)
       const device = standInDevice(patch, shelf, devices, box)
+      const ratio = worstRatioName(patch.brief.sources.filter(({ id }) => run.startsWith(`${id}>`)))
       const found = await tried(patch, shelf, device, { box, run })
-      shell.say.log(options.json ? JSON.stringify(found, null, 2) : trialText(found))
+      shell.say.log(options.json ? JSON.stringify(found, null, 2) : trialText(found, ratio))
     })
 }
 

@@ -1,4 +1,4 @@
-import { type Gear, gearId } from '../model'
+import { freeName, type Gear, gearId } from '../model'
 
 /**
  * A thing of the shelf as one's own: the same, under a name that is free and an id of its own.
@@ -6,10 +6,10 @@ import { type Gear, gearId } from '../model'
  * @param unique a fresh UUID
  */
 export function myCopyOf(thing: Gear, all: readonly Gear[], unique: string): Gear {
-  const names = new Set(all.map(({ name }) => name))
-  const base = `My ${thing.name.toLowerCase()}`
-  let name = base
-  for (let number = 2; names.has(name); number++) name = `${base} ${number}`
+  const name = freeName(
+    `My ${thing.name.toLowerCase()}`,
+    all.map((each) => each.name),
+  )
   const id = gearId(`my ${thing.id}`, unique)
   return { ...thing, id, name, owned: Math.max(1, thing.owned), copyOf: thing.id }
 }

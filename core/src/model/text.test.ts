@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { clean, cutToName, Day, Moment, Name, Note } from './text'
+import { clean, cutToName, Day, freeName, Moment, Name, Note } from './text'
 
 describe('a text as it is stored', () => {
   it('has no control characters and no halves of letters, and is composed', () => {
@@ -18,6 +18,16 @@ describe('a text as it is stored', () => {
     expect(cutToName(family.repeat(3), 2 * family.length + 3)).toBe(family.repeat(2))
     expect(cutToName('x'.repeat(300))).toHaveLength(120)
     expect(cutToName('\u0000')).toBe('unnamed')
+  })
+})
+
+describe('a name that is to differ', () => {
+  it('is numbered where it is taken, and stays a name', () => {
+    expect(freeName('Bench', [])).toBe('Bench')
+    expect(freeName('Bench', ['Bench', 'Bench 3'])).toBe('Bench 2')
+    expect(freeName('Bench', ['Bench', 'Bench 2', 'bench 3'])).toBe('Bench 3')
+    const long = 'x'.repeat(120)
+    expect(Name.parse(freeName(long, [long]))).toBe(`${'x'.repeat(118)} 2`)
   })
 })
 

@@ -41,6 +41,16 @@ export function cutToName(name: string, most = longestName): string {
   return kept.trim() || 'unnamed'
 }
 
+/** The same name where nothing else has it, else with the least number behind it that nothing has: "Bench", "Bench 2". */
+export function freeName(name: string, taken: Iterable<string>): string {
+  const others = new Set(taken)
+  if (!others.has(name)) return name
+  let number = 2
+  const numbered = () => `${cutToName(name, longestName - 1 - String(number).length)} ${number}`
+  while (others.has(numbered())) number++
+  return numbered()
+}
+
 /** Moments that a calendar of the application holds: from the first recordings to some time from now. */
 const [firstYear, lastYear] = [1877, 2200]
 const ofOurTime = (iso: string): boolean => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { type Brief, Purpose, usualForPurposeDb } from '@iron-hush/core/model'
+import { worstRatioName } from '@iron-hush/core/words'
 import InlineChoice from '../../parts/InlineChoice.vue'
 import TermButton from '../../parts/TermButton.vue'
 import NumberField from '../../parts/NumberField.vue'
@@ -29,7 +30,8 @@ function decide(value: string): void {
       ]"
       label="What the result is for"
       @update:model-value="decide($event)"
-    />; it needs a <TermButton term="speech-to-noise" /> of at least
+    />; it needs a <TermButton term="speech-to-noise">{{ worstRatioName(brief.sources) }}</TermButton> of at
+    least
     <NumberField
       :model-value="brief.wantedSpeechToNoiseDb ?? 0"
       :min="0"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
+import { freeName } from '@iron-hush/core/model'
 import { type Planned, scenarios, unknownCameras } from '@iron-hush/core/plan'
 import { useShoots } from '../../state/shoots'
 import PlanVerdict from './PlanVerdict.vue'
@@ -36,7 +37,8 @@ const most = 6
 /** Makes the scene as it was planned, and opens it on the recording that its verdict is about. */
 async function open({ patch, run }: Planned): Promise<void> {
   const shoot = await ownShoot()
-  const id = shoot && (await shoots.makeScene(shoot, patch))
+  const names = shoots.list.find((each) => each.id === shoot)?.scenes.map(({ name }) => name) ?? []
+  const id = shoot && (await shoots.makeScene(shoot, { ...patch, name: freeName(patch.name, names) }))
   if (id) await router.push({ name: 'levels', params: { scene: id }, query: { run: run?.id } })
 }
 </script>

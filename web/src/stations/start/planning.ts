@@ -1,4 +1,6 @@
+import { useSessionStorage } from '@vueuse/core'
 import { computed, onUnmounted, type Ref, ref, shallowRef, watch } from 'vue'
+import { z } from 'zod'
 import { patternDb } from '@iron-hush/core/acoustics'
 import type { Gear } from '@iron-hush/core/model'
 import {
@@ -101,12 +103,42 @@ function useCamera(films: Ref<string>) {
 const byOwnedName = (one: Gear, other: Gear) =>
   Number(other.owned > 0) - Number(one.owned > 0) || one.name.localeCompare(other.name)
 
+const Answers = z.object({
+  films: z.string().default(''),
+  hears: z.string().default(scenarios[0]!.id),
+  heardBy: z.string().default(''),
+  outdoors: z.boolean().optional(),
+  far: z.boolean().default(false),
+})
+
+type Answers = z.infer<typeof Answers>
+
+/** What was answered in this window, which a reload and a look at a scene leave as it is. Empty stands for what is likely. */
+function useAnswers() {
+  const answers = useSessionStorage('iron-hush.answers', Answers.parse({}), {
+    serializer: {
+      read: (text) => Answers.catch(Answers.parse({})).parse(JSON.parse(text)),
+      write: JSON.stringify,
+    },
+  })
+  const answer = <Key extends keyof Answers>(key: Key) =>
+    computed({
+      get: () => answers.value[key],
+      set: (value: Answers[Key]) => (answers.value = { ...answers.value, [key]: value }),
+    })
+  return {
+    films: answer('films'),
+    hears: answer('hears'),
+    heardBy: answer('heardBy'),
+    outdoors: answer('outdoors'),
+    far: answer('far'),
+  }
+}
+
 /** The three answers, the chains that follow from them, and what else would do. */
 export function usePlanning() {
   const gear = useGear()
-  const [films, hears, heardBy] = [ref(''), ref(scenarios[0]!.id), ref('')]
-  const outdoors = ref<boolean>()
-  const far = ref(false)
+  const { films, hears, heardBy, outdoors, far } = useAnswers()
   const { cameras, camera } = useCamera(films)
   const scenario = computed(() => scenarios.find(({ id }) => id === hears.value) ?? scenarios[0]!)
   const heardWith = computed(() =>
