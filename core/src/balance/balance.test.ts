@@ -1,13 +1,15 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { chainOf, graphOf } from '../chain'
 import { applyEdits } from '../edits'
 import { type Patch, positionsOf } from '../model'
 import { generated, knob, noisy, quiet } from '../tests/amp-chains'
-import { scene, shelf } from '../tests/demo'
+import { scene, scenes, shelf } from '../tests/demo'
 import { reasonWords } from '../words'
-import { isLong } from '../tests/form'
+import { cases, isLong } from '../tests/form'
+import { oddPatch } from '../tests/odd-patches'
 import { compareScores, tenths } from './objective'
-import { aimsOf, balance, pricesOf, scoreOf, worstRatioDb } from './index'
+import { aimsOf, balance, limitOf, pricesOf, scoreOf, worstRatioDb } from './index'
 
 describe('balance', () => {
   it('gives the gain to the quietest amplifier and says what binds', () => {
@@ -53,6 +55,25 @@ describe('balance', () => {
     const sentences = (most?: number) => balance(asked, shelf, undefined, most)!.reasons.map(reasonWords)
     expect(sentences().join(' ')).toMatch(/No setting keeps 40\.0 dB under every ceiling/)
     expect(sentences(1).join(' ')).toMatch(/No setting that was tried keeps 40\.0 dB under every ceiling/)
+  })
+  it('never passes its limit, and fits only where that says it may', () => {
+    const odd = fc.sample(oddPatch, { seed: 11, numRuns: cases(150, 5) })
+    let compared = 0
+    for (const patch of [...cases(scenes, [scene('3-the-tuning'), scene('8-the-ride')]), ...odd]) {
+      const limit = limitOf(patch, shelf)
+      const { fits, after } = balance(patch, shelf, undefined, 20_000)!
+      if (!limit) continue
+      expect(limit.mayFit || !fits, patch.name).toBe(true)
+      after.overDb.forEach((db, at) => expect(db).toBeGreaterThanOrEqual(limit.most.overDb[at]! - 1e-6))
+      after.outsideDb.forEach((db, at) => expect(db).toBeGreaterThanOrEqual(limit.most.outsideDb[at]! - 1e-6))
+      // where some may fit, it is the limit of those
+      if (limit.mayFit && !fits) continue
+      after.speechToNoiseDb.forEach((db, at) =>
+        expect(db, patch.name).toBeLessThanOrEqual(limit.most.speechToNoiseDb[at]! + 1e-6),
+      )
+      compared++
+    }
+    expect(compared).toBeGreaterThan(2)
   })
   it('leaves a locked control alone, and proposes nothing once balanced', () => {
     const patch = generated([quiet], [[noisy]], false, 'usual')

@@ -14,9 +14,12 @@ import {
   piecesOf,
 } from '../model'
 import { type Aims, aimsOf, scoreOf } from './aims'
+import { boundsOn } from './bounds'
 import { bestPositions } from './demands'
 import type { FreeControl } from './free-control'
 import { compareScores, meetsDemands, type Score, worstRatioDb } from './objective'
+import { keptRegion } from './narrowing'
+import { Positions } from './positions'
 import { suppliesOn } from './power'
 import { reasonsFor } from './reasons'
 
@@ -102,6 +105,26 @@ export function balance(
     evaluations: found?.evaluations ?? 0,
     ...(mayGainDb === undefined ? {} : { mayGainDb }),
   }
+}
+
+/** What no balance of a patch can pass. */
+export interface Limit {
+  /** Some setting may keep every demand; where it is false, none does. */
+  mayFit: boolean
+  /** The best that any setting can come to, figure by figure; of those that may fit, where there are some. */
+  most: Score
+}
+
+/** The limit of a patch, without a search; undefined where automatic gain may be left on, which is worth what it happens to be. */
+export function limitOf(patch: Patch, shelf: Shelf): Limit | undefined {
+  const powered = suppliesOn(patch, shelf).patch
+  const graph = graphOf(powered, shelf)
+  if (automaticOff(graph, powered, shelf).size > 0) return undefined
+  const aims = aimsOf(graph, patch.plan)
+  const positions = new Positions(graph, freeControls(graph, patch, shelf))
+  const within = keptRegion({ graph, aims, positions })
+  const most = boundsOn(graph, aims, positions)(within ?? positions.whole())
+  return { mayFit: within !== undefined, most }
 }
 
 const at = (settings: ReadonlyMap<string, Position>): PositionOf => asSet({ settings })

@@ -1,5 +1,5 @@
 import type { CureChange } from '../findings'
-import { fittingEdits, fittingPieces, harmlessWays, type Way } from '../circuit'
+import { bestHarmlessWay, fittingEdits, fittingPieces } from '../circuit'
 import { graphOf, asSet } from '../chain'
 import { levelsOfGraph, type Run } from '../levels'
 import type { Edit } from '../edits'
@@ -173,30 +173,23 @@ function boxBetween(trouble: Trouble, link: Link, thing: Gear): Candidate | unde
     boxes: [...patch.boxes, { id: box, gear: thing.id, settings: {}, locked: [] }],
     links: patch.links.filter(({ id }) => id !== link.id),
   }
+  const laidIn = once((port) =>
+    laidBest(cut, { id: partId(`${link.id}-in`, used), from: link.from, to: { box, port } }, shelf, used),
+  )
+  const laidOut = once((port) =>
+    laidBest(cut, { id: partId(`${link.id}-out`, used), from: { box, port }, to: link.to }, shelf, used),
+  )
   for (const { input, output } of passages(thing)) {
-    const into: Link = {
-      id: partId(`${link.id}-in`, used),
-      from: link.from,
-      to: { box, port: input.id },
-      pieces: [],
-    }
-    const out: Link = {
-      id: partId(`${link.id}-out`, used),
-      from: { box, port: output.id },
-      to: link.to,
-      pieces: [],
-    }
-    const [first] = waysThatWork(cut, into, shelf)
-    const [second] = first ? waysThatWork(cut, out, shelf) : []
-    if (!first || !second) continue
-    const laid = [into, out].map((each, index) => laidWith(each, index ? second : first, used))
+    const into = laidIn(input.id)
+    const out = into && laidOut(output.id)
+    if (!into || !out) continue
     return {
       change: { kind: 'insert', thing: thing.name, between: endsOf(trouble, link) },
       thing,
       edits: [
         { kind: 'disconnect', link: link.id },
         { kind: 'add box', box: { id: box, gear: thing.id, settings: {}, locked: [] } },
-        ...laid.map((each): Edit => ({ kind: 'connect', link: each })),
+        ...[into, out].map((each): Edit => ({ kind: 'connect', link: each })),
       ],
     }
   }
@@ -229,11 +222,25 @@ function passages({ ports, strips }: Gear): { input: Port; output: Port }[] {
     })
 }
 
-/** The best row of leads that joins two sockets. */
-const waysThatWork = (patch: Patch, link: Link, shelf: Shelf): Way[] =>
-  harmlessWays(patch, link, shelf, 2).slice(0, 1)
+/** An answer for each socket that is asked for, worked out once: many passages share one. */
+function once<Answer>(answer: (port: string) => Answer): (port: string) => Answer {
+  const known = new Map<string, Answer>()
+  return (port) => {
+    if (!known.has(port)) known.set(port, answer(port))
+    return known.get(port)!
+  }
+}
 
-function laidWith(link: Link, way: Way, used: readonly string[]): Link {
+/** A link with the best row of leads that joins its two sockets; undefined where none does. */
+function laidBest(
+  patch: Patch,
+  ends: Pick<Link, 'id' | 'from' | 'to'>,
+  shelf: Shelf,
+  used: readonly string[],
+): Link | undefined {
+  const link: Link = { ...ends, pieces: [] }
+  const way = bestHarmlessWay(patch, link, shelf, 2)
+  if (!way) return undefined
   const taken = [...used]
   return {
     ...link,

@@ -5,7 +5,7 @@ import { levelsOfPatch, type Run } from '../levels'
 import { applyEdits, type Edit } from '../edits'
 import { type Gear, missingIn, type Patch, Refusal, type Shelf } from '../model'
 import { aimsOf, type RecordingRatios, ratiosByRecording } from './aims'
-import { balance, settingsOf } from './balance'
+import { balance, type Limit, limitOf, settingsOf } from './balance'
 import { type Candidate, candidatesFor } from './cure-candidates'
 import {
   compareScores,
@@ -108,7 +108,7 @@ function tried(
   patch: Patch,
   shelf: Shelf,
   { change, thing, edits }: Candidate,
-  before: { score: Score; ratios: RecordingRatios[] },
+  before: Before,
   cancelled: () => boolean,
 ): Cure | undefined {
   let next: Patch
@@ -119,6 +119,8 @@ function tried(
     throw error
   }
   if (newHarm(patch, suppliesOn(next, shelf).patch, shelf)) return undefined
+  const limit = limitOf(next, shelf)
+  if (limit && !mayWin(before, limit)) return undefined
   const found = balance(next, shelf, cancelled, candidateWork)
   if (!found) return undefined
   const settings = settingsOf(found.changes)
@@ -136,16 +138,39 @@ function tried(
   }
 }
 
+/** What the best settings come to without a change. */
+interface Before {
+  score: Score
+  ratios: RecordingRatios[]
+}
+
+/** What the worst recording misses in all, dB. */
+const missing = (score: Score): number => worstOverDb(score) + worstOutsideDb(score)
+
 /** Whether a change is worth it: it meets demands that were not met, comes nearer to them, or leaves the voice clearer. */
 function wins(
-  before: { score: Score; ratios: RecordingRatios[] },
+  before: Before,
   { fits, after }: { fits: boolean; after: Score },
   ratios: readonly RecordingRatios[],
 ): boolean {
   const { score } = before
-  const missing = (each: Score) => worstOverDb(each) + worstOutsideDb(each)
   if (!meetsDemands(score)) return fits || missing(score) - missing(after) >= worthDb
   return fits && clearer(before.ratios, ratios)
+}
+
+/**
+ * Whether the best that any setting can come to may be worth it. Most things that are tried cannot win: where the noise of
+ * the place limits a recording no box clears it, and that is known without a search.
+ */
+function mayWin({ score, ratios }: Before, { mayFit, most }: Limit): boolean {
+  if (!meetsDemands(score)) return mayFit || missing(score) - missing(most) >= worthDb
+  if (!mayFit) return false
+  const then = worstFirst(ratios.map(({ speechToNoiseDb }) => speechToNoiseDb))
+  const best = most.speechToNoiseDb
+  // with a recording more or less it is not known which figure is whose
+  return best.length === then.length
+    ? then.some((figure, index) => best[index]! - figure >= worthDb)
+    : (best.at(-1) ?? Infinity) - (then[0] ?? Infinity) >= worthDb
 }
 
 /** The recordings that were there before, the worst first: the first that differs by a decibel decides. */

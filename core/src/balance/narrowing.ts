@@ -18,6 +18,8 @@ interface Limit {
 /** Demands count in tenths of a dB: half a tenth either way is still met. */
 const slackDb = 0.06
 
+type Searched = Pick<Problem, 'graph' | 'aims' | 'positions'>
+
 /**
  * Takes from a region the stops at its edges that break a demand whatever the other knobs do: gains add along a
  * way, so what a ceiling or a window leaves to one knob follows from the least and the most that the others can
@@ -25,7 +27,7 @@ const slackDb = 0.06
  *
  * @returns the smaller region, or undefined when nothing in it meets the demands
  */
-export function narrowing(problem: Problem, demands: Demands): (region: Region) => Region | undefined {
+export function narrowing(problem: Searched, demands: Demands): (region: Region) => Region | undefined {
   const limits = limitsOf(problem, demands)
   return (region) => {
     const narrowed = { low: region.low.slice(), high: region.high.slice() }
@@ -40,6 +42,10 @@ export function narrowing(problem: Problem, demands: Demands): (region: Region) 
     return narrowed
   }
 }
+
+/** What is left of all positions where every demand is to be kept; undefined where nothing is. */
+export const keptRegion = (problem: Searched): Region | undefined =>
+  narrowing(problem, { mostOverDb: 0, mostOutsideDb: 0, goal: 'everything' })(problem.positions.whole())
 
 /** Shrinks a region to one limit. */
 function keepTo(
@@ -83,7 +89,7 @@ function highest(gains: Float64Array, from: number, to: number): number {
 }
 
 /** Every limit that ceilings and windows put on the gains along a way from an entry. */
-function limitsOf({ graph, aims, positions }: Problem, demands: Demands): Limit[] {
+function limitsOf({ graph, aims, positions }: Searched, demands: Demands): Limit[] {
   const table = tableOf(graph)
   const readings = gainsOfNodes(positions, graph)
   const nextOf = graph.nodes.map(({ index }) =>

@@ -10,6 +10,7 @@ import {
   shelfFor,
   boxOf,
   gearOf,
+  usesIn,
 } from '../model'
 import { fits, type Half } from './contacts'
 import { leakageDb } from './facts-of-sound'
@@ -271,6 +272,16 @@ export const harmlessWays = (patch: Patch, link: Link, shelf: Shelf, most: numbe
     suppliesMayBeOff: true,
     mostPieces: most,
   })
+
+/** The best of them: what is owned comes first, so that the rest is looked at only where nothing owned does it. */
+export function bestHarmlessWay(patch: Patch, link: Link, shelf: Shelf, most: number): Way | undefined {
+  const used = usesIn(patch)
+  const owned = new Map(
+    [...shelf].filter(([id, thing]) => thing.owned > 0 || !isPiece(thing) || used.has(id)),
+  )
+  const [best] = harmlessWays(patch, link, owned, most)
+  return best?.missing === 0 ? best : harmlessWays(patch, link, shelf, most)[0]
+}
 
 const byLoss = <Lossy extends Pick<Way, 'lossDb'>>(ways: readonly Lossy[]): Lossy[] =>
   [...ways].sort((one, other) => one.lossDb - other.lossDb)
