@@ -224,10 +224,11 @@ function passages({ ports, strips }: Gear): { input: Port; output: Port }[] {
 
 /** An answer for each socket that is asked for, worked out once: many passages share one. */
 function once<Answer>(answer: (port: string) => Answer): (port: string) => Answer {
-  const known = new Map<string, Answer>()
+  const found = new Map<string, { answer: Answer }>()
   return (port) => {
-    if (!known.has(port)) known.set(port, answer(port))
-    return known.get(port)!
+    const kept = found.get(port) ?? { answer: answer(port) }
+    found.set(port, kept)
+    return kept.answer
   }
 }
 
