@@ -64,6 +64,8 @@ describe('what is said of a run', () => {
   })
   it('blames the place where the place is to blame', () => {
     expect(text(pour, 'camera.left')).toMatch(/limited by the place and not by the boxes/)
+    // where the boxes make a third of the noise, they are not acquitted
+    expect(text(bench, 'transmitter.inside')).toMatch(/limited by the place more than by the boxes/)
     expect(
       findings(pour).some(({ severity, what }) => severity === 'note' && /The place limits/.test(what)),
     ).toBe(true)

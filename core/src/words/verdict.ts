@@ -131,6 +131,9 @@ function headroomWords({ tightest, points, ...run }: Run, plan: Plan): Phrase[] 
   ]
 }
 
+/** By so much the noise rises over that of the boxes where the place makes half of it, and where it makes nine tenths, dB. */
+const [mostlyPlaceDb, allPlaceDb] = [3, 10]
+
 function noiseWords(run: Run, wantedDb: number): Phrase[] {
   const [biggest] = run.shares
   const ratio = run.speechToNoiseDb
@@ -146,7 +149,11 @@ function noiseWords(run: Run, wantedDb: number): Phrase[] {
     })
   else if (ratio < wantedDb - shownDb)
     words.push({ text: `, where the brief asks for ${decibels(wantedDb)}` })
-  if (run.overBoxesDb - ratio > 3) words.push({ text: ', limited by the place and not by the boxes' })
+  const placeDb = run.overBoxesDb - ratio
+  if (placeDb > mostlyPlaceDb)
+    words.push({
+      text: `, limited by the place ${placeDb > allPlaceDb ? 'and not by' : 'more than by'} the boxes`,
+    })
   else if (biggest)
     words.push(
       { text: '; ' },
