@@ -36,7 +36,7 @@ const above = {
   chain: ['units', 'model', 'findings', 'acoustics', 'circuit', 'radio', 'dynamics'],
   levels: ['units', 'model', 'findings', 'dynamics', 'chain'],
   balance: ['units', 'model', 'edits', 'findings', 'circuit', 'dynamics', 'chain', 'levels', 'signals'],
-  advice: ['units', 'model', 'edits', 'findings', 'acoustics', 'circuit', 'chain', 'levels'],
+  advice: ['units', 'model', 'edits', 'findings', 'acoustics', 'circuit', 'radio', 'chain', 'levels'],
   signals: ['units'],
   render: ['units', 'model', 'acoustics', 'dynamics', 'chain', 'signals'],
   media: ['model', 'units'],

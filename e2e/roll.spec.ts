@@ -10,6 +10,12 @@ test.describe('on a phone', () => {
     context,
   }, info) => {
     await open(page, 'roll')
+    // in full before the first take, and what is ticked stays ticked
+    const first = page.getByRole('list', { name: 'Before the first take' })
+    const microphones = first.getByRole('checkbox', { name: /Recorder: .*phantom 1 on/ })
+    await microphones.tap()
+    await page.reload()
+    await expect(microphones).toBeChecked()
     await accessible(page)
     await page.getByRole('button', { name: 'Roll take 1' }).tap()
     await expect(page.getByText('ROLLING', { exact: true })).toBeVisible()
@@ -19,6 +25,8 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: 'Undo' }).last().tap()
     await accessible(page)
     await page.getByRole('button', { name: 'End take' }).tap()
+    const later = page.getByRole('list', { name: 'Before this take' })
+    await expect(later.getByRole('listitem')).toHaveText([/linked to/, /Meters move/, /then clap/])
     await settled(page)
 
     await context.setOffline(true)

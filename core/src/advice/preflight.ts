@@ -1,29 +1,119 @@
 import type { PreflightItem } from '../findings'
 import type { Run } from '../levels'
-import { type Patch, type Shelf, shelfFor } from '../model'
+import {
+  boxNameOf,
+  type Gear,
+  gearOf,
+  type Patch,
+  piecesOf,
+  type Port,
+  positionName,
+  type Shelf,
+  shelfFor,
+} from '../model'
+import { radioLinksOf } from '../radio'
 
-/** What must be true before the first take, from the chain as it stands. */
+/** What must be true before the first take, from the chain as it stands: from the sources towards the recordings. */
 export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run[]): PreflightItem[] {
-  const has = (kind: string) => runs.some(({ points }) => points.some((point) => point.kind === kind))
-  const recorders = [
-    ...new Set(runs.filter(({ end }) => end.kind === 'recording').map(({ end }) => end.boxName)),
-  ]
+  const shelf = shelfFor(patch, commonShelf)
+  const alive = runs.filter(({ stop }) => !stop)
+  const recorded = alive.filter(({ end }) => end.kind === 'recording')
+  const recorders = recordersOf(recorded)
+  const speech = recorded.some(({ source }) => source.kind === 'speech')
+  const heardAt = alive.filter(({ end }) => end.kind === 'listen').map(({ end }) => end.boxName)
   const items: [wanted: boolean, item: PreflightItem][] = [
-    [has('radio'), { kind: 'radios linked' }],
-    [has('agc'), { kind: 'level by hand' }],
-    [hasBalancedMicrophone(patch, commonShelf), { kind: 'phantom power' }],
-    [has('listen'), { kind: 'headphones' }],
-    [recorders.length > 1, { kind: 'start', recorders }],
-    [true, { kind: 'consent' }],
+    [hasPhantom(patch, shelf), { kind: 'phantom power' }],
+    [recorders.length > 0, { kind: 'cards', recorders }],
+    [recorders.length > 0, { kind: 'meters', recorders, speech }],
+    [true, { kind: 'listen', boxes: [...new Set(heardAt)] }],
+    [recorders.length > 0, { kind: 'start', recorders }],
+    [speech && recorded.some(({ entry }) => isMicrophone(patch, entry.part)), { kind: 'consent' }],
   ]
-  return items.flatMap(([wanted, item]) => (wanted ? [item] : []))
+  return [
+    ...radios(patch, shelf),
+    ...switches(patch, shelf, alive),
+    ...ownLevels(recorded),
+    ...items.flatMap(([wanted, item]) => (wanted ? [item] : [])),
+  ]
 }
 
+const everyTime: ReadonlySet<PreflightItem['kind']> = new Set(['radio', 'own level', 'meters', 'start'])
+/** What must be true before each take, and not only before the first: the rest stays as it was left. */
+export const isForEveryTake = ({ kind }: PreflightItem): boolean => everyTime.has(kind)
+
+/** Boxes that record, in the order in which they are started: the camera last, for the clap is in its picture. */
+function recordersOf(recorded: readonly Run[]): string[] {
+  const isCamera = ({ end }: Run) => Number(end.gearKind === 'camera')
+  const ordered = [...recorded].sort((one, other) => isCamera(one) - isCamera(other))
+  return [...new Set(ordered.map(({ end }) => end.boxName))]
+}
+
+const radios = (patch: Patch, shelf: Shelf): PreflightItem[] =>
+  radioLinksOf(patch, shelf).map(({ sender, receiver }) => ({
+    kind: 'radio',
+    sender: sender.name,
+    receiver: receiver.name,
+    channel: channelOf(patch, shelf, sender.box),
+  }))
+
+/** The channel that a set is switched to; undefined where there is one alone. */
+function channelOf(patch: Patch, shelf: Shelf, id: string): string | undefined {
+  const box = patch.boxes.find((each) => each.id === id)
+  const gear = box && gearOf(shelf, box.gear)
+  const carrier = gear?.radio?.carrierMhz
+  if (!box || !gear || typeof carrier !== 'object') return undefined
+  const control = gear.controls.find((each) => each.id === carrier.control)
+  return control && positionName(control, box.settings[control.id] ?? control.initial)
+}
+
+/** The switches of everything that the sound passes; a desk is its operator's. */
+function switches(patch: Patch, shelf: Shelf, alive: readonly Run[]): PreflightItem[] {
+  const passed = new Set(alive.flatMap(({ points }) => points.map(({ part }) => part)))
+  const channelControl = (gear: Gear) =>
+    typeof gear.radio?.carrierMhz === 'object' ? gear.radio.carrierMhz.control : undefined
+  const item = (name: string, gear: Gear, settings: Patch['boxes'][number]['settings']): PreflightItem[] => {
+    const set = gear.controls.filter(({ kind, id }) => kind === 'switch' && id !== channelControl(gear))
+    return set.length === 0 || gear.kind === 'desk'
+      ? []
+      : [
+          {
+            kind: 'switches',
+            box: name,
+            switches: set.map((control) => ({
+              name: control.name,
+              position: positionName(control, settings[control.id] ?? control.initial),
+            })),
+          },
+        ]
+  }
+  return [
+    ...patch.boxes
+      .filter(({ id }) => passed.has(id))
+      .flatMap((box) => item(boxNameOf(box, shelf), gearOf(shelf, box.gear), box.settings)),
+    ...piecesOf(patch).flatMap((piece) => {
+      const gear = gearOf(shelf, piece.gear)
+      return item(gear.name, gear, piece.settings)
+    }),
+  ]
+}
+
+/** Boxes whose automatic gain acts on a recording. */
+const ownLevels = (recorded: readonly Run[]): PreflightItem[] =>
+  [
+    ...new Set(
+      recorded.flatMap(({ points }) => points.flatMap((point) => (point.automatic ? [point.partName] : []))),
+    ),
+  ].map((box) => ({ kind: 'own level', box }))
+
+/** What picks a sound up itself; a desk and a player are fed with it. */
+const isMicrophone = ({ boxes }: Patch, part: string): boolean =>
+  boxes.some(({ id, source }) => id === part && source === undefined)
+
 /** A microphone on a balanced line: the kind that may want phantom power. */
-function hasBalancedMicrophone(patch: Patch, commonShelf: Shelf): boolean {
-  const shelf = shelfFor(patch, commonShelf)
-  return patch.links.some(({ from }) => {
-    const gear = shelf.get(patch.boxes.find(({ id }) => id === from.box)?.gear ?? '')
-    return gear?.kind === 'microphone' && gear.ports.some((port) => port.id === from.port && port.balanced)
-  })
+function hasPhantom(patch: Patch, shelf: Shelf): boolean {
+  const isBalanced = (gear: Gear | undefined, port: Port['id']) =>
+    gear?.kind === 'microphone' && gear.ports.some((each) => each.id === port && each.balanced)
+  return patch.links.some(({ from }) =>
+    isBalanced(shelf.get(patch.boxes.find(({ id }) => id === from.box)?.gear ?? ''), from.port),
+  )
 }

@@ -1,4 +1,4 @@
-import { known, type LineUpReading, type Position, positionName } from '../model'
+import { known, type LineUpReading, type Position, positionName, type Source } from '../model'
 import type { TestSignal } from '../signals'
 import { type Bench, sentDbuOf, standingBox, type ToneWay } from './bench'
 
@@ -55,8 +55,8 @@ export interface LineUpStep {
   }
   /** The run that it is read on. */
   run?: string
-  /** Who is heard. */
-  source?: string
+  /** Who or what is heard. */
+  source?: Pick<Source, 'name' | 'kind'>
   /** Why it is asked, beside what it says itself. */
   why?: 'planned position' | 'law uncertain' | 'overload may hide' | 'front and back not told apart'
   /** What was done of it; undefined: nothing yet, or with another chain. */

@@ -136,7 +136,7 @@ function voiceSteps(bench: Bench): Draft[] {
         ...window,
       },
       run: run.id,
-      source: run.source.name,
+      source: run.source,
     })
   })
   return [...steps.values()]

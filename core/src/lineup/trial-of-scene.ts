@@ -92,7 +92,7 @@ export function trialSteps(bench: Bench): Draft[] {
         set: [],
         expect: { kind: 'trial', track: `${end.box}.${end.track}` },
         run: run.id,
-        source: source.name,
+        source,
       },
     ]
   })

@@ -11,6 +11,9 @@ export type TrackNames = (track: string) => string
 const settingsOf = ({ set }: LineUpStep): string =>
   set.map(({ controlName, positionName }) => `${controlName.toLowerCase()} ${positionName}`).join(', ')
 
+/** Whether what is heard speaks; where it is not said, somebody does. */
+const speaks = ({ source }: LineUpStep): boolean => source === undefined || source.kind === 'speech'
+
 /** What is to be done, in one line. */
 export function stepTitle(step: LineUpStep): string {
   const { boxName, play } = step
@@ -32,9 +35,9 @@ export function stepTitle(step: LineUpStep): string {
     case 'bursts':
       return `${boxName}: record the bursts, 19 seconds`
     case 'voice':
-      return `${capital(step.source ?? 'The voice')}: the loudest line, on ${boxName}`
+      return `${capital(step.source?.name ?? 'the voice')}: ${speaks(step) ? 'the loudest line' : 'at its loudest'}, on ${boxName}`
     case 'trial':
-      return `Trial under the real noise: ${step.source ?? 'the voice'} on ${boxName}`
+      return `Trial under the real noise: ${step.source?.name ?? 'the voice'} on ${boxName}`
     case 'listen':
       return `${boxName}: listen, at the end of the chain`
   }
@@ -77,9 +80,13 @@ export function stepDetail(step: LineUpStep): string {
     case 'bursts':
       return 'Quiet, loud, quiet: what its automatic gain aims at, and how fast it turns.'
     case 'voice':
-      return 'The real words at real loudness, not \u201Cone, two\u201D.'
+      return step.source?.kind === 'line'
+        ? 'The loudest that will be sent, not a test line: ask its operator for it.'
+        : speaks(step)
+          ? 'The real words at real loudness, not \u201Cone, two\u201D.'
+          : 'The real sound at its loudest, not a gentle trial of it.'
     case 'trial':
-      return 'The same words at a few well-chosen settings, stopping in between; never set while moving.'
+      return `The same ${speaks(step) ? 'words' : 'sound'} at a few well-chosen settings, stopping in between; never set while moving.`
     case 'listen':
       return 'No hum, no crackle, both ears as planned. Start low.'
   }

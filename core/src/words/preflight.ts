@@ -1,18 +1,28 @@
 import type { PreflightItem } from '../findings'
 
-/** A line of the list before the first take. */
+/** A line of the list before a take. */
 export function preflightWords(item: PreflightItem): string {
   switch (item.kind) {
-    case 'radios linked':
-      return 'Radios linked, both on the same channel, fresh cells'
-    case 'level by hand':
-      return 'Level by hand where there is a choice'
+    case 'radio':
+      return `${item.sender} linked to ${item.receiver}${item.channel === undefined ? '' : `, both on channel ${item.channel}`}, fresh cells at both ends`
+    case 'switches':
+      return `${item.box}: ${item.switches.map(({ name, position }) => `${name.toLowerCase()} ${position}`).join(', ')}`
     case 'phantom power':
       return 'Phantom power as planned, muted while plugging'
-    case 'headphones':
-      return 'Headphones on, started low'
+    case 'own level':
+      return `${item.box} sets its own level: let it hear the loudest words just before the take`
+    case 'cards':
+      return `Room to record, cards formatted: ${item.recorders.join(', ')}`
+    case 'meters':
+      return `Meters move on the real ${item.speech ? 'voice' : 'sound'}: ${item.recorders.join(', ')}`
+    case 'listen':
+      return item.boxes.length
+        ? `Headphones on, started low: ${item.boxes.join(', ')}`
+        : 'Nothing to listen at here: record ten seconds and play them back'
     case 'start':
-      return `Start ${item.recorders.join(', then ')}, then clap`
+      return item.recorders.length > 1
+        ? `Start ${item.recorders.join(', then ')}, then clap`
+        : `Start ${item.recorders[0]}, and see that it really records`
     case 'consent':
       return 'Tell people that the microphone is live'
   }

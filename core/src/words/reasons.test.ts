@@ -59,5 +59,12 @@ describe('short lines', () => {
     expect(preflightWords({ kind: 'start', recorders: ['Recorder', 'Camera'] })).toBe(
       'Start Recorder, then Camera, then clap',
     )
+    expect(preflightWords({ kind: 'start', recorders: ['Phone'] })).toBe(
+      'Start Phone, and see that it really records',
+    )
+    expect(preflightWords({ kind: 'radio', sender: 'Sender', receiver: 'Receiver', channel: '2' })).toBe(
+      'Sender linked to Receiver, both on channel 2, fresh cells at both ends',
+    )
+    expect(preflightWords({ kind: 'listen', boxes: [] })).toMatch(/play them back/)
   })
 })

@@ -481,7 +481,7 @@ describe('Roll', () => {
   it('rolls by the space bar and marks by figures, on the channel chosen', async () => {
     const app = await open('roll')
     expect(app.get('[aria-label="Before the first take"]').text()).toMatch(
-      /Radios linked.*Phantom power as planned.*then clap/s,
+      /Transmitter linked to Receiver.*phantom 1 on.*Phantom power as planned.*then clap/s,
     )
     await press(' ')
     expect(app.text()).toContain('ROLLING')

@@ -90,8 +90,8 @@ useShortcuts({
     <ChannelChoice v-model="channel" :channels :current />
 
     <TakeLine v-if="shown" :take="shown" :length-s="lengthOf(shown)" />
-    <PreRoll v-if="!rolling && takes.list.length === 0" />
-    <TakeList v-else-if="!rolling" :length-of="lengthOf" />
+    <PreRoll v-if="!rolling" :key="takes.list.length" :later="takes.list.length > 0" />
+    <TakeList v-if="!rolling && takes.list.length > 0" :length-of="lengthOf" />
 
     <MarkButtons v-if="rolling" @mark="mark($event)" />
 
