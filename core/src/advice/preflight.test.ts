@@ -47,9 +47,12 @@ describe('the list before the first take', () => {
     expect(start(bench)).toEqual({ kind: 'start', recorders: ['Transmitter', 'Recorder', 'Camera'] })
     expect(start(scene('6-the-apprentice-by-phone'))).toEqual({ kind: 'start', recorders: ['Phone'] })
   })
-  it('tells people of a microphone only where somebody speaks into one', () => {
+  it('tells people of any microphone, and of none where a desk alone is recorded', () => {
     expect(kinds(bench)).toContain('consent')
-    expect(kinds(scene('3-the-tuning'))).not.toContain('consent')
+    expect(kinds(scene('3-the-tuning'))).toContain('consent')
+    const hall = scene('4-bells-in-the-town-hall')
+    const unplugged = after(hall, { kind: 'disconnect', link: 'room-cable' })
+    expect(kinds(unplugged)).not.toContain('consent')
   })
   it('has a clip played back where there is nothing to listen at', () => {
     const ears = (patch: Patch) =>

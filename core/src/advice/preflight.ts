@@ -27,7 +27,7 @@ export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run
     [recorders.length > 0, { kind: 'meters', recorders, speech }],
     [true, { kind: 'listen', boxes: [...new Set(heardAt)] }],
     [recorders.length > 0, { kind: 'start', recorders }],
-    [speech && recorded.some(({ entry }) => isMicrophone(patch, entry.part)), { kind: 'consent' }],
+    [recorded.some(({ entry }) => isMicrophone(patch, entry.part)), { kind: 'consent' }],
   ]
   return [
     ...radios(patch, shelf),

@@ -56,8 +56,8 @@ describe('balance', () => {
     expect(sentences().join(' ')).toMatch(/No setting keeps 40\.0 dB under every ceiling/)
     expect(sentences(1).join(' ')).toMatch(/No setting that was tried keeps 40\.0 dB under every ceiling/)
   })
-  it('never passes its limit, and fits only where that says it may', () => {
-    const odd = fc.sample(oddPatch, { seed: 11, numRuns: cases(150, 5) })
+  it('never passes its limit, and fits only where that says it may', { timeout: 240_000 }, () => {
+    const odd = fc.sample(oddPatch, { seed: 11, numRuns: cases(60, 5) })
     let compared = 0
     for (const patch of [...cases(scenes, [scene('3-the-tuning'), scene('8-the-ride')]), ...odd]) {
       const limit = limitOf(patch, shelf)

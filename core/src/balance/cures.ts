@@ -3,7 +3,7 @@ import { wiringFindings, wiringOf } from '../circuit'
 import { chainOf, graphOf, readingsOf } from '../chain'
 import { levelsOfPatch, type Run } from '../levels'
 import { applyEdits, type Edit } from '../edits'
-import { type Gear, missingIn, type Patch, Refusal, type Shelf } from '../model'
+import { type Gear, missingIn, type Patch, priceOf, Refusal, type Shelf } from '../model'
 import { aimsOf, type RecordingRatios, ratiosByRecording } from './aims'
 import { balance, type Limit, limitOf, settingsOf } from './balance'
 import { type Candidate, candidatesFor } from './cure-candidates'
@@ -96,13 +96,6 @@ function ratiosIn(patch: Patch, shelf: Shelf): RecordingRatios[] {
   const readings = readingsOf(graph)
   return ratiosByRecording(chainOf(graph, readings), aimsOf(graph, patch.plan))
 }
-
-/** What it costs to buy some things; undefined where a price is not known. */
-const priceOf = (bought: readonly Gear[]): number | undefined =>
-  bought.reduce<number | undefined>(
-    (sum, { price }) => (sum === undefined || price === undefined ? undefined : sum + price),
-    0,
-  )
 
 function tried(
   patch: Patch,

@@ -6,6 +6,7 @@ import {
   bestHarmlessWay,
   findWays,
   harmlessWays,
+  ranked,
   type Way,
   wiringFindings,
   wiringOf,
@@ -118,6 +119,14 @@ describe('the shelf', () => {
     expect(wiringFindings(wiringOf(powered, shelf)).map((finding) => finding.code)).toContain(
       'supply shorted',
     )
+  })
+})
+
+describe('the order of ways', () => {
+  it('has one that costs much before one that may cost anything', () => {
+    const [way] = findWays(bench, bench.links[0]!, shelf) as [Way]
+    const bought = [undefined, 900, 40].map((price): Way => ({ ...way, missing: 1, price }))
+    expect(ranked(bought).map(({ price }) => price)).toEqual([40, 900, undefined])
   })
 })
 

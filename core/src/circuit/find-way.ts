@@ -10,6 +10,7 @@ import {
   shelfFor,
   boxOf,
   gearOf,
+  priceOf,
   usesIn,
 } from '../model'
 import { fits, type Half } from './contacts'
@@ -33,9 +34,10 @@ export interface Way {
   report: LinkReport
   /** Loss of what arrives best, dB. */
   lossDb: number
-  /** Pieces that must be bought, and for how much. */
+  /** Pieces that must be bought. */
   missing: number
-  price: number
+  /** What those cost; undefined where one of them has no price that is known. */
+  price: number | undefined
 }
 
 export interface WaySearch {
@@ -261,7 +263,7 @@ function wayOf(link: Link, row: readonly Candidate[], report: LinkReport): Way {
     report,
     lossDb: -Math.max(...heard),
     missing: bought.length,
-    price: bought.reduce((sum, { gear }) => sum + (gear.price ?? 0), 0),
+    price: priceOf(bought.map(({ gear }) => gear)),
   }
 }
 
@@ -298,6 +300,9 @@ export const quietEnough = <Lossy extends Pick<Way, 'lossDb'>>(
   lossDb: number,
 ): Lossy | undefined => attenuating(ways, lossDb) ?? byLoss(ways).at(-1)
 
+/** What is known to cost much comes before what may cost anything. */
+const inOrder = (price: number | undefined): number => price ?? Number.MAX_VALUE
+
 /** Ways as they are ranked: what is owned, what is clean, what loses least, the plain lead before a row of plugs, what costs least. */
 export const ranked = (ways: readonly Way[]): Way[] =>
   [...ways].sort(
@@ -306,7 +311,7 @@ export const ranked = (ways: readonly Way[]): Way[] =>
       troubleOf(one) - troubleOf(other) ||
       Math.round(one.lossDb) - Math.round(other.lossDb) ||
       one.pieces.length - other.pieces.length ||
-      one.price - other.price,
+      inOrder(one.price) - inOrder(other.price),
   )
 
 /** A piece more that changes the level by less than this does nothing for the sound, dB. */

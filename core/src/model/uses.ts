@@ -29,3 +29,10 @@ export function missingIn(patch: Patch, commonShelf: Shelf, given?: Patch): Gear
     return Array.from({ length: over(count) - over(before?.get(id) ?? 0) }, () => gear)
   })
 }
+
+/** What it costs to buy some things; undefined where a price is not known. */
+export const priceOf = (bought: readonly Gear[]): number | undefined =>
+  bought.reduce<number | undefined>(
+    (sum, { price }) => (sum === undefined || price === undefined ? undefined : sum + price),
+    0,
+  )
