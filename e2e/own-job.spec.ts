@@ -196,6 +196,7 @@ test('a planned scene is renamed, deleted, brought back and copied', { tag: '@lo
   await act('Rename')
   await mine.getByRole('textbox', { name: 'Name of The smith', exact: true }).fill('One person, seated')
   await page.keyboard.press('Enter')
+  await expect(rows).toHaveText(['One person, seated', 'The smith, copy'])
   await expect(open).toBeEnabled({ timeout: 60_000 })
   await open.click()
   await expect(page.locator('h1')).toHaveText('Levels')
