@@ -28,7 +28,7 @@ test('Brief: an edit in the paragraph moves the camera and the ranking, and can 
   await settled(page)
 })
 
-test('Brief: a microphone is dragged on the plan, and moved by keys', async ({ page }) => {
+test('Brief: a microphone is dragged on the plan, and moved by keys', { tag: '@long' }, async ({ page }) => {
   await open(page, 'brief')
   const boom = page.getByRole('slider', { name: 'Distance of boom' })
   await expect(boom).toHaveAttribute('aria-valuetext', '45 cm')

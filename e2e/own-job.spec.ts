@@ -214,7 +214,7 @@ test('a file that is no patch is refused with a sentence, and nothing changes', 
   await expect(page.getByText(/odd\.json was refused/)).toBeVisible()
 })
 
-test('which lead joins two sockets, without a scene', async ({ page }) => {
+test('which lead joins two sockets, without a scene', { tag: '@long' }, async ({ page }) => {
   await page.goto('/')
   const choose = async (label: string, name: string) => {
     await page.getByRole('combobox', { name: label }).click()

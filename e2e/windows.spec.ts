@@ -42,7 +42,7 @@ test('what one device changes the others show without being asked', async ({ pag
 for (const where of ['device', 'window'] as const)
   test(
     `what changes elsewhere while a page opens on another ${where} is shown too`,
-    { tag: where === 'window' ? '@long' : [] },
+    { tag: '@long' },
     async ({ page, browser, baseURL }) => {
       const other = await (where === 'device' ? device(browser, baseURL) : page.context().newPage())
       await open(page, 'levels')

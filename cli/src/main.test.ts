@@ -91,7 +91,7 @@ describe('hush', () => {
     expect((await hush('completion', 'zsh')).out).toMatch(/^#compdef hush/)
     expect((await hush('completion', 'fish')).err).toMatch(/bash and zsh/)
   })
-  it('reads a patch and a clip from standard input', async () => {
+  it.runIf(isLong)('reads a patch and a clip from standard input', async () => {
     const piped = (input: string | Uint8Array, ...args: string[]) =>
       execFileSync(process.execPath, [bin, ...args], { input, encoding: 'utf8' })
     expect(piped(readFileSync(example), 'wiring', '-')).toBe((await hush('wiring', example)).out)

@@ -200,7 +200,7 @@ function expectBest(patch: Patch): void {
     }
 }
 
-const [chainCount, largeCount, mixCount, linkedCount] = cases([200, 60, 150, 60], [16, 8, 12, 5])
+const [chainCount, largeCount, mixCount, linkedCount] = cases([200, 60, 150, 60], [16, 4, 12, 4])
 
 describe('the search for the best positions', () => {
   it(
