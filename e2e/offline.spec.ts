@@ -5,7 +5,7 @@ import { open, settled } from './steps'
 
 test.use({ serviceWorkers: 'allow' })
 
-test('while the server is away the page reloads, opens what was open and every station, and keeps what is done', async ({
+test(`while the server is away the page reloads, opens what was open and ${isLong ? 'every station' : 'a station more'}, and keeps what is done`, async ({
   page,
   application,
 }) => {

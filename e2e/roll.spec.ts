@@ -26,7 +26,12 @@ test.describe('on a phone', () => {
     await accessible(page)
     await page.getByRole('button', { name: 'End take' }).tap()
     const later = page.getByRole('list', { name: 'Before this take' })
-    await expect(later.getByRole('listitem')).toHaveText([/linked to/, /Meters move/, /then clap/])
+    // of the rest what was not ticked, as that of the camera was not
+    await expect(
+      later.getByRole('listitem').filter({ hasText: /linked to|Meters move|then clap/ }),
+    ).toHaveCount(3)
+    await expect(later.getByRole('listitem').filter({ hasText: /^ *Camera: / })).toHaveCount(1)
+    await expect(later.getByRole('listitem').filter({ hasText: /^ *Recorder: / })).toHaveCount(0)
     await settled(page)
 
     await context.setOffline(true)

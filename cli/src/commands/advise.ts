@@ -1,4 +1,5 @@
 import { deadControls, offersForLink, preflightOf, severityOf } from '@iron-hush/core/advice'
+import { wiringOf } from '@iron-hush/core/circuit'
 import { levelsOfPatch } from '@iron-hush/core/levels'
 import { Refusal } from '@iron-hush/core/model'
 import { outcomeWords, preflightWords } from '@iron-hush/core/words'
@@ -20,7 +21,9 @@ export function adviseCommand({ onPatch, say }: Shell): void {
         )
       const advice = {
         withoutEffect: deadControls(patch, shelf, levels),
-        beforeTheFirstTake: preflightOf(patch, shelf, levels.runs).map(preflightWords),
+        beforeTheFirstTake: preflightOf(patch, shelf, levels.runs, wiringOf(patch, shelf)).map(
+          preflightWords,
+        ),
         offers: link
           ? offersForLink(patch, link, shelf).map(({ gear, outcome, instead }) => ({
               gear: gear.id,

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
+import { wiringOf } from '../circuit'
 import { applyEdits, type Edit } from '../edits'
 import { levelsOfPatch } from '../levels'
 import type { Patch } from '../model'
 import { scene, shelf } from '../tests/demo'
 import { isForEveryTake, preflightOf } from './index'
 
-const listOf = (patch: Patch) => preflightOf(patch, shelf, levelsOfPatch(patch, shelf).runs)
+const listOf = (patch: Patch) =>
+  preflightOf(patch, shelf, levelsOfPatch(patch, shelf).runs, wiringOf(patch, shelf))
 const kinds = (patch: Patch) => listOf(patch).map(({ kind }) => kind)
 const after = (patch: Patch, ...edits: Edit[]) => applyEdits(patch, edits, shelf)
 
@@ -21,6 +23,18 @@ describe('the list before the first take', () => {
     expect(switchesOf(bench, 'Recorder')).toContainEqual({ name: 'Phantom 1', position: 'on' })
     expect(switchesOf(off, 'Recorder')).toContainEqual({ name: 'Phantom 1', position: 'off' })
     expect(switchesOf(scene('4-bells-in-the-town-hall'), 'Desk')).toEqual([])
+  })
+  it('speaks of phantom power where a supply of it is on, whatever microphone hangs there', () => {
+    const switched = (position: string): Edit => ({
+      kind: 'set control',
+      part: 'recorder',
+      control: 'phantom-1',
+      position,
+    })
+    expect(kinds(after(bench, switched('on')))).toContain('phantom power')
+    expect(kinds(after(bench, switched('off')))).not.toContain('phantom power')
+    // plug-in power is none
+    expect(kinds(scene('2-the-pour'))).not.toContain('phantom power')
   })
   it('pairs each transmitter with its receiver on their channel', () => {
     const pairs = listOf(three).flatMap((item) => (item.kind === 'radio' ? [item] : []))

@@ -1,3 +1,4 @@
+import { suppliesPhantom, type WiredLink } from '../circuit'
 import type { PreflightItem } from '../findings'
 import type { Run } from '../levels'
 import {
@@ -6,7 +7,6 @@ import {
   gearOf,
   type Patch,
   piecesOf,
-  type Port,
   positionName,
   type Shelf,
   shelfFor,
@@ -14,7 +14,12 @@ import {
 import { radioLinksOf } from '../radio'
 
 /** What must be true before the first take, from the chain as it stands: from the sources towards the recordings. */
-export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run[]): PreflightItem[] {
+export function preflightOf(
+  patch: Patch,
+  commonShelf: Shelf,
+  runs: readonly Run[],
+  wiring: readonly WiredLink[],
+): PreflightItem[] {
   const shelf = shelfFor(patch, commonShelf)
   const alive = runs.filter(({ stop }) => !stop)
   const recorded = alive.filter(({ end }) => end.kind === 'recording')
@@ -22,7 +27,7 @@ export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run
   const speech = recorded.some(({ source }) => source.kind === 'speech')
   const heardAt = alive.filter(({ end }) => end.kind === 'listen').map(({ end }) => end.boxName)
   const items: [wanted: boolean, item: PreflightItem][] = [
-    [hasPhantom(patch, shelf), { kind: 'phantom power' }],
+    [suppliesPhantom(wiring), { kind: 'phantom power' }],
     [recorders.length > 0, { kind: 'cards', recorders }],
     [recorders.length > 0, { kind: 'meters', recorders, speech }],
     [true, { kind: 'listen', boxes: [...new Set(heardAt)] }],
@@ -31,7 +36,7 @@ export function preflightOf(patch: Patch, commonShelf: Shelf, runs: readonly Run
   ]
   return [
     ...radios(patch, shelf),
-    ...switches(patch, shelf, alive),
+    ...switches(patch, shelf, runs),
     ...ownLevels(recorded),
     ...items.flatMap(([wanted, item]) => (wanted ? [item] : [])),
   ]
@@ -67,8 +72,8 @@ function channelOf(patch: Patch, shelf: Shelf, id: string): string | undefined {
 }
 
 /** The switches of everything that the sound passes; a desk is its operator's. */
-function switches(patch: Patch, shelf: Shelf, alive: readonly Run[]): PreflightItem[] {
-  const passed = new Set(alive.flatMap(({ points }) => points.map(({ part }) => part)))
+function switches(patch: Patch, shelf: Shelf, runs: readonly Run[]): PreflightItem[] {
+  const passed = new Set(runs.flatMap(({ points }) => points.map(({ part }) => part)))
   const channelControl = (gear: Gear) =>
     typeof gear.radio?.carrierMhz === 'object' ? gear.radio.carrierMhz.control : undefined
   const item = (name: string, gear: Gear, settings: Patch['boxes'][number]['settings']): PreflightItem[] => {
@@ -108,12 +113,3 @@ const ownLevels = (recorded: readonly Run[]): PreflightItem[] =>
 /** What picks a sound up itself; a desk and a player are fed with it. */
 const isMicrophone = ({ boxes }: Patch, part: string): boolean =>
   boxes.some(({ id, source }) => id === part && source === undefined)
-
-/** A microphone on a balanced line: the kind that may want phantom power. */
-function hasPhantom(patch: Patch, shelf: Shelf): boolean {
-  const isBalanced = (gear: Gear | undefined, port: Port['id']) =>
-    gear?.kind === 'microphone' && gear.ports.some((each) => each.id === port && each.balanced)
-  return patch.links.some(({ from }) =>
-    isBalanced(shelf.get(patch.boxes.find(({ id }) => id === from.box)?.gear ?? ''), from.port),
-  )
-}

@@ -71,11 +71,7 @@ export function balance(
 ): Balance | undefined {
   const graphNow = graphOf(patch, shelf)
   const now = new Map(graphNow.settings)
-  const powered = suppliesOn(patch, shelf)
-  const graph = powered.patch === patch ? graphOf(patch, shelf) : graphOf(powered.patch, shelf)
-  for (const [key, position] of automaticOff(graph, patch, shelf)) graph.settings.set(key, position)
-  const aims = aimsOf(graph, patch.plan)
-  const free = freeControls(graph, patch, shelf)
+  const { powered, graph, aims, free } = searchedOf(patch, shelf)
   const found = bestPositions(graph, patch.plan, free, cancelled, mostEvaluations)
   if (cancelled?.()) return undefined
   const proposed = new Map([...graph.settings, ...(found?.positions ?? [])])
@@ -107,6 +103,22 @@ export function balance(
   }
 }
 
+/** What a balance works on: power is on where it is wanted, and automatic gain off where it can be. */
+function searchedOf(patch: Patch, shelf: Shelf) {
+  const powered = suppliesOn(patch, shelf)
+  const graph = graphOf(powered.patch, shelf)
+  const off = automaticOff(graph, patch, shelf)
+  for (const [key, position] of off) graph.settings.set(key, position)
+  return {
+    powered,
+    graph,
+    /** Automatic gain was on. */
+    automatic: off.size > 0,
+    aims: aimsOf(graph, patch.plan),
+    free: freeControls(graph, patch, shelf),
+  }
+}
+
 /** What no balance of a patch can pass. */
 export interface Limit {
   /** Some setting may keep every demand; where it is false, none does. */
@@ -117,11 +129,9 @@ export interface Limit {
 
 /** The limit of a patch, without a search; undefined where automatic gain may be left on, which is worth what it happens to be. */
 export function limitOf(patch: Patch, shelf: Shelf): Limit | undefined {
-  const powered = suppliesOn(patch, shelf).patch
-  const graph = graphOf(powered, shelf)
-  if (automaticOff(graph, powered, shelf).size > 0) return undefined
-  const aims = aimsOf(graph, patch.plan)
-  const positions = new Positions(graph, freeControls(graph, patch, shelf))
+  const { graph, automatic, aims, free } = searchedOf(patch, shelf)
+  if (automatic) return undefined
+  const positions = new Positions(graph, free)
   const within = keptRegion({ graph, aims, positions })
   const most = boundsOn(graph, aims, positions)(within ?? positions.whole())
   return { mayFit: within !== undefined, most }

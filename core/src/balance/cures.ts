@@ -1,4 +1,4 @@
-import type { CureChange } from '../findings'
+import { atLeast, type CureChange } from '../findings'
 import { wiringFindings, wiringOf } from '../circuit'
 import { chainOf, graphOf, readingsOf } from '../chain'
 import { levelsOfPatch, type Run } from '../levels'
@@ -62,7 +62,11 @@ export function curesOf(
   const now = balance(patch, shelf, cancelled)
   if (!now) return undefined
   const balanced = applyEdits(patch, settingsOf(now.changes), shelf)
-  const before = { score: now.after, ratios: ratiosIn(balanced, shelf) }
+  const before: Before = {
+    score: now.after,
+    ratios: ratiosIn(balanced, shelf),
+    troubles: troublesOf(patch, shelf),
+  }
   const all = candidatesFor(patch, shelf, troubled(now.levels.runs, patch))
   const cures: Cure[] = []
   for (const [index, candidate] of all.entries()) {
@@ -111,7 +115,7 @@ function tried(
     if (error instanceof Refusal) return undefined
     throw error
   }
-  if (newHarm(patch, suppliesOn(next, shelf).patch, shelf)) return undefined
+  if (isWorse(troublesOf(suppliesOn(next, shelf).patch, shelf), before.troubles)) return undefined
   const limit = limitOf(next, shelf)
   if (limit && !mayWin(before, limit)) return undefined
   const found = balance(next, shelf, cancelled, candidateWork)
@@ -135,6 +139,7 @@ function tried(
 interface Before {
   score: Score
   ratios: RecordingRatios[]
+  troubles: Troubles
 }
 
 /** What the worst recording misses in all, dB. */
@@ -190,21 +195,22 @@ function clearest(before: readonly RecordingRatios[], after: readonly RecordingR
   return worst
 }
 
-/** Whether a change brings a wiring fault that was not there, or silences a run. */
-function newHarm(before: Patch, after: Patch, shelf: Shelf): boolean {
-  const faults = (patch: Patch) =>
-    wiringFindings(wiringOf(patch, shelf)).filter(
-      ({ severity }) => severity === 'dead' || severity === 'harmful',
-    )
-  // links get new names when a box is put between: faults are counted, not progress apart by link
-  const count = (patch: Patch) => {
-    const counts = new Map<string, number>()
-    for (const { code } of faults(patch)) counts.set(code, (counts.get(code) ?? 0) + 1)
-    return counts
-  }
-  const known = count(before)
-  if ([...count(after)].some(([code, times]) => times > (known.get(code) ?? 0))) return true
-  const silent = (patch: Patch) =>
-    levelsOfPatch(patch, shelf).runs.filter(({ stop }) => stop !== undefined).length
-  return silent(after) > silent(before)
+/** What is dead or harmful in a patch: wiring faults by what they are, and runs that are silent. */
+interface Troubles {
+  /** Links get new names when a box is put between: faults are counted, not told apart by link. */
+  faults: Map<string, number>
+  silent: number
 }
+
+function troublesOf(patch: Patch, shelf: Shelf): Troubles {
+  const faults = new Map<string, number>()
+  for (const { severity, code } of wiringFindings(wiringOf(patch, shelf)))
+    if (atLeast(severity, 'harmful')) faults.set(code, (faults.get(code) ?? 0) + 1)
+  const silent = levelsOfPatch(patch, shelf).runs.filter(({ stop }) => stop !== undefined).length
+  return { faults, silent }
+}
+
+/** Whether there is a wiring fault, or a silent run, that was not there. */
+const isWorse = (after: Troubles, before: Troubles): boolean =>
+  after.silent > before.silent ||
+  [...after.faults].some(([code, times]) => times > (before.faults.get(code) ?? 0))

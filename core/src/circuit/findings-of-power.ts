@@ -6,8 +6,8 @@ import type { PluggedLink } from './link'
 const deadShare = 0.2
 /** A supply that falls to this share of its open volts runs into ground. */
 const shortedSupplyShare = 0.02
-/** Above this a supply into ground is more than a waste of it. */
-const strongSupplyVolts = 12
+/** Above this a supply is phantom power, and into ground more than a waste of it, V. */
+export const phantomVolts = 12
 /** DC that an output tolerates without a word. */
 const harmlessVolts = 0.05
 /** DC so many times over what an output tolerates does harm; so do this many volts where it says nothing. */
@@ -33,7 +33,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
     const { name } = link.inputs[input]!
     if (Math.abs(volts) < shortedSupplyShare * openVolts)
       find(
-        openVolts > strongSupplyVolts ? 'harmful' : 'degraded',
+        openVolts > phantomVolts ? 'harmful' : 'degraded',
         'supply shorted',
         { where: name, contact },
         { supply, input: name, openVolts, amperes, contact },

@@ -2,6 +2,7 @@ import { bySeverity, type CircuitFinding } from '../findings'
 import { type Link, type Patch, type Shelf, shelfFor, boxNameOf, boxOf, endOf } from '../model'
 import type { LinkReport } from './findings'
 import { reportOf } from './findings'
+import { phantomVolts } from './findings-of-power'
 import { pluggedLink } from './from-patch'
 
 /** A link of a patch with what its circuit comes to. */
@@ -54,3 +55,9 @@ export const wiringFindings = (wiring: readonly WiredLink[]): CircuitFinding[] =
       report.findings.map((finding) => ({ ...finding, subject: { ...finding.subject, link } })),
     )
     .sort(bySeverity)
+
+/** Whether phantom power is on anywhere. */
+export const suppliesPhantom = (wiring: readonly WiredLink[]): boolean =>
+  wiring.some(({ report }) =>
+    report.variants[0]?.facts.supplies.some(({ openVolts }) => openVolts > phantomVolts),
+  )

@@ -1,10 +1,9 @@
-import type { WiredLink } from '../circuit'
+import { suppliesPhantom, type WiredLink } from '../circuit'
 import type { Caution } from '../findings'
 import { type Patch, type Shelf, shelfFor } from '../model'
 
 /** A lead this long crosses somebody's way. */
 const trippingM = 3
-const phantomVolts = 12
 /** Noise that comes from a machine at work rather than from a fan. */
 const machineDba = 75
 
@@ -14,7 +13,6 @@ export function cautionsOf(patch: Patch, commonShelf: Shelf, wiring: readonly Wi
   const gear = patch.boxes.flatMap(({ gear: id }) => shelf.get(id) ?? [])
   const stages = gear.flatMap(({ strips }) => strips.flatMap((strip) => strip.stages))
   const findings = wiring.flatMap(({ report }) => report.findings)
-  const facts = wiring.flatMap(({ report }) => report.variants[0]?.facts ?? [])
   const desks = gear.some(({ kind }) => kind === 'desk')
   const longestM = Math.max(
     0,
@@ -27,7 +25,7 @@ export function cautionsOf(patch: Patch, commonShelf: Shelf, wiring: readonly Wi
     patch.brief.noises.some(({ inPicture, levelDba }) => inPicture && levelDba >= machineDba) ||
     patch.brief.sources.some(({ kind }) => kind === 'machine')
   const unbalanced = findings.some(({ code, severity }) => code === 'unbalanced' && severity === 'degraded')
-  const phantom = facts.some(({ supplies }) => supplies.some(({ openVolts }) => openVolts > phantomVolts))
+  const phantom = suppliesPhantom(wiring)
   const caution = (code: Exclude<Caution['code'], 'runs'>): Caution => ({
     code,
     severity: 'note',

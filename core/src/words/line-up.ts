@@ -4,12 +4,13 @@ import type { ClipReading, Gear, LineUpReading } from '../model'
 import type { TestSignal } from '../signals'
 import { difference, plainDecibels, signed } from '../units'
 import type { Sentences } from './sentences'
+import { standsWords } from './stands'
 
 /** Names of recordings by `box.track`. */
 export type TrackNames = (track: string) => string
 
 const settingsOf = ({ set }: LineUpStep): string =>
-  set.map(({ controlName, positionName }) => `${controlName.toLowerCase()} ${positionName}`).join(', ')
+  set.map(({ controlName, positionName }) => standsWords(controlName, positionName)).join(', ')
 
 /** Whether what is heard speaks; where it is not said, somebody does. */
 const speaks = ({ source }: LineUpStep): boolean => source === undefined || source.kind === 'speech'

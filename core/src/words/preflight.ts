@@ -1,4 +1,5 @@
 import type { PreflightItem } from '../findings'
+import { standsWords } from './stands'
 
 /** A line of the list before a take. */
 export function preflightWords(item: PreflightItem): string {
@@ -6,7 +7,7 @@ export function preflightWords(item: PreflightItem): string {
     case 'radio':
       return `${item.sender} linked to ${item.receiver}${item.channel === undefined ? '' : `, both on channel ${item.channel}`}, fresh cells at both ends`
     case 'switches':
-      return `${item.box}: ${item.switches.map(({ name, position }) => `${name.toLowerCase()} ${position}`).join(', ')}`
+      return `${item.box}: ${item.switches.map(({ name, position }) => standsWords(name, position)).join(', ')}`
     case 'phantom power':
       return 'Phantom power as planned, muted while plugging'
     case 'own level':

@@ -6,25 +6,42 @@ import { preflightWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
-/** What must be true before the first take, ticked off; before a later one what may have changed since. */
+/**
+ * What must be true before the first take, ticked off. Before a later one: what may have changed by itself, and what was
+ * never ticked as it stands now, where something was: a switch that was moved since is asked for again.
+ */
 const props = defineProps<{ later?: boolean }>()
 const scene = useScene()
 const gear = useGear()
-const before = computed(() =>
-  preflightOf(scene.openPatch, gear.shelf, scene.runs)
-    .filter((item) => !props.later || isForEveryTake(item))
-    .map(preflightWords),
+/** Ticked before the first take; it stays so while other stations are looked at. */
+const kept = useSessionStorage<string[]>(`iron-hush.ticked.${scene.document?.id}`, [])
+const done = [...kept.value]
+/** Ticked before this take, of what is asked before every one. */
+const now = ref<string[]>([])
+const lines = computed(() =>
+  preflightOf(scene.openPatch, gear.shelf, scene.runs, scene.wiring)
+    .map((item) => ({ words: preflightWords(item), again: isForEveryTake(item) }))
+    .filter(({ words, again }) => !props.later || again || (done.length > 0 && !done.includes(words))),
 )
-/** Before a later take all is asked again; what was ticked before the first stays so while other stations are looked at. */
-const ticked = props.later
-  ? ref<string[]>([])
-  : useSessionStorage<string[]>(`iron-hush.ticked.${scene.document?.id}`, [])
+const listOf = (again: boolean) => (props.later && again ? now : kept)
+function tick(words: string, again: boolean, on: boolean): void {
+  const list = listOf(again)
+  const others = list.value.filter((each) => each !== words)
+  list.value = on ? [...others, words] : others
+}
 </script>
 
 <template>
   <ul class="before" :aria-label="later ? 'Before this take' : 'Before the first take'">
-    <li v-for="each in before" :key="each">
-      <label><input v-model="ticked" type="checkbox" :value="each" /> {{ each }}</label>
+    <li v-for="{ words, again } in lines" :key="words">
+      <label>
+        <input
+          type="checkbox"
+          :checked="listOf(again).value.includes(words)"
+          @change="tick(words, again, ($event.target as HTMLInputElement).checked)"
+        />
+        {{ words }}</label
+      >
     </li>
   </ul>
 </template>
