@@ -103,6 +103,10 @@ await shoot('proof', 'proof', 2, async (page) => {
   await clips.filter({ hasText: 'C-0042' }).click()
 })
 await shoot('gear', 'gear', 0, (page) => page.getByRole('button', { name: /^Two-track recorder/ }).click())
+await shoot('before', 'roll', 0, (page) => page.getByRole('checkbox').first().check(), {
+  width: 390,
+  height: 844,
+})
 await shoot(
   'roll',
   'roll',
