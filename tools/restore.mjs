@@ -13,6 +13,7 @@ import {
   startDatabase,
   useDatabase,
 } from './database.mjs'
+import { needBundle, proveProgram } from './bundles.mjs'
 import { lockHome } from './home-lock.mjs'
 import { readOptions } from './options.mjs'
 import { checkNode, needPackages, needPostgres, root } from './packages.mjs'
@@ -95,11 +96,11 @@ async function refuseOther(url, { migrations, counts }) {
  * @returns {Promise<{ scenes: number, unreadable: number }>}
  */
 async function proveIn(url) {
-  const { code, output, said } = await run(
-    process.execPath,
-    ['--import', 'tsx', path.join(root, 'server/src/prove.ts')],
-    { cwd: root, env: { ...process.env, DATABASE_URL: url } },
-  )
+  await needBundle('server')
+  const { code, output, said } = await run(process.execPath, [proveProgram], {
+    cwd: root,
+    env: { ...process.env, DATABASE_URL: url },
+  })
   if (code !== 0) throw new Trouble(`The backup cannot be used: ${output.trim().split('\n').at(-1)}`)
   // a warning of the runtime's own goes to standard error
   return JSON.parse(said.trim().split('\n').at(-1) ?? '{}')

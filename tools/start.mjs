@@ -4,6 +4,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { certificateFor, localAddresses } from './authority.mjs'
 import { dailyBackup } from './backup.mjs'
+import { needBundle, serverProgram } from './bundles.mjs'
 import { homeFolder, portIsFree, startDatabase } from './database.mjs'
 import { lockHome } from './home-lock.mjs'
 import { checkNode, needBuild, needPackages, needPostgres, root } from './packages.mjs'
@@ -34,13 +35,13 @@ async function main() {
     )
   await needPostgres()
   await needPackages()
-  await needBuild()
+  await Promise.all([needBuild(), needBundle('server')])
   const lock = await lockHome(homeFolder(), port)
   process.on('exit', lock.release)
   const database = await startDatabase()
   const opening = await openingOf({ port, sharePort, behind })
 
-  const server = spawn(process.execPath, ['--import', 'tsx', path.join(root, 'server/src/main.ts')], {
+  const server = spawn(process.execPath, [serverProgram], {
     cwd: root,
     env: {
       ...process.env,
@@ -171,7 +172,7 @@ async function serverIdentity() {
   /** @param {string} flag */
   const id = async (flag) => Number((await run('id', [flag, 'nobody'])).output.trim())
   const nobody = { uid: await id('-u'), gid: await id('-g') }
-  const readable = await run('test', ['-r', path.join(root, 'server/src/main.ts')], nobody)
+  const readable = await run('test', ['-r', serverProgram], nobody)
   if (nobody.uid && readable.code === 0) return nobody
   console.log(`The server runs as root: the user "nobody" may not read ${root}.`)
   return {}

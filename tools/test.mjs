@@ -3,6 +3,7 @@
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
+import { needBundle } from './bundles.mjs'
 import { startDatabase } from './database.mjs'
 import { needBrowser } from './browser.mjs'
 import { checkNode, needBuild, needPackages, needPostgres, root } from './packages.mjs'
@@ -11,9 +12,12 @@ import { endWith, secondsSinceStart } from './say.mjs'
 
 async function main() {
   checkNode()
+  // both are fetched and unpacked at once: each leaves a core idle
+  const debian = needPostgres().then(needBrowser)
+  debian.catch(() => undefined)
   await needPackages()
-  // Debian's packages are fetched and unpacked, and the page is built, while the checks compute
-  const prepared = Promise.all([needPostgres().then(needBrowser), needBuild()])
+  // what is tested is built while the checks compute
+  const prepared = Promise.all([debian, needBuild(), needBundle('server'), needBundle('cli')])
   prepared.catch(() => undefined)
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-test-'))
   // the database's own user must be able to pass through

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
+import { serverProgram } from '../bundles.mjs'
 import { Application } from '../running'
 import { Ledger } from './ledger'
 
@@ -76,7 +77,7 @@ function kill(application: Application, victim: Victim): void {
     readFileSync(path.join(application.home, 'cluster/postmaster.pid'), 'utf8').split('\n')[0],
   )
   const start = application.pid!
-  const server = childrenOf(start).find((pid) => commandOf(pid).includes('server/src/main.ts'))
+  const server = childrenOf(start).find((pid) => commandOf(pid).includes(serverProgram))
   const backends =
     quietly(() => childrenOf(postmaster).filter((pid) => /127\.0\.0\.1/.test(commandOf(pid)))) ?? []
   const end = (...pids: (number | undefined)[]) =>

@@ -1,5 +1,6 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import path from 'node:path'
+import { serverProgram } from '../bundles.mjs'
 import type { Application } from '../running'
 import { newId } from './ledger'
 
@@ -81,7 +82,7 @@ async function busy(
 
 /** A second server on the database of one that runs. */
 export async function secondServer(databaseUrl: string, port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', path.join(root, 'server/src/main.ts')], {
+  const child = spawn(process.execPath, [serverProgram], {
     cwd: root,
     env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port) },
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
@@ -100,7 +101,7 @@ export function serverPid({ pid }: Application): number {
   )
   return Number(
     lines
-      .find((line) => line.includes('server/src/main.ts'))!
+      .find((line) => line.includes(serverProgram))!
       .trim()
       .split(' ')[0],
   )
