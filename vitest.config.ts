@@ -7,8 +7,6 @@ export default defineConfig({
     testTimeout: 60_000,
     // hooks make and remove databases
     hookTimeout: 120_000,
-    // one more than cores, for some wait for a database or a process; left to itself it keeps a core free
-    maxWorkers: availableParallelism() + 1,
     // files share what they import: a quarter of the time
     isolate: false,
     provide: { isLong: process.env.LONG_TESTS === '1' },
@@ -17,6 +15,8 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'engine',
+          // some wait for a database or a process
+          maxWorkers: availableParallelism(),
           include: ['{core,server,cli}/src/**/*.test.ts', 'tools/*.test.ts'],
           globalSetup: ['tools/test-cluster.mjs'],
         },
@@ -24,7 +24,15 @@ export default defineConfig({
       {
         extends: true,
         plugins: [vue()],
-        test: { name: 'page', include: ['web/src/**/*.test.ts'], setupFiles: ['web/src/tests/setup.ts'] },
+        test: {
+          name: 'page',
+          include: ['web/src/**/*.test.ts'],
+          environment: 'happy-dom',
+          setupFiles: ['web/src/tests/setup.ts'],
+          // each would import the whole page
+          maxWorkers: 1,
+          sequence: { groupOrder: 1 },
+        },
       },
     ],
   },

@@ -104,19 +104,23 @@ test.describe('Line-up', () => {
     },
   )
 
-  test('refuses a file without sound and takes a clip that is dropped', async ({ page }) => {
-    await open(page, 'line-up', 2)
-    await step(page, /record level 25 of 25, tone at/)
-      .locator('.head')
-      .click()
-    const picker = current(page).locator('input[type=file]')
-    await picker.setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('nothing') })
-    await expect(page.locator('.notices')).toContainText('notes.wav')
-    await current(page)
-      .getByRole('spinbutton', { name: /Reading of the meter/ })
-      .fill('loud')
-    await page.keyboard.press('Enter')
-    await expect(current(page).getByRole('alert')).toContainText('Type a number')
-    await expect(progress(page)).toContainText(/^0 of/)
-  })
+  test(
+    'refuses a file without sound and takes a clip that is dropped',
+    { tag: '@long' },
+    async ({ page }) => {
+      await open(page, 'line-up', 2)
+      await step(page, /record level 25 of 25, tone at/)
+        .locator('.head')
+        .click()
+      const picker = current(page).locator('input[type=file]')
+      await picker.setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('nothing') })
+      await expect(page.locator('.notices')).toContainText('notes.wav')
+      await current(page)
+        .getByRole('spinbutton', { name: /Reading of the meter/ })
+        .fill('loud')
+      await page.keyboard.press('Enter')
+      await expect(current(page).getByRole('alert')).toContainText('Type a number')
+      await expect(progress(page)).toContainText(/^0 of/)
+    },
+  )
 })

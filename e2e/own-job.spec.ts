@@ -204,15 +204,19 @@ test('a planned scene is renamed, deleted, brought back and copied', { tag: '@lo
   await expect(rows).toHaveText(['One person, seated', 'The smith, copy', 'One person, seated 2'])
 })
 
-test('a file that is no patch is refused with a sentence, and nothing changes', async ({ page }) => {
-  await page.goto('/')
-  await page.getByLabel('Import a patch or a shoot').setInputFiles({
-    name: 'odd.json',
-    mimeType: 'application/json',
-    buffer: Buffer.from('{"format": "iron-hush/patch", "version": 9}'),
-  })
-  await expect(page.getByText(/odd\.json was refused/)).toBeVisible()
-})
+test(
+  'a file that is no patch is refused with a sentence, and nothing changes',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto('/')
+    await page.getByLabel('Import a patch or a shoot').setInputFiles({
+      name: 'odd.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format": "iron-hush/patch", "version": 9}'),
+    })
+    await expect(page.getByText(/odd\.json was refused/)).toBeVisible()
+  },
+)
 
 test('which lead joins two sockets, without a scene', { tag: '@long' }, async ({ page }) => {
   await page.goto('/')

@@ -27,12 +27,15 @@ async function faultsAt(page: Page, which = sizes): Promise<string[]> {
   return [...met].map(([fault, widths]) => `${widths.join(' ')}: ${fault}`)
 }
 
-for (const station of stations) {
+/** The fullest page, and the one that is used on a phone. */
+for (const station of ['levels', 'roll'])
   test(`${station}: everything can be hit, read and reached on a phone`, async ({ page }) => {
     await open(page, station)
     await page.waitForTimeout(500)
     expect(await faultsAt(page, [phone])).toEqual([])
   })
+
+for (const station of stations)
   test(
     `${station}: everything can be hit, read and reached at every size, by day and night`,
     { tag: '@long' },
@@ -47,7 +50,6 @@ for (const station of stations) {
       expect(violations.flatMap(({ nodes }) => nodes.map(({ html }) => html))).toEqual([])
     },
   )
-}
 
 test(
   'names of sixty letters, emoji and from right to left are in nobody\u2019s way',
@@ -67,32 +69,34 @@ test.describe('on a phone', () => {
   test.use({ viewport: { width: phone.width, height: phone.height }, hasTouch: true })
   const measured = (page: Page) => page.evaluate(faults, phone)
 
-  test('panels too: a link, a box, what may be added, a thing of the shelf, and the menu', async ({
-    page,
-  }) => {
-    await open(page, 'patch')
-    await page.getByRole('button', { name: 'Link Recorder to Camera' }).tap()
-    await expect(page.getByRole('complementary', { name: 'Selected link' })).toBeVisible()
-    expect(await measured(page)).toEqual([])
-    await page.getByRole('button', { name: /^Recorder Two-track/ }).tap()
-    await expect(page.getByRole('complementary', { name: 'Selected box' })).toBeVisible()
-    expect(await measured(page)).toEqual([])
-    await page.getByRole('button', { name: 'Menu', exact: true }).tap()
-    await page.getByRole('menuitem', { name: 'Gear' }).tap()
-    await page
-      .getByRole('button', { name: /^Two-track recorder/ })
-      .first()
-      .tap()
-    await expect(page.getByRole('textbox', { name: 'Name' })).toBeVisible()
-    // a menu that is still closing is not yet the page
-    await expect(page.getByRole('menuitem')).toHaveCount(0)
-    expect(await measured(page)).toEqual([])
-    await page.getByRole('button', { name: 'Menu', exact: true }).tap()
-    await page.getByRole('menuitem', { name: 'Find' }).tap()
-    await page.getByRole('textbox', { name: 'Find' }).fill('headroom')
-    await page.getByRole('button', { name: /headroom/ }).tap()
-    await expect(page.getByRole('dialog', { name: 'Terms' })).toContainText('before something clips')
-  })
+  test(
+    'panels too: a link, a box, what may be added, a thing of the shelf, and the menu',
+    { tag: '@long' },
+    async ({ page }) => {
+      await open(page, 'patch')
+      await page.getByRole('button', { name: 'Link Recorder to Camera' }).tap()
+      await expect(page.getByRole('complementary', { name: 'Selected link' })).toBeVisible()
+      expect(await measured(page)).toEqual([])
+      await page.getByRole('button', { name: /^Recorder Two-track/ }).tap()
+      await expect(page.getByRole('complementary', { name: 'Selected box' })).toBeVisible()
+      expect(await measured(page)).toEqual([])
+      await page.getByRole('button', { name: 'Menu', exact: true }).tap()
+      await page.getByRole('menuitem', { name: 'Gear' }).tap()
+      await page
+        .getByRole('button', { name: /^Two-track recorder/ })
+        .first()
+        .tap()
+      await expect(page.getByRole('textbox', { name: 'Name' })).toBeVisible()
+      // a menu that is still closing is not yet the page
+      await expect(page.getByRole('menuitem')).toHaveCount(0)
+      expect(await measured(page)).toEqual([])
+      await page.getByRole('button', { name: 'Menu', exact: true }).tap()
+      await page.getByRole('menuitem', { name: 'Find' }).tap()
+      await page.getByRole('textbox', { name: 'Find' }).fill('headroom')
+      await page.getByRole('button', { name: /headroom/ }).tap()
+      await expect(page.getByRole('dialog', { name: 'Terms' })).toContainText('before something clips')
+    },
+  )
 
   test(
     'a list that is opened stays on the screen, however long the names in it',

@@ -79,7 +79,7 @@ describe('a backup', { timeout: 120_000 }, () => {
     expect((await noteIn(there.url)).note).toBe('as it was')
     await there.stop()
   })
-  it('of an earlier release is restored, and brought to this one', async () => {
+  it.runIf(isLong)('of an earlier release is restored, and brought to this one', async () => {
     await asking(database.adminUrl, (ask) => ask('create database earlier'))
     const url = new URL(database.adminUrl)
     url.pathname = '/earlier'

@@ -1,7 +1,6 @@
 // npm start: sets up all that is needed, opens the foundry, and prints where.
 import { spawn } from 'node:child_process'
 import os from 'node:os'
-import path from 'node:path'
 import { certificateFor, localAddresses } from './authority.mjs'
 import { dailyBackup } from './backup.mjs'
 import { needBundle, serverProgram } from './bundles.mjs'

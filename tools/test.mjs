@@ -50,37 +50,42 @@ async function main() {
 
   await prepared
   const database = await startDatabase(path.join(scratch, 'home'))
+  const env = { ...process.env, TEST_DATABASE_URL: database.adminUrl }
+  /** @param {string} project */
+  const tested = async (project) => {
+    const report = path.join(scratch, `${project}.json`)
+    const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`]
+    const { code, output } = await run('npx', ['vitest', 'run', '--project', project, ...reporters], {
+      cwd: root,
+      env,
+    })
+    console.log(output)
+    say(`tests of the ${project}`, code)
+    counted(report, ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests])
+  }
   try {
-    const units = path.join(scratch, 'units.json')
-    const vitest = ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`]
-    say(
-      'unit and server tests',
-      (
-        await run('npx', vitest, {
-          cwd: root,
-          show: true,
-          env: { ...process.env, TEST_DATABASE_URL: database.adminUrl },
-        })
-      ).code,
-    )
-    counted(units, (report) => [report.numPassedTests, report.numFailedTests])
+    // at once, and each by itself: a run of both would import the page once in each of its processes
+    await Promise.all([tested('engine'), tested('page')])
   } finally {
     await database.stop()
   }
 
   const story = path.join(scratch, 'story.json')
-  const env = {
-    ...process.env,
-    IRON_HUSH_HOME: path.join(scratch, 'story'),
-    PLAYWRIGHT_JSON_OUTPUT_FILE: story,
-  }
   say(
     'the story in a browser',
     (
       await run(
         'npx',
         ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
-        { cwd: root, show: true, env },
+        {
+          cwd: root,
+          show: true,
+          env: {
+            ...process.env,
+            IRON_HUSH_HOME: path.join(scratch, 'story'),
+            PLAYWRIGHT_JSON_OUTPUT_FILE: story,
+          },
+        },
       )
     ).code,
   )

@@ -14,7 +14,7 @@ import {
   WiringAnswer,
 } from '@iron-hush/core/model'
 import { talkingClip, tone } from '@iron-hush/core/signals'
-import { cases, isLong } from '../../core/src/tests/form'
+import { isLong } from '../../core/src/tests/form'
 import { readPatch } from './input'
 import { main } from './main'
 import { renderFiles } from './render-files'
@@ -181,7 +181,7 @@ describe('hush', () => {
     expect(stopped).toEqual([])
     expect(readdirSync(path.join(scratch, 'stopped'))).toEqual([])
   })
-  it('balance: takes another peak target and another recording that counts', async () => {
+  it.runIf(isLong)('balance: takes another peak target and another recording that counts', async () => {
     const ask = async (...more: string[]) =>
       BalanceAnswer.parse(JSON.parse((await hush('balance', tuning, '--json', ...more)).out))
     const [both, recorder] = [await ask('--counts', 'both good'), await ask('--counts', 'recorder first')]
@@ -201,14 +201,20 @@ describe('hush', () => {
     expect(err).toMatch(/Stopped: nothing was written/)
     expect(readdirSync(out)).toEqual([])
   }, 30_000)
-  it('cures: what would win more than settings do, with its figures', async () => {
-    for (const each of cases(['2-the-pour', '4-bells-in-the-town-hall'], ['2-the-pour'])) {
-      const { code, out } = await hush('cures', path.join(scenes, `${each}.json`))
-      expect(code).toBe(0)
-      expect(out).toMatch(/(cures|nearer) +.+: (speech|signal)-to-noise of .* [\d.]+ -> [\d.]+ dB, headroom/)
-    }
-  }, 60_000)
-  it('odds: settings that keep clipping rare', async () => {
+  it.runIf(isLong)(
+    'cures: what would win more than settings do, with its figures',
+    async () => {
+      for (const each of ['2-the-pour', '4-bells-in-the-town-hall']) {
+        const { code, out } = await hush('cures', path.join(scenes, `${each}.json`))
+        expect(code).toBe(0)
+        expect(out).toMatch(
+          /(cures|nearer) +.+: (speech|signal)-to-noise of .* [\d.]+ -> [\d.]+ dB, headroom/,
+        )
+      }
+    },
+    60_000,
+  )
+  it.runIf(isLong)('odds: settings that keep clipping rare', async () => {
     const { out } = await hush('odds', tuning, '--draws', '500', '--under', '0.05')
     expect(out).toMatch(/^with \d+ dB under every ceiling\n {2}\w+\.[\w-]+ {2}/)
     expect((await hush('odds', tuning, '--under', '7')).err).toMatch(/chance between 0 and 1/)

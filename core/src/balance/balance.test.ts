@@ -57,9 +57,9 @@ describe('balance', () => {
     expect(sentences(1).join(' ')).toMatch(/No setting that was tried keeps 40\.0 dB under every ceiling/)
   })
   it('never passes its limit, and fits only where that says it may', { timeout: 240_000 }, () => {
-    const odd = fc.sample(oddPatch, { seed: 11, numRuns: cases(60, 5) })
+    const odd = fc.sample(oddPatch, { seed: 11, numRuns: cases(60, 2) })
     let compared = 0
-    for (const patch of [...cases(scenes, [scene('3-the-tuning'), scene('8-the-ride')]), ...odd]) {
+    for (const patch of [...cases(scenes, [scene('3-the-tuning')]), ...odd]) {
       const limit = limitOf(patch, shelf)
       const { fits, after } = balance(patch, shelf, undefined, 20_000)!
       if (!limit) continue
@@ -73,7 +73,7 @@ describe('balance', () => {
       )
       compared++
     }
-    expect(compared).toBeGreaterThan(2)
+    expect(compared).toBeGreaterThan(cases(20, 0))
   })
   it('leaves a locked control alone, and proposes nothing once balanced', () => {
     const patch = generated([quiet], [[noisy]], false, 'usual')

@@ -19,7 +19,7 @@ describe('the stand-in card', () => {
   it('has a clip for everything that is known of it', () => {
     expect(standInCard.map(({ name }) => name).sort()).toEqual(Object.keys(known).sort())
   })
-  it.each(cases(standInCard, standInCard.slice(5)).map((clip) => [clip.name, clip] as const))(
+  it.each(cases(standInCard, standInCard.slice(-1)).map((clip) => [clip.name, clip] as const))(
     '%s: what is in it is found, and nothing else',
     async (name, clip) => {
       const measured = await measureClip(bytesSource(await clip.bytes()), name)

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { cases } from '../tests/form'
 import { normal, random } from '../signals'
 import { reverberationOf, roomNoiseOf } from './room-survey'
 
@@ -16,7 +17,7 @@ function clap(rt60S: number, noiseDbfs: number, seed = 1): Float32Array {
 
 describe('a clap in a room', () => {
   it('gives the reverberation time within a tenth, in dry rooms and halls, over quiet and less quiet ones', () => {
-    for (const rt60S of [0.25, 0.5, 0.9, 1.6, 2.4])
+    for (const rt60S of cases([0.25, 0.5, 0.9, 1.6, 2.4], [0.25, 1.6]))
       for (const noiseDbfs of [-80, -62]) {
         const found = reverberationOf(clap(rt60S, noiseDbfs, Math.round(rt60S * 100)), rateHz)
         expect(found!.rt60S / rt60S, `${rt60S} ${noiseDbfs}`).toBeGreaterThan(0.9)

@@ -60,7 +60,7 @@ describe('loudness of the signals of EBU Tech 3341', () => {
     near(stereo(steps(...parts.map(([s, level]): [number, number] => [s, level]))).shortTermLufs, -23, 0.1)
   })
   it('cases 10 and 11: largest short-term loudness wherever the tone begins', () => {
-    for (let segment = 0; segment < 20; segment++) {
+    for (const segment of cases([...Array(20).keys()], [0, 7, 19])) {
       const beginS = segment * 0.15
       near(stereo(steps([beginS, -200], [3, -23], [1, -200])).shortTermLufs, -23, 0.1)
       near(

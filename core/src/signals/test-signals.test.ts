@@ -4,7 +4,13 @@ import { type TestSignalKind, testSignal, testSignalKinds } from './test-signals
 
 const rateHz = 48_000
 const levelDbfs = -12
-const made = (kind: TestSignalKind) => testSignal({ kind, levelDbfs }, rateHz)
+const signals = new Map<TestSignalKind, Float32Array>()
+/** Several tests look at the same signal; it is made once. */
+function made(kind: TestSignalKind): Float32Array {
+  const samples = signals.get(kind) ?? testSignal({ kind, levelDbfs }, rateHz)
+  signals.set(kind, samples)
+  return samples
+}
 const peakDbfs = (samples: Float32Array) =>
   20 * Math.log10(samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0))
 const rmsDbfs = (samples: Float32Array) =>

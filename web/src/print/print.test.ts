@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { wiringOf } from '@iron-hush/core/circuit'
 import { levelsOfPatch } from '@iron-hush/core/levels'

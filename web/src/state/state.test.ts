@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import Dexie from 'dexie'
 import { IDBObjectStore } from 'fake-indexeddb'
 import { flushPromises } from '@vue/test-utils'

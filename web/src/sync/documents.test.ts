@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import Dexie from 'dexie'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import Dexie from 'dexie'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
@@ -214,7 +213,7 @@ describe('the frame', () => {
 })
 
 describe('Levels', () => {
-  it('moves along the chain and turns the control in hand', async () => {
+  it.runIf(isLong)('moves along the chain and turns the control in hand', async () => {
     const app = await open('levels')
     await app
       .findAll('[role=radio]')
@@ -233,27 +232,30 @@ describe('Levels', () => {
     await press('p')
     expect(app.findAll('.pin')).toHaveLength(1)
   })
-  it('shows what Balance proposes as ghosts, takes one, then all, and leaves nothing to change', async () => {
-    const app = await open('levels')
-    const sentToBalance = () =>
-      useScene().findings.some((finding) => /press balance/i.test(levelWords(finding).remedy))
-    expect(sentToBalance()).toBe(true)
-    await press('b')
-    await settle()
-    expect(app.get('.proposal').text()).toMatch(/6 controls to move/)
-    expect(app.findAll('.ghost-words').length).toBeGreaterThan(3)
-    await app.findAll('.ghost-words')[0]!.trigger('click')
-    expect(app.get('.proposal').text()).toMatch(/5 controls to move/)
-    await press('Enter')
-    expect(app.find('.proposal').exists()).toBe(false)
-    // who comes from Balance is not sent back there
-    expect(sentToBalance()).toBe(false)
-    await press('b')
-    await settle()
-    expect(app.get('.proposal').text()).toMatch(/Nothing to change/)
-    await press('Escape')
-    expect(app.find('.proposal').exists()).toBe(false)
-  })
+  it.runIf(isLong)(
+    'shows what Balance proposes as ghosts, takes one, then all, and leaves nothing to change',
+    async () => {
+      const app = await open('levels')
+      const sentToBalance = () =>
+        useScene().findings.some((finding) => /press balance/i.test(levelWords(finding).remedy))
+      expect(sentToBalance()).toBe(true)
+      await press('b')
+      await settle()
+      expect(app.get('.proposal').text()).toMatch(/6 controls to move/)
+      expect(app.findAll('.ghost-words').length).toBeGreaterThan(3)
+      await app.findAll('.ghost-words')[0]!.trigger('click')
+      expect(app.get('.proposal').text()).toMatch(/5 controls to move/)
+      await press('Enter')
+      expect(app.find('.proposal').exists()).toBe(false)
+      // who comes from Balance is not sent back there
+      expect(sentToBalance()).toBe(false)
+      await press('b')
+      await settle()
+      expect(app.get('.proposal').text()).toMatch(/Nothing to change/)
+      await press('Escape')
+      expect(app.find('.proposal').exists()).toBe(false)
+    },
+  )
   it.runIf(isLong)(
     'proposes settings that keep clipping rare, and says with how much room',
     { timeout: 60_000 },
@@ -330,7 +332,7 @@ describe('Levels', () => {
 })
 
 describe('Patch', () => {
-  it('explains a link: what touches what, with volts, and a way that works', async () => {
+  it.runIf(isLong)('explains a link: what touches what, with volts, and a way that works', async () => {
     const app = await open('patch')
     const chip = app
       .findAll('.chip')
@@ -415,28 +417,31 @@ describe('Brief', () => {
 })
 
 describe('Proof', () => {
-  it('measures what a card holds, holds it against a recording, forgets it and brings it back', async () => {
-    const app = await open('proof')
-    await app
-      .findAll('button')
-      .find((each) => each.text() === 'Measure the stand-in card')!
-      .trigger('click')
-    await vi.waitFor(() => expect(useProofs().list).toHaveLength(1), 10_000)
-    await settle()
-    const article = app.get('article')
-    expect(article.text()).toMatch(/made\.wav/)
-    expect(article.findAll('table tbody tr')).toHaveLength(4)
-    await vi.waitFor(() => expect(server.proofs.size).toBe(1), 10_000)
-    await article
-      .findAll('button')
-      .find((each) => each.text() === 'Forget')!
-      .trigger('click')
-    await settle()
-    expect(server.proofs.size).toBe(0)
-    useHistory().undo()
-    await settle()
-    expect(server.proofs.size).toBe(1)
-  })
+  it.runIf(isLong)(
+    'measures what a card holds, holds it against a recording, forgets it and brings it back',
+    async () => {
+      const app = await open('proof')
+      await app
+        .findAll('button')
+        .find((each) => each.text() === 'Measure the stand-in card')!
+        .trigger('click')
+      await vi.waitFor(() => expect(useProofs().list).toHaveLength(1), 10_000)
+      await settle()
+      const article = app.get('article')
+      expect(article.text()).toMatch(/made\.wav/)
+      expect(article.findAll('table tbody tr')).toHaveLength(4)
+      await vi.waitFor(() => expect(server.proofs.size).toBe(1), 10_000)
+      await article
+        .findAll('button')
+        .find((each) => each.text() === 'Forget')!
+        .trigger('click')
+      await settle()
+      expect(server.proofs.size).toBe(0)
+      useHistory().undo()
+      await settle()
+      expect(server.proofs.size).toBe(1)
+    },
+  )
 })
 
 describe('Line-up', () => {

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { renderRateHz, renderTrack } from './listening'
 import { tuning, shelf } from '../tests/demo'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { balance } from '@iron-hush/core/balance'
 import { createPinia } from 'pinia'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { layoutOf, strandsOf } from './layout'
 import { bench, tuning, shelf } from '../../tests/demo'
