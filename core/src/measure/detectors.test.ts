@@ -9,7 +9,7 @@ import { cases } from '../tests/form'
  */
 describe('detectors', () => {
   const seed = 4
-  const some = <T>(all: readonly T[]) => all.filter((_, index) => index % cases(1, 6) === 0)
+  const some = <T>(all: readonly T[]) => all.filter((_, index) => index % cases(1, 4) === 0)
   it('find what clips were made with, and say how much, where and of what shape', async () => {
     const chosen = await Promise.all(some(plain).map((make) => judged(make(seed))))
     expect(chosen.length).toBeGreaterThan(cases(9, 2))

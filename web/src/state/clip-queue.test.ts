@@ -5,12 +5,10 @@ import { type QueuedClip, useClipQueue } from './clip-queue'
 
 /** How each clip ends that is being read, by its name. */
 const ends = new Map<string, { resolve: (measured: Measurement) => void; reject: (error: Error) => void }>()
-vi.mock('../workers/compute', () => ({
-  startMeasure: (_: Blob, name: string) => ({
-    result: new Promise<Measurement>((resolve, reject) => ends.set(name, { resolve, reject })),
-    cancel: () => undefined,
-  }),
-}))
+const start = (_: Blob, name: string) => ({
+  result: new Promise<Measurement>((resolve, reject) => ends.set(name, { resolve, reject })),
+  cancel: () => undefined,
+})
 
 const clip = (name: string): QueuedClip => ({
   id: `id of ${name}`,
@@ -35,7 +33,7 @@ beforeEach(() => ends.clear())
 describe('clips that wait', () => {
   it('stay with the sentence where they cannot be read, while the others go on, and can be tried again', async () => {
     const measured = vi.fn<(each: QueuedClip, with_: Measurement) => void>()
-    const queue = useClipQueue(measured)
+    const queue = useClipQueue(measured, start)
     const names = ['one.wav', 'two.wav', 'three.wav', 'four.wav', 'five.wav', 'six.wav']
     queue.add(names.map(clip))
     await fail('one.wav', 'one.wav was refused: it is empty.')
@@ -53,7 +51,7 @@ describe('clips that wait', () => {
   })
 
   it('are stopped together, without what could not be read being lost from sight; that is dismissed by itself', async () => {
-    const queue = useClipQueue(() => undefined)
+    const queue = useClipQueue(() => undefined, start)
     queue.add(['one.wav', 'two.wav', 'three.wav'].map(clip))
     await fail('one.wav', 'it is empty')
     queue.stopAll()

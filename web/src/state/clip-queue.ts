@@ -25,6 +25,7 @@ const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))
 /** Reads clips, as many at a time as there are cores. */
 export function useClipQueue<Clip extends QueuedClip>(
   measured: (clip: Clip, measurement: Measurement) => void,
+  start: typeof startMeasure = startMeasure,
 ) {
   const waiting = shallowRef<readonly Clip[]>([])
   /** How those that are being read are stopped, by id. */
@@ -45,7 +46,8 @@ export function useClipQueue<Clip extends QueuedClip>(
 
   async function read(clip: Clip): Promise<void> {
     const { id } = clip
-    const { result, stop: stopReading } = startReading(clip, (share, soFar) => change(id, { share, soFar }))
+    const job = start(clip.file, clip.name, (share, soFar) => change(id, { share, soFar }))
+    const { result, stop: stopReading } = stoppable(job)
     reading.set(id, stopReading)
     change(id, { isBeingRead: true })
     try {
@@ -82,12 +84,8 @@ export function useClipQueue<Clip extends QueuedClip>(
   return { waiting, add, again, stop, stopAll }
 }
 
-/** Reads a clip; what was stopped comes to nothing. */
-function startReading(
-  { file, name }: Pick<QueuedClip, 'file' | 'name'>,
-  progress: (share: number, soFar: ClipSoFar) => void,
-) {
-  const job = startMeasure(file, name, progress)
+/** What was stopped comes to nothing. */
+function stoppable(job: ReturnType<typeof startMeasure>) {
   let stop: () => void = job.cancel
   const stopped = new Promise<undefined>((resolve) => {
     stop = () => {
