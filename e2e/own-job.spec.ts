@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { parseJson, Patch, ShelfFile, shelfFor, shelfOf } from '@iron-hush/core/model'
-import { apart, heardBeside } from '../core/src/tests/on-samples'
+import { apart, heardBeside } from '@iron-hush/core/tests'
 import { test } from './application'
 import { settled, undoKept, verdict } from './steps'
 

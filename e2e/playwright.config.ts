@@ -1,10 +1,15 @@
 import { defineConfig } from '@playwright/test'
 import { launchOptions } from '../tools/browser.mjs'
+import { needBundle } from '../tools/bundles.mjs'
 import { isLong } from './long'
+
+// a story would read hundreds of files of core, in every process anew
+await needBundle('stories')
 
 /** The real application, started as a person starts it: one for each worker, in a folder of its own. */
 export default defineConfig({
   testDir: '.',
+  tsconfig: './stories.tsconfig.json',
   outputDir: '../test-results',
   timeout: 180_000,
   // a story waits more than it computes: three at a time take two thirds of the time of two

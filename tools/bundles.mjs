@@ -4,23 +4,39 @@ import { existsSync, readFileSync, renameSync, statSync, writeFileSync } from 'n
 import path from 'node:path'
 import { filesBelow, root } from './packages.mjs'
 
-/** What is built of what: a program, and what else it or its tools start. */
+/** What is built, where, and of what: a program with what else it or its tools start, or rooms of core. */
 const programs = {
-  cli: { 'ear.worker.mjs': 'ear.worker.ts', 'hush.mjs': 'main.ts' },
-  server: { 'prove.mjs': 'prove.ts', 'main.mjs': 'main.ts' },
+  cli: {
+    to: 'cli/dist',
+    parts: { 'ear.worker.mjs': 'cli/src/ear.worker.ts', 'hush.mjs': 'cli/src/main.ts' },
+  },
+  server: {
+    to: 'server/dist',
+    parts: { 'prove.mjs': 'server/src/prove.ts', 'main.mjs': 'server/src/main.ts' },
+  },
+  // what stories in a browser import (e2e/stories.tsconfig.json); below node_modules, where their runner changes nothing
+  stories: {
+    to: 'node_modules/.cache/iron-hush',
+    parts: Object.fromEntries(
+      ['contract', 'media', 'model', 'signals', 'tests'].map((room) => [
+        `${room}.mjs`,
+        `core/src/${room}/index.ts`,
+      ]),
+    ),
+  },
 }
 
 /** @typedef {keyof typeof programs} Program */
 
-/** @param {Program} program */
-const folderOf = (program) => path.join(root, program, 'dist')
+/** @param {Program} program @param {string} part */
+const builtAt = (program, part) => path.join(root, programs[program].to, part)
 
 /** The server, to be started by node. */
-export const serverProgram = path.join(folderOf('server'), 'main.mjs')
+export const serverProgram = builtAt('server', 'main.mjs')
 /** What reads everything in a restored database once. */
-export const proveProgram = path.join(folderOf('server'), 'prove.mjs')
+export const proveProgram = builtAt('server', 'prove.mjs')
 /** The command line, to be imported. */
-export const commandProgram = path.join(folderOf('cli'), 'hush.mjs')
+export const commandProgram = builtAt('cli', 'hush.mjs')
 
 /**
  * What a program is made of, by name, size and time: to read it all would take as long as to run it.
@@ -28,7 +44,11 @@ export const commandProgram = path.join(folderOf('cli'), 'hush.mjs')
  */
 function sources(program) {
   const hash = createHash('sha256')
-  const files = ['core/src', `${program}/src`].flatMap((folder) => filesBelow(path.join(root, folder)))
+  const folders = new Set([
+    'core/src',
+    ...Object.values(programs[program].parts).map((source) => path.dirname(source)),
+  ])
+  const files = [...folders].flatMap((folder) => filesBelow(path.join(root, folder)))
   for (const file of [...files, path.join(root, 'package-lock.json')]) {
     if (file.includes('.test.')) continue
     const { size, mtimeMs } = statSync(file)
@@ -43,16 +63,15 @@ function sources(program) {
  */
 export async function needBundle(program) {
   const now = sources(program)
-  const folder = folderOf(program)
-  const parts = Object.entries(programs[program])
-  const stamp = path.join(folder, '.built-from')
-  const isThere = parts.every(([name]) => existsSync(path.join(folder, name)))
+  const parts = Object.entries(programs[program].parts)
+  const stamp = builtAt(program, '.built-from')
+  const isThere = parts.every(([name]) => existsSync(builtAt(program, name)))
   if (isThere && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return
   const { build } = await import('esbuild')
   for (const [name, source] of parts) {
-    const part = path.join(folder, `${name}.${process.pid}.mjs`)
+    const part = builtAt(program, `${name}.${process.pid}.mjs`)
     await build({
-      entryPoints: [path.join(root, program, 'src', source)],
+      entryPoints: [path.join(root, source)],
       outfile: part,
       bundle: true,
       platform: 'node',
@@ -61,6 +80,8 @@ export async function needBundle(program) {
       logLevel: 'silent',
       // names in what goes wrong are those of the sources
       keepNames: true,
+      // several rooms in one process share their packages
+      packages: program === 'stories' ? 'external' : 'bundle',
       // the faster of two drivers, which pg takes where it is installed
       external: ['pg-native'],
       // some packages call require, which a module has not
@@ -69,7 +90,7 @@ export async function needBundle(program) {
       },
     })
     // whole or not at all: two may build at once
-    renameSync(part, path.join(folder, name))
+    renameSync(part, builtAt(program, name))
   }
   writeFileSync(stamp, now)
 }

@@ -1,36 +1,26 @@
 // Type check, lint, formatting, import directions, unused code.
 import { run } from './run.mjs'
-import { root } from './packages.mjs'
+import { packageCommand, root } from './packages.mjs'
 
 /** @type {[name: string, command: string, args: string[]][]} */
 const checks = [
-  ['types of the page', 'npx', ['vue-tsc', '--noEmit', '-p', 'web/tsconfig.json']],
+  ['types of the page', 'vue-tsc', ['--noEmit', '-p', 'web/tsconfig.json']],
   // types of core without DOM and Node, those of plain scripts from their comments
   [
     'lint and types',
-    'npx',
-    [
-      'oxlint',
-      'core',
-      'server',
-      'cli',
-      'e2e',
-      'tools',
-      'vitest.config.ts',
-      '--type-check',
-      '--deny-warnings',
-    ],
+    'oxlint',
+    ['core', 'server', 'cli', 'e2e', 'tools', 'vitest.config.ts', '--type-check', '--deny-warnings'],
   ],
-  ['lint of the page', 'npx', ['oxlint', 'web', '--deny-warnings']],
-  ['lint of templates', 'npx', ['eslint', 'web/src/**/*.vue', '--max-warnings', '0']],
-  ['formatting', 'npx', ['oxfmt', '--check', '.']],
+  ['lint of the page', 'oxlint', ['web', '--deny-warnings']],
+  ['lint of templates', 'eslint', ['web/src/**/*.vue', '--max-warnings', '0']],
+  ['formatting', 'oxfmt', ['--check', '.']],
   [
     'import directions',
-    'npx',
-    ['depcruise', '--config', '.dependency-cruiser.cjs', 'core/src', 'server/src', 'web/src', 'cli/src'],
+    'depcruise',
+    ['--config', '.dependency-cruiser.cjs', 'core/src', 'server/src', 'web/src', 'cli/src'],
   ],
-  ['unused code', 'npx', ['knip']],
-  ['published schemas', 'npx', ['tsx', 'tools/schemas.ts', '--check']],
+  ['unused code', 'knip', []],
+  ['published schemas', 'tsx', ['tools/schemas.ts', '--check']],
 ]
 
 let failed = 0
@@ -39,7 +29,7 @@ const waiting = [...checks]
 async function work() {
   for (let next = waiting.shift(); next; next = waiting.shift()) {
     const [name, command, args] = next
-    const { code, output } = await run(command, args, { cwd: root })
+    const { code, output } = await run(packageCommand(command), args, { cwd: root })
     console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}`)
     if (code === 0) continue
     failed++

@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process'
 import path from 'node:path'
 import { startDatabase } from './database.mjs'
-import { checkNode, needPackages, needPostgres, root } from './packages.mjs'
+import { checkNode, needPackages, needPostgres, packageCommand, root } from './packages.mjs'
 import { endWith, step } from './say.mjs'
 
 const port = 4310
@@ -20,7 +20,7 @@ async function main() {
       detached: true,
     }),
     // the page asks the server above through the proxy of web/vite.config.ts
-    spawn('npx', ['vite'], { cwd: path.join(root, 'web'), stdio: 'inherit', detached: true }),
+    spawn(packageCommand('vite'), [], { cwd: path.join(root, 'web'), stdio: 'inherit', detached: true }),
   ]
   let ending = false
   const end = async () => {

@@ -65,6 +65,12 @@ export const needSimulator = () =>
     () => false,
   )
 
+/**
+ * A program of an installed package, called by itself: npx would take over a second to find it.
+ * @param {string} name
+ */
+export const packageCommand = (name) => path.join(root, 'node_modules/.bin', name)
+
 /** @param {string[]} files */
 const hashOf = (files) => {
   const hash = createHash('sha256')
@@ -104,7 +110,9 @@ export async function needBuild() {
   )
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   await step('Building', () =>
-    mustRun('Building', 'npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: path.join(root, 'web') }),
+    mustRun('Building', packageCommand('vite'), ['build', '--logLevel', 'warn'], {
+      cwd: path.join(root, 'web'),
+    }),
   )
   writeFileSync(stamp, wanted)
 }

@@ -6,7 +6,7 @@ import path from 'node:path'
 import { needBundle } from './bundles.mjs'
 import { startDatabase } from './database.mjs'
 import { needBrowser } from './browser.mjs'
-import { checkNode, needBuild, needPackages, needPostgres, root } from './packages.mjs'
+import { checkNode, needBuild, needPackages, needPostgres, packageCommand, root } from './packages.mjs'
 import { run } from './run.mjs'
 import { endWith, secondsSinceStart } from './say.mjs'
 
@@ -17,7 +17,13 @@ async function main() {
   debian.catch(() => undefined)
   await needPackages()
   // what is tested is built while the checks compute
-  const prepared = Promise.all([debian, needBuild(), needBundle('server'), needBundle('cli')])
+  const prepared = Promise.all([
+    debian,
+    needBuild(),
+    needBundle('server'),
+    needBundle('cli'),
+    needBundle('stories'),
+  ])
   prepared.catch(() => undefined)
   const scratch = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-test-'))
   // the database's own user must be able to pass through
@@ -55,10 +61,14 @@ async function main() {
   const tested = async (project) => {
     const report = path.join(scratch, `${project}.json`)
     const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`]
-    const { code, output } = await run('npx', ['vitest', 'run', '--project', project, ...reporters], {
-      cwd: root,
-      env,
-    })
+    const { code, output } = await run(
+      packageCommand('vitest'),
+      ['run', '--project', project, ...reporters],
+      {
+        cwd: root,
+        env,
+      },
+    )
     console.log(output)
     say(`tests of the ${project}`, code)
     counted(report, ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests])
@@ -75,8 +85,8 @@ async function main() {
     'the story in a browser',
     (
       await run(
-        'npx',
-        ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
+        packageCommand('playwright'),
+        ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
         {
           cwd: root,
           show: true,
