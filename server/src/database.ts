@@ -1,5 +1,6 @@
 import { type ColumnType, type Generated, Kysely, PostgresDialect } from 'kysely'
 import pg from 'pg'
+import type { Take } from '@iron-hush/core/model'
 
 /** JSON goes in as text and comes out as whatever it was; every reader parses it through a schema. */
 type Json = ColumnType<unknown, string, string>
@@ -65,6 +66,7 @@ export interface Tables {
     ended_at: ColumnType<Date | null, string | null, string | null>
     verdict: string
     note: string
+    settings: ColumnType<Take['settings'], string | undefined, string>
     revision: number
     removed_at: Removed
   }

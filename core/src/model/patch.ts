@@ -6,7 +6,8 @@ import { Gear } from './gear'
 import { LineUpReading } from './line-up'
 import { Id, Name, Note, SchemaLine } from './text'
 
-const Settings = z.record(Id, Position)
+/** Where the controls of a part stand, by control. */
+export const Settings = z.record(Id, Position)
 
 /** A piece of gear standing in the chain, with its controls as they are set. */
 export const Box = z.strictObject({

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { Moment, Note, text, Uuid } from './text'
+import { Settings } from './patch'
+import { Id, Moment, Note, text, Uuid } from './text'
 
 /** What happens to sound on the day. */
 export const MarkKind = z.enum(['aircraft', 'rustle', 'too loud', 'wind', 'dropout', 'hum', 'word'])
@@ -30,5 +31,9 @@ export const Take = z.strictObject({
       'give every mark an id of its own',
     )
     .default([]),
+  settings: z
+    .record(Id, Settings)
+    .default({})
+    .describe('where each control of the chain stood when it began, by part; empty: not known'),
 })
 export type Take = z.infer<typeof Take>

@@ -29,49 +29,66 @@ export const takeLengthS = (take: Take): number | undefined =>
  * The sound report of a scene as CSV: a line for each take, and under it a line for each mark with its second and
  * channel. Times of day stand in UTC, and as the clock on the wall showed them.
  *
+ * @param movedSince what was moved between two takes, in words
  * @param timeZone of the wall (IANA); left out, that of this machine
  */
 export function soundReportCsv(
   scene: string,
   takes: readonly Take[],
   channels: readonly ReportChannel[],
-  timeZone?: string,
+  {
+    movedSince = () => '',
+    timeZone,
+  }: { movedSince?: (before: Take, take: Take) => string; timeZone?: string } = {},
 ): string {
   const local = localTimeIn(timeZone)
   const nameOf = (id: string) => channels.find((channel) => channel.id === id)?.name ?? (id || 'all channels')
-  const rows = [...takes]
-    .sort((one, other) => one.number - other.number)
-    .flatMap((take) => {
-      const lengthS = takeLengthS(take)
-      return [
-        [
+  const inOrder = [...takes].sort((one, other) => one.number - other.number)
+  const rows = inOrder.flatMap((take, index) => {
+    const before = inOrder[index - 1]
+    const lengthS = takeLengthS(take)
+    return [
+      [
+        scene,
+        take.number,
+        'take',
+        take.startedAt,
+        local(Date.parse(take.startedAt)),
+        lengthS === undefined ? 'running' : clock(lengthS),
+        take.verdict,
+        channels.map(({ name }) => name).join('; '),
+        take.note,
+        before ? movedSince(before, take) : '',
+      ],
+      ...[...take.marks]
+        .sort((one, other) => one.atS - other.atS)
+        .map((mark) => [
           scene,
           take.number,
-          'take',
-          take.startedAt,
-          local(Date.parse(take.startedAt)),
-          lengthS === undefined ? 'running' : clock(lengthS),
-          take.verdict,
-          channels.map(({ name }) => name).join('; '),
-          take.note,
-        ],
-        ...[...take.marks]
-          .sort((one, other) => one.atS - other.atS)
-          .map((mark) => [
-            scene,
-            take.number,
-            markName(mark.kind),
-            clock(mark.atS, 1),
-            local(Date.parse(take.startedAt) + mark.atS * 1000),
-            '',
-            '',
-            nameOf(mark.channel),
-            mark.note,
-          ]),
-      ]
-    })
+          markName(mark.kind),
+          clock(mark.atS, 1),
+          local(Date.parse(take.startedAt) + mark.atS * 1000),
+          '',
+          '',
+          nameOf(mark.channel),
+          mark.note,
+          '',
+        ]),
+    ]
+  })
   return csv([
-    ['scene', 'take', 'what', 'time', 'local time', 'length', 'verdict', 'channels', 'note'],
+    [
+      'scene',
+      'take',
+      'what',
+      'time',
+      'local time',
+      'length',
+      'verdict',
+      'channels',
+      'note',
+      'moved since the take before',
+    ],
     ...rows,
   ])
 }

@@ -5,7 +5,7 @@ import { createPinia, setActivePinia, storeToRefs } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { reactive, ref, shallowRef } from 'vue'
 import type { SceneDocument } from '@iron-hush/core/contract'
-import { type LineUpReading, partId, type Patch, withSource } from '@iron-hush/core/model'
+import { type LineUpReading, partId, type Patch, withSource, type Take } from '@iron-hush/core/model'
 import { Locks } from '../tests/locks'
 import { Server, sceneId, shootId } from '../tests/server'
 import { placeOfRoute } from '../frame/history-place'
@@ -16,6 +16,7 @@ import { useNotices } from './notices'
 import { useScene } from './scene'
 import { useSceneConflict } from './scene-conflict'
 import { useShoots } from './shoots'
+import { useTakeSettings } from './take-settings'
 import { useTakes } from './takes'
 import { useOutbox } from '../sync/outbox'
 import { useSetAside } from '../sync/set-aside'
@@ -546,6 +547,27 @@ describe('takes', () => {
     expect(takes.list).toHaveLength(1)
     expect([...server.takes.values()][0]!.content.marks).toHaveLength(1)
   })
+  it('keep the settings they were made with; these are put back, and that is undone', async () => {
+    const scene = await opened()
+    const takes = useTakes()
+    const { movedSince, movedUntilNow, setAsIn } = useTakeSettings()
+    await settle()
+    takes.start()
+    takes.end()
+    scene.change(gain(50), 'gain')
+    takes.start()
+    const [first, second] = takes.list as [Take, Take]
+    expect(movedSince(first, second)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
+    expect(movedUntilNow(first)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
+    expect(movedUntilNow(second)).toBe('')
+    setAsIn(first)
+    expect(gainOf(scene.patch)).toBe(34)
+    await useHistory().go(historyPlaces.takes(sceneId))
+    useHistory().undo()
+    expect(gainOf(scene.patch)).toBe(50)
+    await settle()
+    expect([...server.takes.values()][0]!.content.settings.recorder?.['gain-1']).toBe(34)
+  })
   it('keep the marks of both when another window marked too', async () => {
     await opened()
     const takes = useTakes()
@@ -628,6 +650,7 @@ describe('takes of two windows', () => {
     verdict: 'open' as const,
     note: '',
     marks: [],
+    settings: {},
     ...more,
   })
   /** Rolls here, while the page does not know yet what another window has done. */

@@ -9,6 +9,7 @@ import type { Act } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 import { useScene } from './scene'
+import { useTakeSettings } from './take-settings'
 
 const takes: DocumentKind<Take> = {
   name: 'take',
@@ -53,6 +54,7 @@ export const useTakes = defineStore('takes', () => {
   const scene = useScene()
   const history = useHistory()
   const { list, load, acts } = useDocuments(takes)
+  const { settings } = useTakeSettings()
   history.carry('take', acts)
   const rolling = computed(() => list.value.find(({ endedAt }) => endedAt === null))
   const sceneId = computed(() => scene.document?.id)
@@ -80,6 +82,7 @@ export const useTakes = defineStore('takes', () => {
       verdict: 'open',
       note: '',
       marks: [],
+      settings: settings(),
     }
     perform(`starting take ${number}`, putAct(take), { do: 'drop', kind: 'take', id: take.id })
   }
@@ -105,6 +108,5 @@ export const useTakes = defineStore('takes', () => {
     list.value.some((each) => each.id !== take.id && each.number === number)
       ? `There is a take ${number} already.`
       : undefined
-
   return { list, rolling, start, end, mark, change, remove, numberTaken }
 })

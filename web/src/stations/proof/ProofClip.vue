@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref, useTemplateRef } from 'vue'
-import { channelsOf, runsOfClip } from '@iron-hush/core/levels'
+import { channelsOf } from '@iron-hush/core/levels'
 import type { ProofRecord } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { clipFacts, clipTexts } from '@iron-hush/core/words'
@@ -16,6 +16,7 @@ import LearntCeiling from './LearntCeiling.vue'
 import FindingList from './FindingList.vue'
 import PlannedMeasured from './PlannedMeasured.vue'
 import { markName, shownFindings } from '@iron-hush/core/report'
+import { usePlannedClip } from './planned-clip'
 import WhatExplains from './WhatExplains.vue'
 import WorstPeak from './WorstPeak.vue'
 
@@ -54,25 +55,15 @@ function chooseTake(id: string): void {
   const take = takes.list.find((each) => each.id === id)
   proofs.changeTake(props.proof, take ? { id, number: take.number, laterS: 0, by: 'hand' } : null)
 }
+const { taken, patch, movedSince, runs } = usePlannedClip(() => props.proof)
 /** What was marked on Roll while this was recorded, in seconds of the clip. */
-const marks = computed(() => {
-  const { take } = props.proof
-  const found = takes.list.find(({ id }) => id === take?.id)
-  return (found?.marks ?? [])
-    .map(({ kind, atS, note }) => ({ atS: atS - take!.laterS, words: note || markName(kind) }))
-    .filter(({ atS }) => atS >= 0 && atS <= measurement.value.lengthS)
-})
-
-/** The run each channel of the clip is held against: the chosen recording, then the tracks of the same box that it names. */
-const runs = computed(() =>
-  props.proof.recording && scene.levels
-    ? runsOfClip(
-        scene.levels,
-        props.proof.recording,
-        measurement.value.channels.length,
-        measurement.value.stream.channelNames,
-      )
-    : [],
+const marks = computed(() =>
+  (taken.value?.marks ?? [])
+    .map(({ kind, atS, note }) => ({
+      atS: atS - (props.proof.take?.laterS ?? 0),
+      words: note || markName(kind),
+    }))
+    .filter(({ atS }) => atS >= 0 && atS <= measurement.value.lengthS),
 )
 </script>
 
@@ -154,6 +145,9 @@ const runs = computed(() =>
       </div>
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
+        <p v-if="runs[index] && movedSince" class="facts">
+          Planned as it was set at take {{ taken?.number }}. Moved since: {{ movedSince }}.
+        </p>
         <PlannedMeasured :channel :run="runs[index]" />
         <LearntCeiling
           v-if="runs[index]"
@@ -163,8 +157,9 @@ const runs = computed(() =>
           :scene-id="proof.scene"
         />
         <WhatExplains
-          v-if="runs[index]"
+          v-if="runs[index] && patch"
           :channel
+          :patch
           :run="runs[index]!"
           :clip="measurement.clip"
           :scene-id="proof.scene"

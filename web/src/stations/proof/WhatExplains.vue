@@ -4,7 +4,7 @@ import { watchDebounced } from '@vueuse/core'
 import { computed, onScopeDispose, ref, toRaw } from 'vue'
 import type { Explanation } from '@iron-hush/core/advice'
 import type { Run } from '@iron-hush/core/levels'
-import type { ChannelMeasurement } from '@iron-hush/core/model'
+import type { ChannelMeasurement, Patch } from '@iron-hush/core/model'
 import { explanationWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { historyPlaces, useHistory } from '../../state/history'
@@ -14,8 +14,10 @@ import { useView } from '../../state/view'
 import { type Job, startExplanations } from '../../workers/compute'
 
 /** Which assumptions of the plan may be off, the likeliest first; each goes into the plan with one click. */
-const { channel, run, clip, sceneId } = defineProps<{
+const { channel, patch, run, clip, sceneId } = defineProps<{
   channel: ChannelMeasurement
+  /** The scene as it was set when the clip was recorded. */
+  patch: Patch
   run: Run
   clip: string
   sceneId: string
@@ -27,11 +29,10 @@ const found = ref<Explanation[]>([])
 let job: Job<Explanation[]> | undefined
 
 watchDebounced(
-  [() => channel, () => run.id, () => scene.patch, () => gear.all],
+  [() => channel, () => run.id, () => patch, () => gear.all],
   async () => {
     job?.cancel()
-    if (!scene.patch) return
-    const asking = startExplanations(channel, run.id, scene.patch, gear.all)
+    const asking = startExplanations(channel, run.id, patch, gear.all)
     job = asking
     const answer = await asking.result
     if (job === asking) found.value = answer

@@ -1,14 +1,18 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Take } from '@iron-hush/core/model'
 import { markName } from '@iron-hush/core/report'
 import { clock } from '@iron-hush/core/units'
 import NumberField from '../../parts/NumberField.vue'
 import { useNotices } from '../../state/notices'
+import { useTakeSettings } from '../../state/take-settings'
 import { useTakes } from '../../state/takes'
 
 /** A take that is over, corrected: its number, its note, its marks; or deleted. */
 const props = defineProps<{ take: Take }>()
 const takes = useTakes()
+const { movedUntilNow, setAsIn } = useTakeSettings()
+const moved = computed(() => movedUntilNow(props.take))
 
 function renumber(number: number): void {
   const why = takes.numberTaken(props.take, number)
@@ -60,6 +64,10 @@ const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => 
         </button>
       </li>
     </ul>
+    <div v-if="moved" class="since">
+      <p>Moved since this take: {{ moved }}.</p>
+      <button type="button" @click="setAsIn(take)">Set as in take {{ take.number }}</button>
+    </div>
     <button type="button" class="remove" @click="takes.remove(take)">Delete take {{ take.number }}</button>
   </div>
 </template>
@@ -104,6 +112,11 @@ button {
   border-radius: 2px;
   background: none;
   cursor: pointer;
+}
+.since {
+  display: grid;
+  justify-items: start;
+  gap: 6px;
 }
 .remove {
   justify-self: start;

@@ -1,0 +1,33 @@
+import { computed } from 'vue'
+import { asTaken } from '@iron-hush/core/advice'
+import { levelsOfPatch, runsOfClip } from '@iron-hush/core/levels'
+import type { ProofRecord } from '@iron-hush/core/model'
+import { useGear } from '../../state/gear'
+import { useScene } from '../../state/scene'
+import { useTakeSettings } from '../../state/take-settings'
+import { useTakes } from '../../state/takes'
+
+/** What the plan says of a clip: with the scene as it was set when the clip was recorded, where its take says so. */
+export function usePlannedClip(proof: () => ProofRecord) {
+  const scene = useScene()
+  const gear = useGear()
+  const takes = useTakes()
+  const { movedUntilNow } = useTakeSettings()
+
+  const taken = computed(() => takes.list.find(({ id }) => id === proof().take?.id))
+  const patch = computed(() =>
+    scene.patch && taken.value ? asTaken(scene.patch, taken.value.settings, gear.shelf) : scene.patch,
+  )
+  const movedSince = computed(() => (taken.value ? movedUntilNow(taken.value) : ''))
+  const levels = computed(() =>
+    patch.value && patch.value !== scene.patch ? levelsOfPatch(patch.value, gear.shelf) : scene.levels,
+  )
+  /** The run each channel is held against: the chosen recording, then the tracks of the same box that it names. */
+  const runs = computed(() => {
+    const { recording, measurement } = proof()
+    return recording && levels.value
+      ? runsOfClip(levels.value, recording, measurement.channels.length, measurement.stream.channelNames)
+      : []
+  })
+  return { taken, patch, movedSince, runs }
+}
