@@ -18,6 +18,10 @@ interface Vowel {
   loudness: number
 }
 
+/** How far the mouth is open in a syllable that began so long ago, 0 to 1. */
+const opening = (sinceS: number): number =>
+  Math.sin(Math.PI * Math.min(1, (sinceS / syllableS) * 1.15)) ** 0.6
+
 /** A buzz through three resonances that change from syllable to syllable, with breath on top. */
 export class Mouth {
   private readonly chance: () => number
@@ -59,14 +63,18 @@ export class Mouth {
 
   /** Fills part of a block. With a gain of 1 its RMS is that of a sine of amplitude 1. */
   speak(block: Float32Array, from: number, to: number, timeS: number, gain: number): void {
-    const syllable = Math.floor(timeS / syllableS)
+    const stepS = stepFrames / this.rateHz
+    const step = Math.round(timeS / stepS)
+    const syllable = Math.floor((step * stepS) / syllableS + 1e-9)
     if (syllable !== this.syllable) {
       this.syllable = syllable
       this.vowel = this.vowels[Math.floor(this.chance() * this.vowels.length)]!
     }
     const { poles, loudness } = this.vowel
-    const within = (timeS % syllableS) / syllableS
-    const size = gain * loudness * Math.sin(Math.PI * Math.min(1, within * 1.15)) ** 0.6
+    // from nothing in its first step: a syllable that began at its size would begin with a click
+    const sinceS = (step - Math.ceil((syllable * syllableS) / stepS - 1e-6)) * stepS
+    let size = gain * loudness * opening(sinceS)
+    const rise = (gain * loudness * opening(sinceS + stepS) - size) / stepFrames
     const pitchHz = 118 + 14 * Math.sin(2 * Math.PI * 0.7 * timeS) + 6 * Math.sin(2 * Math.PI * 3.1 * timeS)
     const turn = pitchHz / this.rateHz
     const { states, chance } = this
@@ -84,6 +92,7 @@ export class Mouth {
         sum += y / (1 + formant)
       }
       block[index] = size * sum
+      size += rise
     }
   }
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { ClickMeter } from '../measure/clicks'
 import { levelsOf } from '../model'
 import { scenes } from '../tests/demo'
 import { rateHz } from '../tests/listen'
@@ -28,6 +29,16 @@ describe('made-up voices', () => {
     expect(Math.abs(loud - (levels.loudest - levels.typical))).toBeLessThan(2)
     expect(at(2.3, loudestS.from - 0.1)).toBeLessThan(-100)
     expect(momentAt(2.3).effort).toBe('pause')
+  })
+  it.each([44_100, 48_000, 96_000])('have no click in them at %i Hz', (hz) => {
+    const voice = talkingVoice(speech, hz, 3)
+    const meter = new ClickMeter(hz)
+    const block = new Float32Array(4096)
+    for (let from = 0; from < 14 * hz; from += block.length) {
+      voice.fill(block, from)
+      meter.push(block)
+    }
+    expect(meter.finish()).toEqual([])
   })
   it('begin each moment with its peak, to a tenth of a decibel, and never go beyond', () => {
     const all = samples(talkingVoice(speech, rateHz, 3), 14)
