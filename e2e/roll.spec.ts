@@ -57,7 +57,7 @@ test.describe('on a phone', () => {
     await (await download).saveAs(file)
     const lines = readFileSync(file, 'utf8').trim().split('\r\n')
     expect(lines[0]).toBe(
-      'scene,take,what,time,local time,length,verdict,channels,note,moved since the take before',
+      'scene,take,what,time,local time,length,verdict,channels,note,changed since the take before',
     )
     expect(lines.filter((line) => /,\d+,take,/.test(line))).toHaveLength(2)
     expect(lines.find((line) => line.includes('rustle'))).toContain('"Recorder, track 2"')

@@ -57,25 +57,24 @@ async function main() {
   await prepared
   const database = await startDatabase(path.join(scratch, 'home'))
   const env = { ...process.env, TEST_DATABASE_URL: database.adminUrl }
-  /** @param {string} project */
-  const tested = async (project) => {
+  /**
+   * @param {string} project
+   * @param {boolean} show as it goes, or whole at its end
+   */
+  const tested = async (project, show) => {
     const report = path.join(scratch, `${project}.json`)
     const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`]
-    const { code, output } = await run(
-      packageCommand('vitest'),
-      ['run', '--project', project, ...reporters],
-      {
-        cwd: root,
-        env,
-      },
-    )
-    console.log(output)
-    say(`tests of the ${project}`, code)
+    const args = ['run', '--project', project, ...reporters]
+    const { code, output } = await run(packageCommand('vitest'), args, { cwd: root, env, show })
     counted(report, ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests])
+    return { code, output }
   }
   try {
     // at once, and each by itself: a run of both would import the page once in each of its processes
-    await Promise.all([tested('engine'), tested('page')])
+    const [engine, page] = await Promise.all([tested('engine', true), tested('page', false)])
+    say('tests of the engine', engine.code)
+    console.log(page.output)
+    say('tests of the page', page.code)
   } finally {
     await database.stop()
   }

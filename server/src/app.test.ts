@@ -143,7 +143,7 @@ describe('takes', () => {
     verdict: 'open',
     note: '',
     marks: [{ id: id(), kind: 'aircraft', atS: 12.5, channel: 'camera.left', note: '' }],
-    settings: { recorder: { 'gain-1': 42.5, limiter: 'on' } },
+    parts: [{ id: 'recorder', gear: 'any', settings: { 'gain-1': 42.5, limiter: 'on' } }],
   })
   it('are stored with their marks, change with their revision, and take a retry for what it is', async () => {
     const first = take()
@@ -195,7 +195,7 @@ describe('takes of two windows', () => {
     verdict: 'open',
     note: '',
     marks: [],
-    settings: {},
+    parts: [],
   })
   const over = (take: Take): Take => ({ ...take, endedAt: '2026-05-04T10:05:00.000Z' })
   it('roll one at a time, each under a number of its own: the second is shown the first', async () => {

@@ -59,7 +59,7 @@ describe('what one server stores', () => {
       verdict: 'open',
       note: '',
       marks: [],
-      settings: {},
+      parts: [],
     }
     await one.call('PUT', `/api/takes/${take.id}`, { baseRevision: 0, content: take })
     await one.call('DELETE', `/api/takes/${take.id}?revision=1`)

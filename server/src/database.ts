@@ -66,7 +66,7 @@ export interface Tables {
     ended_at: ColumnType<Date | null, string | null, string | null>
     verdict: string
     note: string
-    settings: ColumnType<Take['settings'], string | undefined, string>
+    parts: ColumnType<Take['parts'], string | undefined, string>
     revision: number
     removed_at: Removed
   }

@@ -7,6 +7,7 @@ import { lineage } from './migrations/lineage'
 import { notifications } from './migrations/notifications'
 import { shootRevisions } from './migrations/shoot-revisions'
 import { takeOfClip } from './migrations/take-of-clip'
+import { takeParts } from './migrations/take-parts'
 import { takeSettings } from './migrations/take-settings'
 import { tombstones } from './migrations/tombstones'
 import { ownShoots } from './migrations/own-shoots'
@@ -25,6 +26,7 @@ const migrations: [string, (db: Kysely<unknown>) => Promise<void>][] = [
   ['0009-shoot-revisions', shootRevisions],
   ['0010-take-of-clip', takeOfClip],
   ['0011-take-settings', takeSettings],
+  ['0012-take-parts', takeParts],
 ]
 
 /** A database that this release cannot use; the message says what to do. */

@@ -25,7 +25,7 @@ const takeOf = (number: number): Take => ({
   verdict: 'open',
   note: '',
   marks: [],
-  settings: {},
+  parts: [],
 })
 const put = (take: Take, baseRevision: number) =>
   call('PUT', `/api/takes/${take.id}`, { baseRevision, content: take })

@@ -18,7 +18,7 @@ const takeOf = (scene: string, number: number) => ({
     .join('')
     .slice(0, 2000),
   marks: [],
-  settings: {},
+  parts: [],
 })
 
 /** The application on a small disk that fills up and is freed again; undefined where no disk can be made (not root). */

@@ -59,7 +59,7 @@ export class Ledger {
           verdict: 'open',
           note: '',
           marks: [mark(), mark()],
-          settings: {},
+          parts: [],
         }
     const baseRevision = changes ? last.revision : 0
     const answer = await this.sent('PUT', `/api/takes/${take.id}`, { baseRevision, content: take })

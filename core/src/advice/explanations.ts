@@ -3,7 +3,7 @@ import { applyEdits } from '../edits'
 import { incrementalLevels, type Run } from '../levels'
 import {
   type ChannelMeasurement,
-  boxNameOf,
+  partNameOf,
   gearOf,
   type Patch,
   type Position,
@@ -249,7 +249,7 @@ function controls(patch: Patch, commonShelf: Shelf, run: Run, tried: Tried): Tri
     .flatMap((box) =>
       gearOf(shelf, box.gear).controls.map((control) => ({
         part: box.id,
-        partName: boxNameOf(box, shelf),
+        partName: partNameOf(box, shelf),
         control,
         planned: box.settings[control.id] ?? control.initial,
       })),

@@ -2,7 +2,7 @@ import { suppliesPhantom, type WiredLink } from '../circuit'
 import type { PreflightItem } from '../findings'
 import type { Run } from '../levels'
 import {
-  boxNameOf,
+  partNameOf,
   type Gear,
   gearOf,
   type Patch,
@@ -94,7 +94,7 @@ function switches(patch: Patch, shelf: Shelf, runs: readonly Run[]): PreflightIt
   return [
     ...patch.boxes
       .filter(({ id }) => passed.has(id))
-      .flatMap((box) => item(boxNameOf(box, shelf), gearOf(shelf, box.gear), box.settings)),
+      .flatMap((box) => item(partNameOf(box, shelf), gearOf(shelf, box.gear), box.settings)),
     ...piecesOf(patch).flatMap((piece) => {
       const gear = gearOf(shelf, piece.gear)
       return item(gear.name, gear, piece.settings)

@@ -12,7 +12,7 @@ const take = (number: number, from: string, to: string | null): Take => ({
   verdict: 'open',
   note: '',
   marks: [],
-  settings: {},
+  parts: [],
 })
 const takes = [take(1, '10:00:00', '10:02:00'), take(2, '10:05:00', '10:09:00'), take(3, '10:20:00', null)]
 const clip = (name: string, lengthS: number, recordedAt?: string) => ({

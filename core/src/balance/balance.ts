@@ -11,7 +11,7 @@ import {
   shelfFor,
   controlKey,
   gearOf,
-  piecesOf,
+  partsOf,
 } from '../model'
 import { type Aims, aimsOf, scoreOf } from './aims'
 import { boundsOn } from './bounds'
@@ -211,7 +211,7 @@ export function controlsOfPatch(
   shelf: Shelf,
 ): { key: string; control: Control; locked: boolean }[] {
   const all = shelfFor(patch, shelf)
-  return [...patch.boxes, ...piecesOf(patch)].flatMap((part) =>
+  return partsOf(patch).flatMap((part) =>
     gearOf(all, part.gear).controls.map((control) => ({
       key: controlKey(part.id, control.id),
       control,

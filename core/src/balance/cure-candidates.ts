@@ -19,7 +19,7 @@ import {
   endOf,
   gearOf,
   piecesOf,
-  boxNameOf,
+  partNameOf,
   boxOf,
 } from '../model'
 import { controlsOfPatch, freeControls } from './balance'
@@ -62,7 +62,7 @@ export function candidatesFor(patch: Patch, shelf: Shelf, runs: readonly Run[]):
 
 function nameOf({ patch, all }: Trouble, part: string): string {
   const piece = piecesOf(patch).find(({ id }) => id === part)
-  return piece ? gearOf(all, piece.gear).name : boxNameOf(boxOf(patch, part), all)
+  return piece ? gearOf(all, piece.gear).name : partNameOf(boxOf(patch, part), all)
 }
 
 const endsOf = (trouble: Trouble, { from, to }: Link): [string, string] => [

@@ -7,7 +7,7 @@ import {
   type Port,
   type Stage,
   stageNames,
-  boxNameOf,
+  partNameOf,
   endOf,
   gearOf,
   known,
@@ -34,7 +34,7 @@ export function arrivals(building: Building, box: Box): Map<string, number> {
   const where = (key: string) => ({
     id: key,
     part: box.id,
-    partName: boxNameOf(box, shelf),
+    partName: partNameOf(box, shelf),
   })
   return new Map(
     [...into].map(([key, ends]) => {

@@ -13,7 +13,7 @@ import {
   gearOf,
   known,
   portOf,
-  piecesOf,
+  partsOf,
 } from '../model'
 import { arrivals } from './arrivals'
 import { addNode, type Building, channelKey, sumOf } from './building'
@@ -35,7 +35,7 @@ export function graphOf(patch: Patch, commonShelf: Shelf): Graph {
     assumptions: [],
   }
   const building: Building = { graph, patch, shelf, commonShelf, driven: new Map() }
-  for (const part of [...patch.boxes, ...piecesOf(patch)])
+  for (const part of partsOf(patch))
     for (const control of gearOf(shelf, part.gear).controls)
       graph.settings.set(controlKey(part.id, control.id), part.settings[control.id] ?? control.initial)
   for (const box of inOrder(patch)) layBox(building, box)

@@ -1,5 +1,5 @@
 import { bySeverity, type CircuitFinding } from '../findings'
-import { type Link, type Patch, type Shelf, shelfFor, boxNameOf, boxOf, endOf } from '../model'
+import { type Link, type Patch, type Shelf, shelfFor, partNameOf, boxOf, endOf } from '../model'
 import type { LinkReport } from './findings'
 import { reportOf } from './findings'
 import { phantomVolts } from './findings-of-power'
@@ -37,7 +37,7 @@ export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): Cir
     (each) => each.id !== link.id && !each.branch && (socket(each.from) === mine || socket(each.to) === mine),
   )
   if (!other) return undefined
-  const name = (id: string) => boxNameOf(boxOf(patch, id), shelf)
+  const name = (id: string) => partNameOf(boxOf(patch, id), shelf)
   const far = other.from.box === link.from.box ? other.to.box : other.from.box
   const [boxName, portName] = [name(link.from.box), port(link.from).name]
   return {

@@ -1,4 +1,4 @@
-import { type Control, type Patch, type Shelf, shelfFor, piecesOf } from '../model'
+import { type Control, type Patch, type Shelf, shelfFor, partsOf } from '../model'
 
 /** What a person calls the things of a patch. An id stands where nothing else is known any more. */
 export interface Names {
@@ -15,7 +15,7 @@ export interface Names {
 
 export function namesOf(patch: Patch, commonShelf: Shelf): Names {
   const shelf = shelfFor(patch, commonShelf)
-  const parts = [...patch.boxes, ...piecesOf(patch)]
+  const parts = partsOf(patch)
   const gearOf = (id: string) => shelf.get(parts.find((each) => each.id === id)?.gear ?? '')
   const part = (id: string): string => {
     const found = parts.find((each) => each.id === id)

@@ -49,16 +49,23 @@ export function endOf(patch: Pick<Patch, 'boxes'>, shelf: Shelf, at: Link['from'
   return { box, boxName: box.name ?? gear.name, gear, port: portOf(gear, at.port) }
 }
 
-/** The name a box goes by: its own, or that of what it is. */
-export const boxNameOf = (box: Box, shelf: Shelf): string => box.name ?? gearOf(shelf, box.gear).name
+/** The name a part goes by: its own, or that of what it is. */
+export const partNameOf = (part: Box | Piece, shelf: Shelf): string =>
+  ('name' in part ? part.name : undefined) ?? gearOf(shelf, part.gear).name
 
 /** Cables and adapters of all links. */
 export const piecesOf = ({ links }: Pick<Patch, 'links'>): Piece[] => links.flatMap(({ pieces }) => pieces)
 
+/** Boxes and pieces of links. */
+export const partsOf = (patch: Pick<Patch, 'boxes' | 'links'>): (Box | Piece)[] => [
+  ...patch.boxes,
+  ...piecesOf(patch),
+]
+
 /** Of a shelf, the things that a patch names. */
 export const usedOf = (patch: Pick<Patch, 'boxes' | 'links'>, shelf: Shelf): Shelf =>
   new Map(
-    [...patch.boxes, ...piecesOf(patch)].flatMap(({ gear }) => {
+    partsOf(patch).flatMap(({ gear }) => {
       const thing = shelf.get(gear)
       return thing ? [[gear, thing] as const] : []
     }),

@@ -6,8 +6,11 @@ import { Gear } from './gear'
 import { LineUpReading } from './line-up'
 import { Id, Name, Note, SchemaLine } from './text'
 
-/** Where the controls of a part stand, by control. */
-export const Settings = z.record(Id, Position)
+const Settings = z.record(Id, Position)
+
+/** A part of a chain as it is set: a box or a piece of a link. */
+export const SetPart = z.strictObject({ id: Id, gear: Id, settings: Settings })
+export type SetPart = z.infer<typeof SetPart>
 
 /** A piece of gear standing in the chain, with its controls as they are set. */
 export const Box = z.strictObject({

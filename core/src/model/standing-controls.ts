@@ -1,4 +1,4 @@
-import { piecesOf } from './lookup'
+import { partsOf } from './lookup'
 import { shelfFor } from './check-patch'
 import type { Control, Position } from './control'
 import type { Shelf } from './gear'
@@ -21,7 +21,7 @@ export function standingControls(
   keys: readonly string[],
 ): StandingControl[] {
   const shelf = shelfFor(patch, commonShelf)
-  const parts = [...patch.boxes, ...piecesOf(patch)]
+  const parts = partsOf(patch)
   return keys.flatMap((key) => {
     const dot = key.indexOf('.')
     const [partId, controlId] = [key.slice(0, dot), key.slice(dot + 1)]

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { Settings } from './patch'
-import { Id, Moment, Note, text, Uuid } from './text'
+import { SetPart } from './patch'
+import { Moment, Note, text, Uuid } from './text'
 
 /** What happens to sound on the day. */
 export const MarkKind = z.enum(['aircraft', 'rustle', 'too loud', 'wind', 'dropout', 'hum', 'word'])
@@ -31,9 +31,10 @@ export const Take = z.strictObject({
       'give every mark an id of its own',
     )
     .default([]),
-  settings: z
-    .record(Id, Settings)
-    .default({})
-    .describe('where each control of the chain stood when it began, by part; empty: not known'),
+  parts: z
+    .array(SetPart)
+    .max(1000)
+    .default([])
+    .describe('what the chain was made of when it began, with every control as it stood; empty: not known'),
 })
 export type Take = z.infer<typeof Take>

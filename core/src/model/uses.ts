@@ -1,12 +1,12 @@
 import { shelfFor } from './check-patch'
 import type { Gear, Shelf } from './gear'
-import { piecesOf } from './lookup'
+import { partsOf } from './lookup'
 import type { Patch } from './patch'
 
 /** How often a patch uses each thing. */
 export function usesIn(patch: Pick<Patch, 'boxes' | 'links'>): Map<string, number> {
   const uses = new Map<string, number>()
-  for (const { gear } of [...patch.boxes, ...piecesOf(patch)]) uses.set(gear, (uses.get(gear) ?? 0) + 1)
+  for (const { gear } of partsOf(patch)) uses.set(gear, (uses.get(gear) ?? 0) + 1)
   return uses
 }
 

@@ -1,6 +1,6 @@
 import { signed } from '../units'
 import { levelsOfPatch, type Run, whereItStops } from '../levels'
-import { type Patch, positionName, type Shelf, shelfFor, piecesOf } from '../model'
+import { controlsApart, type Patch, partNameOf, partsOf, positionName, type Shelf, shelfFor } from '../model'
 
 /** Something that differs between two settings of a chain, as a person reads it. */
 export interface Difference {
@@ -19,30 +19,17 @@ const shownDb = 0.05
  * speech-to-noise and its least headroom where they changed. What only one of them has is left out.
  */
 export function differencesOf(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
-  return [...controlsApart(one, other, commonShelf), ...levelsApart(one, other, commonShelf)]
+  return [...settingsApart(one, other, commonShelf), ...levelsApart(one, other, commonShelf)]
 }
 
-function controlsApart(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
+function settingsApart(one: Patch, other: Patch, commonShelf: Shelf): Difference[] {
   const shelf = shelfFor(one, commonShelf)
-  const partsOf = (patch: Patch) => [...patch.boxes, ...piecesOf(patch)]
-  const others = new Map(partsOf(other).map((part) => [part.id, part]))
-  return partsOf(one).flatMap((part) => {
-    const twin = others.get(part.id)
-    const gear = shelf.get(part.gear)
-    if (!gear || twin?.gear !== part.gear) return []
-    return gear.controls.flatMap((control): Difference[] => {
-      const [stands, differs] = [part, twin].map(({ settings }) => settings[control.id] ?? control.initial)
-      if (stands === differs) return []
-      const box = 'name' in part && part.name ? part.name : gear.name
-      return [
-        {
-          what: `${box}, ${control.name}`,
-          one: positionName(control, stands!),
-          other: positionName(control, differs!),
-        },
-      ]
-    })
-  })
+  const names = new Map(partsOf(one).map((part) => [part.id, partNameOf(part, shelf)]))
+  return controlsApart(partsOf(one), partsOf(other), shelf).map((apart) => ({
+    what: `${names.get(apart.part)}, ${apart.control.name}`,
+    one: positionName(apart.control, apart.one),
+    other: positionName(apart.control, apart.other),
+  }))
 }
 
 function levelsApart(one: Patch, other: Patch, shelf: Shelf): Difference[] {

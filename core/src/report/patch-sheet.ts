@@ -1,6 +1,15 @@
 import { type WiredLink, wiringFindings } from '../circuit'
 import { channelsOf, type Levels, monoLosses } from '../levels'
-import { type Link, type Patch, positionName, type Shelf, shelfFor, boxNameOf, endOf, gearOf } from '../model'
+import {
+  type Link,
+  type Patch,
+  positionName,
+  type Shelf,
+  shelfFor,
+  partNameOf,
+  endOf,
+  gearOf,
+} from '../model'
 import { cautionWords, circuitWords } from '../words'
 import { cautionsOf } from './cautions'
 
@@ -77,7 +86,7 @@ function plugsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['plugs'] {
 /** Every box and piece with controls, each as it is set. */
 function settingsOf({ boxes, links }: Patch, shelf: Shelf): PatchSheet['settings'] {
   const parts = [
-    ...boxes.map((box) => ({ ...box, name: boxNameOf(box, shelf) })),
+    ...boxes.map((box) => ({ ...box, name: partNameOf(box, shelf) })),
     ...links.flatMap(({ pieces }) =>
       pieces.map((piece) => ({ ...piece, name: gearOf(shelf, piece.gear).name })),
     ),

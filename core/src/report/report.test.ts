@@ -66,7 +66,7 @@ describe('the sound report', () => {
       { id: '01890000-0000-7000-8000-000000000004', kind: 'rustle', atS: 90.25, channel: 'rec.2', note: '' },
       { id: '01890000-0000-7000-8000-000000000003', kind: 'aircraft', atS: 12, channel: '', note: '' },
     ],
-    settings: {},
+    parts: [],
   }
   it('lists takes in order and marks by time, by the names a person knows', () => {
     const rows = read(
@@ -89,11 +89,11 @@ describe('the sound report', () => {
     expect(rows[2]![8]).toBe(take.note)
     expect(rows[2]![9]).toBe('')
   })
-  it('says what was moved since the take before', () => {
-    const movedSince = (before: Take, now: Take) => `moved from ${before.number} to ${now.number}`
+  it('says what changed since the take before', () => {
+    const changedBetween = (before: Take, now: Take) => `moved from ${before.number} to ${now.number}`
     const three = [take, { ...take, number: 5 }, { ...take, number: 1 }]
-    const rows = read(soundReportCsv('The pour', three, [], { movedSince }))
-    expect(rows[0]!.at(-1)).toBe('moved since the take before')
+    const rows = read(soundReportCsv('The pour', three, [], { changedBetween }))
+    expect(rows[0]!.at(-1)).toBe('changed since the take before')
     expect(rows.filter((row) => row[2] === 'take').map((row) => row.at(-1))).toEqual([
       '',
       'moved from 1 to 2',

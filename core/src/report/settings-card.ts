@@ -1,6 +1,6 @@
 import { signed } from '../units'
 import type { Levels, Run } from '../levels'
-import { type Patch, positionName, type Shelf, shelfFor, boxNameOf, gearOf } from '../model'
+import { type Patch, positionName, type Shelf, shelfFor, partNameOf, gearOf } from '../model'
 
 /** The settings of a whole patch on one page: where each control stands, and what each meter should read. */
 export interface SettingsCard {
@@ -16,7 +16,7 @@ const whole = (value: number): string => signed(value, 0)
 export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): SettingsCard {
   const shelf = shelfFor(patch, commonShelf)
   const parts = [
-    ...patch.boxes.map((box) => ({ ...box, shown: boxNameOf(box, shelf) })),
+    ...patch.boxes.map((box) => ({ ...box, shown: partNameOf(box, shelf) })),
     ...patch.links.flatMap(({ pieces }) =>
       pieces.map((piece) => ({ ...piece, shown: gearOf(shelf, piece.gear).name })),
     ),

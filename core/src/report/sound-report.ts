@@ -29,7 +29,7 @@ export const takeLengthS = (take: Take): number | undefined =>
  * The sound report of a scene as CSV: a line for each take, and under it a line for each mark with its second and
  * channel. Times of day stand in UTC, and as the clock on the wall showed them.
  *
- * @param movedSince what was moved between two takes, in words
+ * @param changedBetween what changed in the chain between two takes, in words
  * @param timeZone of the wall (IANA); left out, that of this machine
  */
 export function soundReportCsv(
@@ -37,9 +37,9 @@ export function soundReportCsv(
   takes: readonly Take[],
   channels: readonly ReportChannel[],
   {
-    movedSince = () => '',
+    changedBetween = () => '',
     timeZone,
-  }: { movedSince?: (before: Take, take: Take) => string; timeZone?: string } = {},
+  }: { changedBetween?: (before: Take, take: Take) => string; timeZone?: string } = {},
 ): string {
   const local = localTimeIn(timeZone)
   const nameOf = (id: string) => channels.find((channel) => channel.id === id)?.name ?? (id || 'all channels')
@@ -58,7 +58,7 @@ export function soundReportCsv(
         take.verdict,
         channels.map(({ name }) => name).join('; '),
         take.note,
-        before ? movedSince(before, take) : '',
+        before ? changedBetween(before, take) : '',
       ],
       ...[...take.marks]
         .sort((one, other) => one.atS - other.atS)
@@ -87,7 +87,7 @@ export function soundReportCsv(
       'verdict',
       'channels',
       'note',
-      'moved since the take before',
+      'changed since the take before',
     ],
     ...rows,
   ])

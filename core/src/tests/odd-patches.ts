@@ -4,7 +4,7 @@ import {
   type Gear,
   gearOf,
   Patch,
-  piecesOf,
+  partsOf,
   positionsOf,
   refuseBadPatch,
   type Shelf,
@@ -89,7 +89,7 @@ export const oddPatch: fc.Arbitrary<Patch> = fc
   .filter((patch) => isSound(patch, shelf))
 
 function withOddGear(patch: Patch, pick: number, changes: readonly Change[]): Patch {
-  const used = [...new Set([...patch.boxes, ...piecesOf(patch)].map((part) => part.gear))]
+  const used = [...new Set(partsOf(patch).map((part) => part.gear))]
   const id = used[pick % used.length]!
   const gear = changed<Gear>(gearOf(shelfFor(patch, shelf), id), changes, (value) => {
     const sound = soundPatch({ ...patch, gear: [...patch.gear.filter((each) => each.id !== id), value] })

@@ -56,7 +56,7 @@ function fromRow(row: TakeRow): Stored<Take> {
     endedAt: row.ended_at?.toISOString() ?? null,
     verdict: row.verdict,
     note: row.note,
-    settings: row.settings,
+    parts: row.parts,
     marks: row.marks.map(({ id, kind, at_s, channel, note }) => ({ id, kind, atS: at_s, channel, note })),
   }
   return parse(StoredTake, { revision: row.revision, content }, 'The stored take')
@@ -129,7 +129,7 @@ async function write(db: Database, take: Take, revision: number): Promise<void> 
     ended_at: take.endedAt,
     verdict: take.verdict,
     note: take.note,
-    settings: JSON.stringify(take.settings),
+    parts: JSON.stringify(take.parts),
     revision,
     removed_at: null,
   }

@@ -16,7 +16,7 @@ import { useNotices } from './notices'
 import { useScene } from './scene'
 import { useSceneConflict } from './scene-conflict'
 import { useShoots } from './shoots'
-import { useTakeSettings } from './take-settings'
+import { useTakeParts } from './take-parts'
 import { useTakes } from './takes'
 import { useOutbox } from '../sync/outbox'
 import { useSetAside } from '../sync/set-aside'
@@ -550,23 +550,25 @@ describe('takes', () => {
   it('keep the settings they were made with; these are put back, and that is undone', async () => {
     const scene = await opened()
     const takes = useTakes()
-    const { movedSince, movedUntilNow, setAsIn } = useTakeSettings()
+    const { changedBetween, changedSince, setAsIn } = useTakeParts()
     await settle()
     takes.start()
     takes.end()
     scene.change(gain(50), 'gain')
     takes.start()
     const [first, second] = takes.list as [Take, Take]
-    expect(movedSince(first, second)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
-    expect(movedUntilNow(first)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
-    expect(movedUntilNow(second)).toBe('')
+    expect(changedBetween(first, second)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
+    expect(changedSince(first)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
+    expect(changedSince(second)).toBe('')
     setAsIn(first)
     expect(gainOf(scene.patch)).toBe(34)
     await useHistory().go(historyPlaces.takes(sceneId))
     useHistory().undo()
     expect(gainOf(scene.patch)).toBe(50)
     await settle()
-    expect([...server.takes.values()][0]!.content.settings.recorder?.['gain-1']).toBe(34)
+    expect(
+      [...server.takes.values()][0]!.content.parts.find(({ id }) => id === 'recorder')?.settings['gain-1'],
+    ).toBe(34)
   })
   it('keep the marks of both when another window marked too', async () => {
     await opened()
@@ -650,7 +652,7 @@ describe('takes of two windows', () => {
     verdict: 'open' as const,
     note: '',
     marks: [],
-    settings: {},
+    parts: [],
     ...more,
   })
   /** Rolls here, while the page does not know yet what another window has done. */

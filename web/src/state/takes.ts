@@ -9,7 +9,7 @@ import type { Act } from './deed'
 import { historyPlaces, useHistory } from './history'
 import { useNotices } from './notices'
 import { useScene } from './scene'
-import { useTakeSettings } from './take-settings'
+import { useTakeParts } from './take-parts'
 
 const takes: DocumentKind<Take> = {
   name: 'take',
@@ -54,7 +54,7 @@ export const useTakes = defineStore('takes', () => {
   const scene = useScene()
   const history = useHistory()
   const { list, load, acts } = useDocuments(takes)
-  const { settings } = useTakeSettings()
+  const { parts } = useTakeParts()
   history.carry('take', acts)
   const rolling = computed(() => list.value.find(({ endedAt }) => endedAt === null))
   const sceneId = computed(() => scene.document?.id)
@@ -82,7 +82,7 @@ export const useTakes = defineStore('takes', () => {
       verdict: 'open',
       note: '',
       marks: [],
-      settings: settings(),
+      parts: parts(),
     }
     perform(`starting take ${number}`, putAct(take), { do: 'drop', kind: 'take', id: take.id })
   }

@@ -10,7 +10,6 @@ import {
   type MeasureAnswer,
   type Measurement,
   type Patch,
-  type ProofRecord,
   type StandIn,
 } from '@iron-hush/core/model'
 import type { Alignment, Band, Drawn, ClipSoFar } from '@iron-hush/core/measure'
@@ -20,7 +19,7 @@ import type { DeviceClip, MeterShows, RecordRequest } from '@iron-hush/core/devi
 import type { LineUpStep, Reverberation, RoomNoise } from '@iron-hush/core/lineup'
 import type { TestSignal } from '@iron-hush/core/signals'
 import type { End, EndOffer, Explanation } from '@iron-hush/core/advice'
-import type { EngineApi } from './engine.worker'
+import type { EngineApi, MeasuredClip } from './engine.worker'
 import type { Listening, Rendered } from './listening'
 import { type Job, Pool } from './pool'
 import type { ClipChannel, SoundApi } from './sound.worker'
@@ -174,11 +173,11 @@ export const startExplanations = (
 
 /** The published form of what clips measured, each beside the plan of the recording that it belongs to. */
 export const startMeasureAnswers = (
-  proofs: readonly Pick<ProofRecord, 'measurement' | 'recording'>[],
+  clips: readonly MeasuredClip[],
   patch: Patch,
   gear: readonly Gear[],
 ): Job<MeasureAnswer[]> =>
-  engine.job((api) => api.measureAnswers(proofs.map(toRaw), toRaw(patch), gear.map(toRaw)))
+  engine.job((api) => api.measureAnswers(clips.map(toRaw), toRaw(patch), gear.map(toRaw)))
 
 /** Reads a gear file, a table by its name or else JSON, line by line. */
 export const startReadGear = (text: string, name: string, gear: readonly Gear[]): Job<GearReading> =>

@@ -1,6 +1,6 @@
 import { expose } from 'comlink'
 import Papa from 'papaparse'
-import { type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
+import { asTaken, type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
 import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { levelsOfPatch } from '@iron-hush/core/levels'
@@ -12,12 +12,18 @@ import {
   type MeasureAnswer,
   type Patch,
   type ProofRecord,
+  type SetPart,
   shelfOf,
 } from '@iron-hush/core/model'
 import { type KitOption, kitOptions, planScene, type Question } from '@iron-hush/core/plan'
 import { measureAnswer, readGearCsv, readGearJson } from '@iron-hush/core/report'
 import { reporting } from './reporting'
 import { answered } from './told'
+
+/** What was measured of a clip, its recording in the plan, and the chain of its take; empty where that is not known. */
+export interface MeasuredClip extends Pick<ProofRecord, 'measurement' | 'recording'> {
+  parts: SetPart[]
+}
 
 /** What works on scenes and can take longer than a frame. One job a worker: to cancel, end the worker. */
 const api = {
@@ -38,14 +44,15 @@ const api = {
     const run = levelsOfPatch(patch, shelf).runs.find(({ id }) => id === runId)
     return run ? explanationsOf(measured, run, patch, shelf) : []
   },
-  measureAnswers: (
-    proofs: Pick<ProofRecord, 'measurement' | 'recording'>[],
-    patch: Patch,
-    gear: Gear[],
-  ): MeasureAnswer[] =>
-    proofs.map(({ measurement, recording }) =>
-      measureAnswer(measurement, recording ? { patch, shelf: shelfOf(gear), recording } : undefined),
-    ),
+  measureAnswers: (clips: MeasuredClip[], patch: Patch, gear: Gear[]): MeasureAnswer[] => {
+    const shelf = shelfOf(gear)
+    return clips.map(({ measurement, recording, parts }) =>
+      measureAnswer(
+        measurement,
+        recording ? { patch: asTaken(patch, parts, shelf), shelf, recording } : undefined,
+      ),
+    )
+  },
   readGear: (text: string, name: string, gear: Gear[]) =>
     answered(async () =>
       name.toLowerCase().endsWith('.csv')

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 import { outcomeBetween, standingOf } from '@iron-hush/core/advice'
-import { checkGear, checkPatch, Gear, gearForm, piecesOf, sentenceOf } from '@iron-hush/core/model'
+import { checkGear, checkPatch, Gear, gearForm, partsOf, sentenceOf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
@@ -50,7 +50,7 @@ const changed = computed(
 const effect = computed(() => {
   const { patch } = scene
   const next = read.value.thing
-  const parts = patch && [...patch.boxes, ...piecesOf(patch)]
+  const parts = patch && partsOf(patch)
   if (!patch || !next || !changed.value || !parts?.some((each) => each.gear === next.id)) return undefined
   const shelf = new Map([...gear.shelf, [next.id, next]])
   const [problem] = checkPatch(patch, shelf)

@@ -5,7 +5,7 @@ import type { SchoolSettings } from '@iron-hush/core/balance'
 import { worstRatioDb } from '@iron-hush/core/balance'
 import type { Edit } from '@iron-hush/core/edits'
 import type { KitOption } from '@iron-hush/core/plan'
-import { boxNameOf, shelfFor } from '@iron-hush/core/model'
+import { partNameOf, shelfFor } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
 import { kitWords, schoolWords, toBuyNames, verdictOf, worstRatioName } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
@@ -38,7 +38,7 @@ const boxes = ({ planned: { patch, missing } }: KitOption) => {
   const stays = new Set(patch.boxes.map(({ gear: thing }) => thing))
   const left = scene.openPatch.boxes
     .filter((box) => !stays.has(box.gear))
-    .map((box) => boxNameOf(box, shelf.value))
+    .map((box) => partNameOf(box, shelf.value))
   return [
     left.length ? `without ${left.join(', ')}` : '',
     missing.length ? `to buy: ${toBuyNames(missing)}` : '',

@@ -4,7 +4,7 @@ import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { Balance } from '@iron-hush/core/balance'
 import { applyEdits } from '@iron-hush/core/edits'
 import { type Bench, type Learnt, learntOf } from '@iron-hush/core/lineup'
-import { boxNameOf, positionName, shelfFor, shelfOf } from '@iron-hush/core/model'
+import { partNameOf, positionName, shelfFor, shelfOf } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { learntWords, worstRatioName } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
@@ -42,7 +42,7 @@ const asks = computed(() => {
     const known = box && shelf.get(box.gear)?.controls.find(({ id }) => id === control)
     if (!box || !known) return []
     return [
-      `${boxNameOf(box, shelf)}: ${known.name.toLowerCase()} at ${positionName(known, to)} instead of ${positionName(known, from)}`,
+      `${partNameOf(box, shelf)}: ${known.name.toLowerCase()} at ${positionName(known, to)} instead of ${positionName(known, from)}`,
     ]
   })
 })

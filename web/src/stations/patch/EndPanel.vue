@@ -2,7 +2,7 @@
 import Select from 'primevue/select'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { joinAt } from '@iron-hush/core/circuit'
-import { shelfFor, boxNameOf, boxOf, gearOf } from '@iron-hush/core/model'
+import { shelfFor, partNameOf, boxOf, gearOf } from '@iron-hush/core/model'
 import { ownedWords } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -93,7 +93,7 @@ const there = computed(() =>
           )
           .map(({ id, name }) => ({
             id: `${box.id}.${id}`,
-            name: `${boxNameOf(box, shelf.value)}: ${name}`,
+            name: `${partNameOf(box, shelf.value)}: ${name}`,
             end: { box: box.id, port: id },
           })),
   ),

@@ -55,7 +55,7 @@ function chooseTake(id: string): void {
   const take = takes.list.find((each) => each.id === id)
   proofs.changeTake(props.proof, take ? { id, number: take.number, laterS: 0, by: 'hand' } : null)
 }
-const { taken, patch, movedSince, runs } = usePlannedClip(() => props.proof)
+const { taken, patch, changed, runs } = usePlannedClip(() => props.proof)
 /** What was marked on Roll while this was recorded, in seconds of the clip. */
 const marks = computed(() =>
   (taken.value?.marks ?? [])
@@ -145,8 +145,8 @@ const marks = computed(() =>
       </div>
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
-        <p v-if="runs[index] && movedSince" class="facts">
-          Planned as it was set at take {{ taken?.number }}. Moved since: {{ movedSince }}.
+        <p v-if="runs[index] && changed" class="facts">
+          Planned with the controls as they stood at take {{ taken?.number }}. Since then: {{ changed }}.
         </p>
         <PlannedMeasured :channel :run="runs[index]" />
         <LearntCeiling

@@ -50,6 +50,9 @@ const accept = ({ edits }: Explanation) =>
     name: `what explains ${clip}`,
     ...scene.actsOf(edits.map(toRaw)),
   })
+/** A control that was moved since is not to be turned by what an earlier clip says. */
+const canAccept = ({ cause, edits }: Explanation) =>
+  edits.length > 0 && (cause.kind !== 'control' || patch === scene.patch)
 const percent = (share: number) => `${Math.round(share * 100)} %`
 const elsePercent = computed(() => percent(1 - found.value.reduce((sum, { belief }) => sum + belief, 0)))
 /** Two of them are nearly as good when nothing but the clip is known. */
@@ -64,7 +67,7 @@ const isOpen = computed(() => found.value.length > 1 && found.value[0]!.belief -
         <span>{{ words(each) }}</span>
         <span class="figure">{{ percent(each.belief) }}</span>
         <Button
-          v-if="each.edits.length"
+          v-if="canAccept(each)"
           label="Accept"
           size="small"
           severity="secondary"

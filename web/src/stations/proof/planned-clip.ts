@@ -4,21 +4,22 @@ import { levelsOfPatch, runsOfClip } from '@iron-hush/core/levels'
 import type { ProofRecord } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
-import { useTakeSettings } from '../../state/take-settings'
+import { useTakeParts } from '../../state/take-parts'
 import { useTakes } from '../../state/takes'
 
-/** What the plan says of a clip: with the scene as it was set when the clip was recorded, where its take says so. */
+/** What the plan says of a clip: with the controls as they stood when it was recorded, where its take says so. */
 export function usePlannedClip(proof: () => ProofRecord) {
   const scene = useScene()
   const gear = useGear()
   const takes = useTakes()
-  const { movedUntilNow } = useTakeSettings()
+  const { changedSince } = useTakeParts()
 
   const taken = computed(() => takes.list.find(({ id }) => id === proof().take?.id))
   const patch = computed(() =>
-    scene.patch && taken.value ? asTaken(scene.patch, taken.value.settings, gear.shelf) : scene.patch,
+    scene.patch && taken.value ? asTaken(scene.patch, taken.value.parts, gear.shelf) : scene.patch,
   )
-  const movedSince = computed(() => (taken.value ? movedUntilNow(taken.value) : ''))
+  /** What changed since then, in words. */
+  const changed = computed(() => (taken.value ? changedSince(taken.value) : ''))
   const levels = computed(() =>
     patch.value && patch.value !== scene.patch ? levelsOfPatch(patch.value, gear.shelf) : scene.levels,
   )
@@ -29,5 +30,5 @@ export function usePlannedClip(proof: () => ProofRecord) {
       ? runsOfClip(levels.value, recording, measurement.channels.length, measurement.stream.channelNames)
       : []
   })
-  return { taken, patch, movedSince, runs }
+  return { taken, patch, changed, runs }
 }

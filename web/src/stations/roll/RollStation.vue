@@ -10,7 +10,7 @@ import { useHistory } from '../../state/history'
 import { useOutbox } from '../../sync/outbox'
 import { useScene } from '../../state/scene'
 import { download } from '../../state/download'
-import { useTakeSettings } from '../../state/take-settings'
+import { useTakeParts } from '../../state/take-parts'
 import { useTakes } from '../../state/takes'
 import ChannelChoice from './ChannelChoice.vue'
 import MarkButtons from './MarkButtons.vue'
@@ -22,7 +22,7 @@ import WordDialog from './WordDialog.vue'
 
 const scene = useScene()
 const takes = useTakes()
-const { movedSince } = useTakeSettings()
+const { changedBetween } = useTakeParts()
 const outbox = useOutbox()
 const history = useHistory()
 
@@ -51,9 +51,7 @@ const wording = ref<Date>()
 const onlyOnce = (event: KeyboardEvent) => event.repeat && event.preventDefault()
 
 function save(): void {
-  const text = soundReportCsv(scene.openPatch.name, takes.list, channels.value, {
-    movedSince,
-  })
+  const text = soundReportCsv(scene.openPatch.name, takes.list, channels.value, { changedBetween })
   const name = scene.openPatch.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
   download(text, `${name}-sound-report.csv`, 'text/csv')
 }

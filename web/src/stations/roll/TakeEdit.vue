@@ -5,14 +5,15 @@ import { markName } from '@iron-hush/core/report'
 import { clock } from '@iron-hush/core/units'
 import NumberField from '../../parts/NumberField.vue'
 import { useNotices } from '../../state/notices'
-import { useTakeSettings } from '../../state/take-settings'
+import { useTakeParts } from '../../state/take-parts'
 import { useTakes } from '../../state/takes'
 
 /** A take that is over, corrected: its number, its note, its marks; or deleted. */
 const props = defineProps<{ take: Take }>()
 const takes = useTakes()
-const { movedUntilNow, setAsIn } = useTakeSettings()
-const moved = computed(() => movedUntilNow(props.take))
+const { changedSince, editsBackTo, setAsIn } = useTakeParts()
+const changed = computed(() => changedSince(props.take))
+const canSet = computed(() => editsBackTo(props.take).length > 0)
 
 function renumber(number: number): void {
   const why = takes.numberTaken(props.take, number)
@@ -64,9 +65,9 @@ const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => 
         </button>
       </li>
     </ul>
-    <div v-if="moved" class="since">
-      <p>Moved since this take: {{ moved }}.</p>
-      <button type="button" @click="setAsIn(take)">Set as in take {{ take.number }}</button>
+    <div v-if="changed" class="since">
+      <p>Since this take: {{ changed }}.</p>
+      <button v-if="canSet" type="button" @click="setAsIn(take)">Set as in take {{ take.number }}</button>
     </div>
     <button type="button" class="remove" @click="takes.remove(take)">Delete take {{ take.number }}</button>
   </div>

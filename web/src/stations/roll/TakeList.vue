@@ -2,22 +2,24 @@
 import { computed, ref } from 'vue'
 import type { Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
-import { useTakeSettings } from '../../state/take-settings'
+import { useTakeParts } from '../../state/take-parts'
 import { useTakes } from '../../state/takes'
 import TakeEdit from './TakeEdit.vue'
 
 /** The takes of the scene, the last first, each with its marks and its verdict. */
 defineProps<{ lengthOf: (take: Take) => number }>()
 const takes = useTakes()
-const { movedSince } = useTakeSettings()
-/** The last first, each with what was moved since the one before. */
+const { changedBetween } = useTakeParts()
+/** More would push the next take off the screen; all stands in the sound report. */
+const mostChanges = 3
+/** The last first, each with what changed since the one before. */
 const listed = computed(() => {
   const inOrder = [...takes.list].sort((one, other) => one.number - other.number)
   return inOrder
     .map((take, index) => {
       const before = inOrder[index - 1]
-      const moved = before && movedSince(before, take)
-      return { take, moved: moved ? `Moved since take ${before.number}: ${moved}.` : '' }
+      const changed = before && changedBetween(before, take, mostChanges)
+      return { take, changed: changed ? `Since take ${before.number}: ${changed}.` : '' }
     })
     .reverse()
 })
@@ -27,7 +29,7 @@ const edited = ref<string>()
 
 <template>
   <ol class="list" aria-label="Takes">
-    <li v-for="{ take, moved } in listed" :key="take.id">
+    <li v-for="{ take, changed } in listed" :key="take.id">
       <button
         type="button"
         class="number"
@@ -56,7 +58,7 @@ const edited = ref<string>()
         </button>
       </span>
       <p v-if="take.note && edited !== take.id" class="quiet said">{{ take.note }}</p>
-      <p v-if="moved" class="said">{{ moved }}</p>
+      <p v-if="changed" class="said">{{ changed }}</p>
       <TakeEdit v-if="edited === take.id" :take />
     </li>
   </ol>
