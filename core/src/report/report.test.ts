@@ -90,14 +90,17 @@ describe('the sound report', () => {
     expect(rows[2]![9]).toBe('')
   })
   it('says what changed since the take before', () => {
-    const changedBetween = (before: Take, now: Take) => `moved from ${before.number} to ${now.number}`
+    const changedBetween = (before: Take, now: Take) => [
+      `moved from ${before.number} to ${now.number}`,
+      'Camera swapped',
+    ]
     const three = [take, { ...take, number: 5 }, { ...take, number: 1 }]
     const rows = read(soundReportCsv('The pour', three, [], { changedBetween }))
     expect(rows[0]!.at(-1)).toBe('changed since the take before')
     expect(rows.filter((row) => row[2] === 'take').map((row) => row.at(-1))).toEqual([
       '',
-      'moved from 1 to 2',
-      'moved from 2 to 5',
+      'moved from 1 to 2; Camera swapped',
+      'moved from 2 to 5; Camera swapped',
     ])
   })
   it('knows how long a take was', () => {

@@ -37,9 +37,9 @@ export function soundReportCsv(
   takes: readonly Take[],
   channels: readonly ReportChannel[],
   {
-    changedBetween = () => '',
+    changedBetween = () => [],
     timeZone,
-  }: { changedBetween?: (before: Take, take: Take) => string; timeZone?: string } = {},
+  }: { changedBetween?: (before: Take, take: Take) => readonly string[]; timeZone?: string } = {},
 ): string {
   const local = localTimeIn(timeZone)
   const nameOf = (id: string) => channels.find((channel) => channel.id === id)?.name ?? (id || 'all channels')
@@ -58,7 +58,7 @@ export function soundReportCsv(
         take.verdict,
         channels.map(({ name }) => name).join('; '),
         take.note,
-        before ? changedBetween(before, take) : '',
+        before ? changedBetween(before, take).join('; ').replaceAll('\u00A0', ' ') : '',
       ],
       ...[...take.marks]
         .sort((one, other) => one.atS - other.atS)

@@ -1,12 +1,10 @@
 import type { ChainChange } from '../findings'
 
-const words = (change: ChainChange): string =>
-  change.kind === 'moved'
-    ? `${change.controlName} of ${change.partName} from ${change.from} to ${change.to}`
-    : `${change.partName} ${change.kind}`
+/** A position stays in one piece where a line is broken. */
+const whole = (position: string): string => position.replaceAll(' ', '\u00A0')
 
-/** What changed in a chain, in a row: "Gain of Recorder from 36 dB to 40 dB; Camera swapped". */
-export function changesWords(changes: readonly ChainChange[], most = Infinity): string {
-  const shown = changes.slice(0, most).map(words).join('; ')
-  return changes.length > most ? `${shown}; and ${changes.length - most} more` : shown
-}
+/** What changed in a chain: "Gain of Recorder from 36 dB to 40 dB", "Camera swapped". */
+export const changeWords = (change: ChainChange): string =>
+  change.kind === 'moved'
+    ? `${change.controlName} of ${change.partName} from ${whole(change.from)} to ${whole(change.to)}`
+    : `${change.partName} ${change.kind}`

@@ -557,9 +557,10 @@ describe('takes', () => {
     scene.change(gain(50), 'gain')
     takes.start()
     const [first, second] = takes.list as [Take, Take]
-    expect(changedBetween(first, second)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
-    expect(changedSince(first)).toBe('Gain 1 of Recorder from 34 dB to 50 dB')
-    expect(changedSince(second)).toBe('')
+    const moved = ['Gain 1 of Recorder from 34\u00A0dB to 50\u00A0dB']
+    expect(changedBetween(first, second)).toEqual(moved)
+    expect(changedSince(first)).toEqual(moved)
+    expect(changedSince(second)).toEqual([])
     setAsIn(first)
     expect(gainOf(scene.patch)).toBe(34)
     await useHistory().go(historyPlaces.takes(sceneId))

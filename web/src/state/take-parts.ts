@@ -1,6 +1,6 @@
 import { backTo, changesBetween, partsAsSet } from '@iron-hush/core/advice'
 import type { SetPart, Take } from '@iron-hush/core/model'
-import { changesWords } from '@iron-hush/core/words'
+import { changeWords } from '@iron-hush/core/words'
 import { useGear } from './gear'
 import { historyPlaces, useHistory } from './history'
 import { useScene } from './scene'
@@ -13,10 +13,10 @@ export function useTakeParts() {
 
   /** The chain as it is now. */
   const parts = (): SetPart[] => (scene.patch ? partsAsSet(scene.patch, gear.shelf) : [])
-  const changes = (earlier: readonly SetPart[], later: readonly SetPart[], most?: number) =>
-    scene.patch ? changesWords(changesBetween(earlier, later, scene.patch, gear.shelf), most) : ''
-  /** What changed between two takes, in words; empty where nothing did, or it is not known. */
-  const changedBetween = (before: Take, take: Take, most?: number) => changes(before.parts, take.parts, most)
+  const changes = (earlier: readonly SetPart[], later: readonly SetPart[]): string[] =>
+    scene.patch ? changesBetween(earlier, later, scene.patch, gear.shelf).map(changeWords) : []
+  /** What changed between two takes, in words; nothing where nothing did, or it is not known. */
+  const changedBetween = (before: Take, take: Take) => changes(before.parts, take.parts)
   /** What changed since a take, in words. */
   const changedSince = (take: Take) => changes(take.parts, parts())
   /** What puts the controls back to where they stood at a take. */

@@ -6,6 +6,7 @@ import { channelsOf } from '@iron-hush/core/levels'
 import type { ProofRecord } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { clipFacts, clipTexts } from '@iron-hush/core/words'
+import ChangeList from '../../parts/ChangeList.vue'
 import { useClipFiles } from '../../state/clip-files'
 import { useProofs } from '../../state/proofs'
 import { useScene } from '../../state/scene'
@@ -55,7 +56,7 @@ function chooseTake(id: string): void {
   const take = takes.list.find((each) => each.id === id)
   proofs.changeTake(props.proof, take ? { id, number: take.number, laterS: 0, by: 'hand' } : null)
 }
-const { taken, patch, changed, runs } = usePlannedClip(() => props.proof)
+const { taken, patch, changes, runs } = usePlannedClip(() => props.proof)
 /** What was marked on Roll while this was recorded, in seconds of the clip. */
 const marks = computed(() =>
   (taken.value?.marks ?? [])
@@ -145,9 +146,11 @@ const marks = computed(() =>
       </div>
       <div>
         <h3>{{ runs[index] ? 'Planned against measured' : 'Measured' }}</h3>
-        <p v-if="runs[index] && changed" class="facts">
-          Planned with the controls as they stood at take {{ taken?.number }}. Since then: {{ changed }}.
-        </p>
+        <ChangeList
+          v-if="runs[index] && changes.length"
+          :since="`Planned with the controls as they stood at take ${taken?.number}. Since then`"
+          :changes
+        />
         <PlannedMeasured :channel :run="runs[index]" />
         <LearntCeiling
           v-if="runs[index]"

@@ -19,7 +19,7 @@ export function usePlannedClip(proof: () => ProofRecord) {
     scene.patch && taken.value ? asTaken(scene.patch, taken.value.parts, gear.shelf) : scene.patch,
   )
   /** What changed since then, in words. */
-  const changed = computed(() => (taken.value ? changedSince(taken.value) : ''))
+  const changes = computed(() => (taken.value ? changedSince(taken.value) : []))
   const levels = computed(() =>
     patch.value && patch.value !== scene.patch ? levelsOfPatch(patch.value, gear.shelf) : scene.levels,
   )
@@ -30,5 +30,5 @@ export function usePlannedClip(proof: () => ProofRecord) {
       ? runsOfClip(levels.value, recording, measurement.channels.length, measurement.stream.channelNames)
       : []
   })
-  return { taken, patch, changed, runs }
+  return { taken, patch, changes, runs }
 }

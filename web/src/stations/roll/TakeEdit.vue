@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Take } from '@iron-hush/core/model'
 import { markName } from '@iron-hush/core/report'
 import { clock } from '@iron-hush/core/units'
+import ChangeList from '../../parts/ChangeList.vue'
 import NumberField from '../../parts/NumberField.vue'
 import { useNotices } from '../../state/notices'
 import { useTakeParts } from '../../state/take-parts'
@@ -12,7 +13,7 @@ import { useTakes } from '../../state/takes'
 const props = defineProps<{ take: Take }>()
 const takes = useTakes()
 const { changedSince, editsBackTo, setAsIn } = useTakeParts()
-const changed = computed(() => changedSince(props.take))
+const changes = computed(() => changedSince(props.take))
 const canSet = computed(() => editsBackTo(props.take).length > 0)
 
 function renumber(number: number): void {
@@ -24,6 +25,10 @@ function note(event: Event): void {
   const text = (event.target as HTMLTextAreaElement).value.trim()
   if (text !== props.take.note)
     takes.change(props.take, { note: text }, `the note on take ${props.take.number}`)
+}
+function setBack(): void {
+  setAsIn(props.take)
+  useNotices().say(`The plan is set as in take ${props.take.number}. Turn the boxes themselves too.`)
 }
 const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => mark.id !== id) })
 </script>
@@ -65,11 +70,18 @@ const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => 
         </button>
       </li>
     </ul>
-    <div v-if="changed" class="since">
-      <p>Since this take: {{ changed }}.</p>
-      <button v-if="canSet" type="button" @click="setAsIn(take)">Set as in take {{ take.number }}</button>
+    <ChangeList v-if="changes.length" since="Since this take" :changes />
+    <div class="acts">
+      <button
+        v-if="canSet"
+        type="button"
+        title="In the plan: the boxes themselves are turned by hand."
+        @click="setBack()"
+      >
+        Set as in take {{ take.number }}
+      </button>
+      <button type="button" class="remove" @click="takes.remove(take)">Delete take {{ take.number }}</button>
     </div>
-    <button type="button" class="remove" @click="takes.remove(take)">Delete take {{ take.number }}</button>
   </div>
 </template>
 
@@ -114,13 +126,13 @@ button {
   background: none;
   cursor: pointer;
 }
-.since {
-  display: grid;
-  justify-items: start;
-  gap: 6px;
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
 }
 .remove {
-  justify-self: start;
+  margin-left: auto;
   color: var(--iron);
 }
 </style>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Take } from '@iron-hush/core/model'
 import { clock } from '@iron-hush/core/units'
+import ChangeList from '../../parts/ChangeList.vue'
 import { useTakeParts } from '../../state/take-parts'
 import { useTakes } from '../../state/takes'
 import TakeEdit from './TakeEdit.vue'
@@ -18,8 +19,7 @@ const listed = computed(() => {
   return inOrder
     .map((take, index) => {
       const before = inOrder[index - 1]
-      const changed = before && changedBetween(before, take, mostChanges)
-      return { take, changed: changed ? `Since take ${before.number}: ${changed}.` : '' }
+      return { take, before: before?.number, changes: before ? changedBetween(before, take) : [] }
     })
     .reverse()
 })
@@ -29,7 +29,7 @@ const edited = ref<string>()
 
 <template>
   <ol class="list" aria-label="Takes">
-    <li v-for="{ take, changed } in listed" :key="take.id">
+    <li v-for="{ take, before, changes } in listed" :key="take.id">
       <button
         type="button"
         class="number"
@@ -58,7 +58,13 @@ const edited = ref<string>()
         </button>
       </span>
       <p v-if="take.note && edited !== take.id" class="quiet said">{{ take.note }}</p>
-      <p v-if="changed" class="said">{{ changed }}</p>
+      <ChangeList
+        v-if="changes.length"
+        class="said"
+        :since="`Since take ${before}`"
+        :changes
+        :most="mostChanges"
+      />
       <TakeEdit v-if="edited === take.id" :take />
     </li>
   </ol>
