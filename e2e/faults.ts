@@ -12,7 +12,9 @@ export function faults({ targetPx }: Limits): string[] {
   const found: string[] = []
   const shown = (element: Element) =>
     element.checkVisibility({ visibilityProperty: true, opacityProperty: true }) &&
-    !element.closest('.sr-only, .skip')
+    !element.closest('.sr-only, .skip') &&
+    // for those who hear the page only
+    getComputedStyle(element).clipPath !== 'inset(50%)'
   const named = (element: Element) =>
     `${element.tagName.toLowerCase()}.${String(element.getAttribute('class')).split(' ')[0]} "${(element.getAttribute('aria-label') ?? element.textContent ?? '').trim().slice(0, 30)}"`
 

@@ -152,8 +152,8 @@ useAddress()
         }}
       </p>
     </main>
-    <VerdictLine />
     <NoticeList />
+    <VerdictLine />
     <ConflictDialog v-if="scene.conflict" />
     <KeysDialog v-if="view.open === 'keys'" />
     <FindDialog v-if="view.open === 'find'" />
@@ -167,7 +167,7 @@ useAddress()
 .frame {
   height: 100dvh;
   display: grid;
-  grid-template-rows: 54px 1fr auto;
+  grid-template-rows: 54px 1fr auto auto;
   grid-template-columns: minmax(0, 1fr);
 }
 main {
@@ -190,7 +190,7 @@ main {
 }
 @media (max-width: 700px) {
   .frame {
-    grid-template-rows: auto 1fr auto;
+    grid-template-rows: auto 1fr auto auto;
   }
 }
 </style>

@@ -60,8 +60,6 @@ function sendAgain(each: SetAside): void {
 .aside {
   display: grid;
   gap: 8px;
-  max-height: 60vh;
-  overflow: auto;
 }
 pre {
   font: var(--small) var(--figures);

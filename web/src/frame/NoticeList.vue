@@ -21,14 +21,18 @@ const notices = useNotices()
 </template>
 
 <style scoped>
+/* a row of its own above the verdict: nothing lies under it that cannot be reached */
 .notices {
-  position: fixed;
-  right: 18px;
-  top: 64px;
+  position: relative;
   z-index: 30;
   display: grid;
-  gap: 8px;
-  width: min(420px, calc(100vw - 36px));
+  justify-items: start;
+  max-height: 45dvh;
+  overflow: auto;
+}
+.notices > * {
+  margin: 0 18px 8px;
+  max-width: 760px;
 }
 .notice {
   display: grid;

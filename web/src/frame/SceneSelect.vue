@@ -10,6 +10,7 @@ const scenes = computed(() => scene.shoots.find(({ id }) => id === scene.documen
 
 <template>
   <Select
+    class="scene"
     :model-value="scene.document!.id"
     :options="scenes"
     option-label="name"
@@ -19,3 +20,13 @@ const scenes = computed(() => scene.shoots.find(({ id }) => id === scene.documen
     @update:model-value="scene.goTo($event)"
   />
 </template>
+
+<style scoped>
+@media (max-width: 700px) {
+  /* its name may end early: what is done here stands beside it */
+  .scene {
+    flex: 1 1 120px;
+    min-width: 0;
+  }
+}
+</style>

@@ -157,11 +157,6 @@ const counting = Counting.options.map((id) => ({ id, name: id }))
   }
 }
 @media (max-width: 700px) {
-  /* the tape says it already; only its place is needed */
-  .station-head h1 {
-    position: absolute;
-    clip-path: inset(50%);
-  }
   .station-head .what,
   .key {
     display: none;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Take } from '@iron-hush/core/model'
 import { markName } from '@iron-hush/core/report'
 import { clock } from '@iron-hush/core/units'
@@ -26,9 +26,12 @@ function note(event: Event): void {
   if (text !== props.take.note)
     takes.change(props.take, { note: text }, `the note on take ${props.take.number}`)
 }
+/** It was set back, and nothing was moved or undone since. */
+const wasSet = ref(false)
+watch(canSet, (now) => (wasSet.value &&= !now))
 function setBack(): void {
   setAsIn(props.take)
-  useNotices().say(`The plan is set as in take ${props.take.number}. Turn the boxes themselves too.`)
+  wasSet.value = true
 }
 const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => mark.id !== id) })
 </script>
@@ -71,6 +74,9 @@ const withoutMark = (id: string) => ({ marks: props.take.marks.filter((mark) => 
       </li>
     </ul>
     <ChangeList v-if="changes.length" since="Since this take" :changes />
+    <p v-if="wasSet" class="quiet" role="status">
+      The plan is set as in take {{ take.number }}. Turn the boxes themselves too.
+    </p>
     <div class="acts">
       <button
         v-if="canSet"
