@@ -1,8 +1,9 @@
 import { mkdir, open, rename, rm } from 'node:fs/promises'
 import path from 'node:path'
+import { renderedName } from '@iron-hush/core/advice'
 import { type PositionOf, type End, graphOf, asSet } from '@iron-hush/core/chain'
 import { wavFrames, wavHead, type WavLayout } from '@iron-hush/core/media'
-import { type Patch, Refusal, type Shelf, known } from '@iron-hush/core/model'
+import { type Patch, Refusal, type Shelf, known, trackKey } from '@iron-hush/core/model'
 import { dropoutsOf } from '@iron-hush/core/radio'
 import { render, voiceOf } from '@iron-hush/core/render'
 
@@ -77,4 +78,4 @@ export async function renderFiles(patch: Patch, shelf: Shelf, options: RenderOpt
 }
 
 const nameOf = ({ box, stage }: End): string =>
-  `${box}-${stage.kind === 'recording' ? stage.track : stage.name}`
+  renderedName(trackKey({ box, track: stage.kind === 'recording' ? stage.track : stage.name }))

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { recordingOfClip } from './recording-of-clip'
+import { recordingOfClip, renderedName } from './recording-of-clip'
 
 const channels = [
   { id: 'recorder.1', box: 'recorder', boxName: 'Recorder', names: ['track 1', 'Boom', 'founder'] },
@@ -19,6 +19,12 @@ describe('a clip by its name', () => {
       'recorder.2',
     )
     expect(recordingOfClip('recorder F-0131.wav', channels, ['spare'])).toBe('recorder.1')
+  })
+  it('belongs to the recording that it was rendered of, whatever the box is called', () => {
+    const renamed = channels.map((each) => ({ ...each, boxName: 'Somebody’s' }))
+    for (const list of [channels, renamed])
+      for (const { id } of list) expect(recordingOfClip(`${renderedName(id)}.wav`, list)).toBe(id)
+    expect(recordingOfClip('Camera-right.WAV', channels)).toBe('camera.right')
   })
   it('belongs to none where it names none or two', () => {
     expect(recordingOfClip('phone P-0009.wav', channels)).toBeUndefined()

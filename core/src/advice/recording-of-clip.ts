@@ -1,7 +1,10 @@
 import { type RecordedChannel, tracksNamed } from '../levels'
 
+/** What the file of a recording is called when it is rendered, without its ending: camera-left for `camera.left`. */
+export const renderedName = (recording: string): string => recording.replace('.', '-')
+
 /**
- * The recording that a clip belongs to by its name: of the box whose name stands in it, as in `camera C-0042.mov`, the track
+ * The recording that a clip belongs to by its name: that which it was rendered of; else of the box whose name stands in it, as in `camera C-0042.mov`, the track
  * that the recorder names as its first channel, else the first one. Undefined where it names no box, or more than one.
  */
 export function recordingOfClip(
@@ -10,6 +13,8 @@ export function recordingOfClip(
   channelNames: readonly string[] = [],
 ): string | undefined {
   const words = clip.toLowerCase()
+  const rendered = channels.find(({ id }) => words === `${renderedName(id)}.wav`.toLowerCase())
+  if (rendered) return rendered.id
   const tracks = channels.filter(({ boxName }) => words.includes(boxName.toLowerCase()))
   if (new Set(tracks.map(({ box }) => box)).size !== 1) return undefined
   const [named] = tracksNamed(tracks, channelNames.slice(0, 1))

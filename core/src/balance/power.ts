@@ -18,6 +18,12 @@ export function suppliesOn(patch: Patch, commonShelf: Shelf): Powered {
   return powered
 }
 
+/** Whether something gets no power whatever is switched on. */
+export function isUnfed(patch: Patch, commonShelf: Shelf): boolean {
+  const { patch: powered } = suppliesOn(patch, commonShelf)
+  return powered.links.some(({ id }) => isStarved(powered, id, commonShelf))
+}
+
 function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: Shelf): Powered {
   const link = linkOf(patch, linkId)
   const plugged = pluggedLink(patch, link, commonShelf)

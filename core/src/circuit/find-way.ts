@@ -154,17 +154,23 @@ function waysBetween(
 }
 
 /** Everything on the shelf that can lie in a link, each way round that makes a difference. */
-function candidatesOn(shelf: Shelf): Candidate[] {
-  return [...shelf.values()].filter(isPiece).flatMap((gear) =>
-    [false, true].flatMap((reversed): Candidate[] => {
-      const piece = pieceOfGear(gear.id, gear, {}, reversed)
-      if (!piece) return []
-      const [one, other] = piece.ends
-      const same = one!.shape === other!.shape
-      if (reversed && same && one!.gender === other!.gender && isStraight(piece)) return []
-      return [{ gear, reversed, piece, straight: same && isStraight(piece) }]
-    }),
-  )
+const candidatesOn = (shelf: Shelf): Candidate[] => [...shelf.values()].flatMap(candidatesOf)
+
+/** Made once of each thing, for a shelf is looked through link by link; a thing is replaced, never changed. */
+const laid = new WeakMap<Gear, readonly Candidate[]>()
+function candidatesOf(gear: Gear): readonly Candidate[] {
+  const made = laid.get(gear) ?? (isPiece(gear) ? [false, true] : []).flatMap((each) => laidAs(gear, each))
+  laid.set(gear, made)
+  return made
+}
+
+function laidAs(gear: Gear, reversed: boolean): Candidate[] {
+  const piece = pieceOfGear(gear.id, gear, {}, reversed)
+  if (!piece) return []
+  const [one, other] = piece.ends
+  const same = one!.shape === other!.shape
+  if (reversed && same && one!.gender === other!.gender && isStraight(piece)) return []
+  return [{ gear, reversed, piece, straight: same && isStraight(piece) }]
 }
 
 /** Wires from each contact to the same one, and nothing else. */

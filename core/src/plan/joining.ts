@@ -1,4 +1,5 @@
-import { type Gear, isPiece, type Shelf } from '../model'
+import { isUnfed } from '../balance'
+import { type Gear, isPiece, type Shelf, thingsOf } from '../model'
 import { type By, type Chain, ChainBuilder, pluggable } from './chains'
 
 /** A chain that has come as far as some outputs. */
@@ -37,16 +38,18 @@ export function between(
   camera: Gear,
   byFrom?: (box: string) => By | undefined,
 ): Chain[] {
-  const able = things.filter(
-    (thing) =>
-      !isPiece(thing) &&
-      thing.kind !== 'camera' &&
-      thing.kind !== 'desk' &&
-      pluggable(thing, 'in').length >= begun.outputs.length &&
-      pluggable(thing, 'out').length > 0,
-  )
-  return able.flatMap((thing) => passing(thing, begun, camera, byFrom))
+  return things
+    .filter((thing) => passes(thing, begun.outputs.length))
+    .flatMap((thing) => passing(thing, begun, camera, byFrom))
 }
+
+/** Whether a thing takes so many outputs and goes on from there. */
+export const passes = (thing: Gear, outputs: number): boolean =>
+  !isPiece(thing) &&
+  thing.kind !== 'camera' &&
+  thing.kind !== 'desk' &&
+  pluggable(thing, 'in').length >= outputs &&
+  pluggable(thing, 'out').length > 0
 
 /** A thing added to a chain and fed by all its outputs; undefined where they do not go together. */
 export function fedInto(
@@ -86,34 +89,77 @@ interface RadioPair {
 }
 
 /**
- * Every microphone by a radio of its own: a transmitter that it fits and a receiver on the same channel. What a desk feeds
- * comes by wire. A chain for each pair that the first microphone can use; the next ones use what is left.
+ * Every microphone by a radio of its own: a transmitter that it fits and a receiver on the same channel. Where no
+ * transmitter feeds one that needs power, all by a box that does, and its output by one radio. What a desk feeds comes by
+ * wire. A chain for each pair that the first microphone can use; the next ones use what is left.
  */
-export function overRadio({ builder, camera, outputs }: Begun, shelf: Shelf): Begun[] {
-  const sets = [...shelf.values()].filter(({ ports }) => ports.some(({ connector }) => connector === 'radio'))
-  const pairs = sets
+export function overRadio(begun: Begun, shelf: Shelf): Begun[] {
+  const feeds = new Set(begun.builder.patch.boxes.filter(({ source }) => source).map(({ id }) => id))
+  const isFeed = ({ box }: Begun['outputs'][number]) => feeds.has(box)
+  const pairs = radioPairs(shelf)
+  const direct = pairs.flatMap((first) => eachByRadio(begun, first, pairs, isFeed))
+  const fed = direct.filter(({ builder }) => !isUnfed(builder.patch, shelf))
+  if (fed.length) return fed
+  const through = thingsOf(shelf).flatMap((thing) => throughRadio(thing, begun, pairs, isFeed))
+  const fedThrough = through.filter(({ builder }) => !isUnfed(builder.patch, shelf))
+  return fedThrough.length ? fedThrough : direct
+}
+
+function radioPairs(shelf: Shelf): RadioPair[] {
+  const sets = [...shelf.values()].filter(isRadio)
+  return sets
     .filter((set) => pluggable(set, 'in').length > 0)
     .flatMap((transmitter) =>
       sets
         .filter((set) => pluggable(set, 'out').length > 0)
         .map((receiver): RadioPair => ({ transmitter, receiver })),
     )
-  const feeds = new Set(builder.patch.boxes.filter(({ source }) => source).map(({ id }) => id))
-  const isFeed = ({ box }: Begun['outputs'][number]) => feeds.has(box)
-  return pairs.flatMap((first): Begun[] => {
-    let sofar: ChainBuilder = builder
-    const ends: Begun['outputs'] = []
-    for (const output of outputs) {
-      const isFirst = ends.every((end) => isFeed(end))
-      const sent = isFeed(output)
-        ? { builder: sofar, end: output }
-        : sentBy(isFirst ? [first] : pairs, sofar, output)
-      if (!sent) return []
-      sofar = sent.builder
-      ends.push(sent.end)
-    }
-    return [{ builder: sofar, camera, outputs: ends }]
-  })
+}
+export const isRadio = ({ ports }: Gear): boolean => ports.some(({ connector }) => connector === 'radio')
+
+function eachByRadio(
+  { builder, camera, outputs }: Begun,
+  first: RadioPair,
+  pairs: readonly RadioPair[],
+  isFeed: (end: Begun['outputs'][number]) => boolean,
+): Begun[] {
+  let sofar: ChainBuilder = builder
+  const ends: Begun['outputs'] = []
+  for (const output of outputs) {
+    const isFirst = ends.every((end) => isFeed(end))
+    const sent = isFeed(output)
+      ? { builder: sofar, end: output }
+      : sentBy(isFirst ? [first] : pairs, sofar, output)
+    if (!sent) return []
+    sofar = sent.builder
+    ends.push(sent.end)
+  }
+  return [{ builder: sofar, camera, outputs: ends }]
+}
+
+/** All microphones into one box, and on from there by a radio: plain, and with an attenuator in front of the transmitter. */
+function throughRadio(
+  thing: Gear,
+  begun: Begun,
+  pairs: readonly RadioPair[],
+  isFeed: (end: Begun['outputs'][number]) => boolean,
+): Begun[] {
+  const voices = begun.outputs.filter((end) => !isFeed(end))
+  if (isRadio(thing) || !passes(thing, voices.length)) return []
+  const { fed, box } = fedInto(thing, { ...begun, outputs: voices })
+  if (!fed) return []
+  for (const { id: port } of pluggable(thing, 'out')) {
+    const sent = pairs.flatMap((pair) =>
+      [undefined, 'pad' as const].flatMap((by) => sentBy([pair], fed, { box, port }, by) ?? []),
+    )
+    if (sent.length)
+      return sent.map(({ builder, end }) => ({
+        builder,
+        camera: begun.camera,
+        outputs: [...begun.outputs.filter(isFeed), end],
+      }))
+  }
+  return []
 }
 
 /** An output over the first of some pairs that takes it, those first that are not in use. */
@@ -121,6 +167,7 @@ function sentBy(
   pairs: readonly RadioPair[],
   sofar: ChainBuilder,
   output: Begun['outputs'][number],
+  by?: By,
 ): { builder: ChainBuilder; end: Begun['outputs'][number] } | undefined {
   const isLeft = ({ transmitter, receiver }: RadioPair) =>
     sofar.hasLeft(transmitter) && sofar.hasLeft(receiver)
@@ -128,10 +175,8 @@ function sentBy(
     (one, other) => Number(isLeft(other)) - Number(isLeft(one)),
   )) {
     const sends = sofar.add(transmitter)
-    const plugged = sends.builder.connect(output, {
-      box: sends.id,
-      port: pluggable(transmitter, 'in')[0]!.id,
-    })
+    const into = { box: sends.id, port: pluggable(transmitter, 'in')[0]!.id }
+    const plugged = sends.builder.connect(output, into, by)
     const hears = plugged?.add(receiver)
     const linked = hears?.builder.link(sends.id, hears.id)
     if (hears && linked)

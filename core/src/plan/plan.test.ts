@@ -228,6 +228,35 @@ describe('a scene planned from three answers', () => {
     expect(kinds).not.toContain('radio')
     expect([stage!.dead, stage!.tooHotDb]).toEqual([0, 0])
   })
+  it('sends what no transmitter feeds by a box that does: the recorder at the boom, then the radio', () => {
+    const few = new Map(
+      [...shelf].filter(([id]) =>
+        [
+          'fennimore-mirrorless',
+          'oriel-short-gun',
+          'saltmarsh-two-track',
+          'tarnwick-digital-transmitter',
+          'tarnwick-digital-receiver',
+          'xlr-cable-1m5',
+          'mini-cable-0m5',
+          'mini-pad-25',
+        ].includes(id),
+      ),
+    )
+    const asked = { camera: camera('fennimore-mirrorless'), scenario: scenarios[0]! }
+    const [best] = planScene({ ...asked, heardWith: by('oriel-short-gun', true) }, few)
+    expect([best!.dead, best!.troubles, best!.missing]).toEqual([0, 0, []])
+    const gear = new Map(best!.patch.boxes.map((box) => [box.id, box.gear]))
+    expect(best!.patch.links.map(({ from, to }) => [gear.get(from.box), gear.get(to.box)])).toEqual([
+      ['oriel-short-gun', 'saltmarsh-two-track'],
+      ['saltmarsh-two-track', 'tarnwick-digital-transmitter'],
+      ['tarnwick-digital-transmitter', 'tarnwick-digital-receiver'],
+      ['tarnwick-digital-receiver', 'fennimore-mirrorless'],
+    ])
+    // a lapel that the transmitter feeds goes straight into it, with the recorder there too
+    const lapel = planScene({ ...asked, heardWith: by('fennimore-plug-in-lapel', true) }, shelf)[0]!
+    expect(lapel.patch.links[0]!.to.box).toBe('radio')
+  })
   it.runIf(isLong)('asks of each track of a camera what its switch lets there, and no more', () => {
     const [best] = plan('oriel-selector-mirrorless', 'stage', by('oriel-short-gun'))
     expect(best!.dead).toBe(0)

@@ -1,3 +1,4 @@
+import { isUnfed } from '../balance'
 import { type Gear, isPiece, type Patch, type Shelf, thingsOf } from '../model'
 import { beginningsOf } from './beginnings'
 import type { Chain } from './chains'
@@ -50,7 +51,9 @@ function planFrom(
 ): Planned[] {
   const backedUp = (patch: Patch) => hasBackup(patch, question.camera.id, from)
   const beginnings = beginningsOf(question, from)
-  const chains = chainsFor(question, beginnings, from)
+  const all = chainsFor(question, beginnings, from)
+  const fed = all.filter(({ patch }) => !isUnfed(patch, from))
+  const chains = (fed.length ? fed : all)
     .sort(
       (one, other) =>
         one.missing.length - other.missing.length ||

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Shelf } from '../model'
+import type { Gear, Shelf } from '../model'
 import { shelf } from '../tests/demo'
 import {
   type HeardWith,
@@ -17,10 +17,18 @@ const some = (...ids: string[]): Shelf => new Map([...shelf].filter(([id]) => id
 
 describe('what a scene could be heard with', () => {
   const all = heardWithChoices(shelf.get('fennimore-mirrorless')!, shelf).map(named)
-  it('is every microphone, and by radio what is worn and works into a transmitter that is owned', () => {
+  it('is every microphone, and by radio what works into a transmitter that is owned', () => {
     expect(all).toContain('fennimore-plug-in-lapel')
     expect(all).toContain('fennimore-plug-in-lapel by radio')
-    expect(all).not.toContain('oriel-short-gun by radio')
+    expect(all).not.toContain('oriel-on-camera-gun by radio')
+  })
+  it('by radio is also what needs power that a box has which goes on to a transmitter', () => {
+    expect(all).toContain('oriel-short-gun by radio')
+    const hasPower = ({ kind }: Gear) => kind === 'recorder' || kind === 'preamplifier' || kind === 'mixer'
+    const without = new Map([...shelf].filter(([, gear]) => !hasPower(gear)))
+    const fewer = heardWithChoices(shelf.get('fennimore-mirrorless')!, without).map(named)
+    expect(fewer).not.toContain('oriel-short-gun by radio')
+    expect(fewer).toContain('fennimore-plug-in-lapel by radio')
   })
   it('follows the circuit and not the shape of the plugs: a TA3 lapel works by its lead', () => {
     expect(all).toContain('fennimore-ta3-lapel by radio')

@@ -2,50 +2,58 @@ import { pairPatch } from '../advice'
 import { findWays } from '../circuit'
 import { type Gear, type Shelf, thingsOf } from '../model'
 import { pluggable } from './chains'
+import { isRadio, passes } from './joining'
 import { planScene } from './plan'
 import type { Planned } from './planned'
 import type { HeardWith, Question } from './question'
 import { byWorth } from './worth'
 
-/** What a scene could be heard with: every microphone, over a radio where one is worn and a transmitter takes it. */
+/**
+ * What a scene could be heard with: every microphone, and over a radio each that need not stand on the camera and that a
+ * transmitter takes, or a box that feeds it and goes on to one; of what is owned.
+ */
 export function heardWithChoices(camera: Gear, shelf: Shelf): HeardWith[] {
   const microphones = thingsOf(shelf).filter(({ kind }) => kind === 'microphone')
-  const transmitters = [...shelf.values()].filter(
-    (gear) =>
-      gear.owned > 0 &&
-      gear.ports.some(({ connector, direction }) => connector === 'radio' && direction === 'out'),
+  const owned = [...shelf.values()].filter((gear) => gear.owned > 0)
+  const transmitters = owned.filter((gear) => isRadio(gear) && pluggable(gear, 'in').length > 0)
+  const boxes = owned.filter(
+    (gear) => passes(gear, 1) && !isRadio(gear) && transmitters.some((each) => plugsInto(gear, each, shelf)),
   )
+  const isSent = (microphone: Gear) =>
+    [...transmitters, ...boxes].some((each) => plugsInto(microphone, each, shelf))
   return [
     ...microphones.map((microphone): HeardWith => ({ microphone })),
     ...microphones
-      .filter(
-        (microphone) =>
-          microphone.mount === 'worn' && transmitters.some((each) => plugsInto(microphone, each, shelf)),
-      )
+      .filter((microphone) => microphone.mount !== 'camera' && isSent(microphone))
       .map((microphone): HeardWith => ({ microphone, radio: true })),
     ...(camera.ports.some(({ connector }) => connector === 'air') ? ['built in' as const] : []),
   ]
 }
 
-/** Whether a microphone works into a transmitter, straight or by one piece. */
-function plugsInto(microphone: Gear, transmitter: Gear, shelf: Shelf): boolean {
-  const [out] = pluggable(microphone, 'out')
-  const [into] = pluggable(transmitter, 'in')
-  if (!out || !into) return false
-  const { patch, link } = pairPatch(
-    { gear: microphone.id, port: out.id },
-    { gear: transmitter.id, port: into.id },
-    shelf,
-  )
-  return findWays(patch, link, shelf, { mostPieces: 1 }).length > 0
+/** Whether an output of a thing works into another, straight or by one piece, with what feeds it switched on. */
+function plugsInto(thing: Gear, other: Gear, shelf: Shelf): boolean {
+  const [into] = pluggable(other, 'in')
+  return pluggable(thing, 'out').some((out) => {
+    if (!into) return false
+    const { patch, link } = pairPatch(
+      { gear: thing.id, port: out.id },
+      { gear: other.id, port: into.id },
+      shelf,
+    )
+    let works = false
+    findWays(patch, link, shelf, { mostPieces: 1, found: () => (works = true), cancelled: () => works })
+    return works
+  })
 }
 
 export const isOwned = (heardWith: HeardWith): boolean =>
   heardWith === 'built in' || heardWith.microphone.owned > 0
 
-/** What of that is owned, and so is tried for a suggestion. */
+/** What of that is tried for a suggestion: it is owned, and over a radio only what is worn, for all else may have a lead. */
 export const suggestible = (camera: Gear, shelf: Shelf): HeardWith[] =>
-  heardWithChoices(camera, shelf).filter(isOwned)
+  heardWithChoices(camera, shelf).filter(
+    (each) => isOwned(each) && (each === 'built in' || !each.radio || each.microphone.mount === 'worn'),
+  )
 
 /** The best scene with each thing that is owned, the best of them first. Tells how far it is. */
 export function suggestScene(

@@ -1,7 +1,7 @@
 import { normal, random } from '../signals'
 import { aWeightingDb, amplitudeFromDb, flatNoiseAWeightingDb, powerFromDb } from '../units'
 import { noiseColours, type TakenIn } from '../acoustics'
-import { beat, momentAt, riseS, swell } from './timeline'
+import { beat, fadeS, momentAt, riseS, swell } from './timeline'
 
 const tableLength = 1 << 18
 
@@ -76,11 +76,16 @@ export class Ambience {
       this.lowState = now * white + before * this.lastWhite + kept * this.lowState
       this.lastWhite = white
       this.highState += this.high * (this.lowState - this.highState)
-      const { effort, sinceS } = momentAt((fromFrame + index) / this.rateHz)
+      const { effort, sinceS, leftS } = momentAt((fromFrame + index) / this.rateHz)
       const loud = effort === 'loudest'
       const limit = (loud ? this.loudest : 1) * this.peak
-      // it gives way to the beat of a loud moment, and comes up again as that dies away
-      const size = !loud ? 1 : sinceS < riseS ? 1 - sinceS / riseS : this.loudest * swell(sinceS)
+      // it gives way to the beat of a loud moment, comes up again as that dies away, and goes down to what it mostly is
+      const back = Math.min(1, leftS / fadeS)
+      const size = !loud
+        ? 1
+        : sinceS < riseS
+          ? 1 - sinceS / riseS
+          : this.loudest * swell(sinceS) * back + (1 - back)
       const sample = size * (this.lowState - this.highState) + (loud ? limit * beat(sinceS, this.beatHz) : 0)
       block[index]! += Math.max(-limit, Math.min(limit, sample))
     }

@@ -1,17 +1,25 @@
 import { plannedPauseS, voiceRiseMs } from '../chain'
+import { lastOf } from '../model'
 
 /** How loud things are at a moment of a rendering, and since when. */
 export interface Moment {
   effort: 'quietest' | 'typical' | 'loudest' | 'pause'
+  /** How loud they were before. */
+  before: Moment['effort']
   sinceS: number
   leftS: number
+}
+
+interface Passage {
+  seconds: number
+  effort: Moment['effort']
 }
 
 /**
  * What every rendering tells over and over: somebody has just spoken, pauses for as long as the plan reckons with, and
  * then everything is at its loudest at once, sources and place alike.
  */
-const passages: readonly { seconds: number; effort: Moment['effort'] }[] = [
+const passages: readonly [Passage, ...Passage[]] = [
   { seconds: 2.2, effort: 'typical' },
   { seconds: plannedPauseS, effort: 'pause' },
   { seconds: 1.6, effort: 'loudest' },
@@ -26,13 +34,20 @@ export const roundS = passages.reduce((sum, { seconds }) => sum + seconds, 0)
 /** The first loudest moment of a rendering, from and to, seconds. */
 export const loudestS = { from: 2.2 + plannedPauseS, to: 2.2 + plannedPauseS + 1.6 } as const
 
+/** A moment that begins with a sample has begun, however its time was rounded. */
+const roundedS = 1e-9
+
 export function momentAt(timeS: number): Moment {
   let within = timeS % roundS
+  let before = lastOf(passages).effort
   for (const { seconds, effort } of passages) {
-    if (within < seconds) return { effort, sinceS: within, leftS: seconds - within }
+    if (within < seconds - roundedS)
+      return { effort, before, sinceS: Math.max(0, within), leftS: seconds - within }
     within -= seconds
+    before = effort
   }
-  return { effort: 'pause', sinceS: 0, leftS: 0 }
+  const [{ effort, seconds }] = passages
+  return { effort, before, sinceS: 0, leftS: seconds }
 }
 
 /** The first beat of a moment: how long it takes to come to its peak and how fast it dies away, seconds. */

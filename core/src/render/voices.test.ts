@@ -5,6 +5,7 @@ import { scenes } from '../tests/demo'
 import { rateHz } from '../tests/listen'
 import { amplitudeDb } from '../units'
 import { clipVoice, loudestS, momentAt, strikingVoice, talkingVoice, type Voice } from './index'
+import { Ambience, NoiseTable } from './noise'
 
 describe('made-up voices', () => {
   const speech = scenes[0]!.brief.sources[0]!
@@ -16,6 +17,16 @@ describe('made-up voices', () => {
       all.set(block, from)
     }
     return all
+  }
+  /** Over several rounds: moments begin in the middle of a block, and their times are rounded. */
+  const clicksIn = (voice: Pick<Voice, 'fill'>, hz: number) => {
+    const meter = new ClickMeter(hz)
+    const block = new Float32Array(4096)
+    for (let from = 0; from < 40 * hz; from += block.length) {
+      voice.fill(block, from)
+      meter.push(block)
+    }
+    return meter.finish()
   }
   const rmsDb = (part: Float32Array) =>
     amplitudeDb(Math.sqrt((2 * part.reduce((sum, sample) => sum + sample * sample, 0)) / part.length))
@@ -31,14 +42,19 @@ describe('made-up voices', () => {
     expect(momentAt(2.3).effort).toBe('pause')
   })
   it.each([44_100, 48_000, 96_000])('have no click in them at %i Hz', (hz) => {
-    const voice = talkingVoice(speech, hz, 3)
-    const meter = new ClickMeter(hz)
-    const block = new Float32Array(4096)
-    for (let from = 0; from < 14 * hz; from += block.length) {
-      voice.fill(block, from)
-      meter.push(block)
+    const music = { ...speech, kind: 'music' as const }
+    for (const source of [speech, music])
+      expect(clicksIn(talkingVoice(source as typeof speech, hz, 3), hz)).toEqual([])
+  })
+  it('and a place that gets loud have no click in them', () => {
+    const place = { spectrum: 'traffic', levelDba: -20, loudestDba: -5, crestDb: 14 } as const
+    const ambience = new Ambience(place, rateHz, new NoiseTable(5))
+    const scratch = new Float32Array(4096)
+    const fill: Voice['fill'] = (block, fromFrame) => {
+      block.fill(0)
+      ambience.add(block, scratch, fromFrame)
     }
-    expect(meter.finish()).toEqual([])
+    expect(clicksIn({ fill }, rateHz)).toEqual([])
   })
   it('begin each moment with its peak, to a tenth of a decibel, and never go beyond', () => {
     const all = samples(talkingVoice(speech, rateHz, 3), 14)

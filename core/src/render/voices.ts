@@ -52,32 +52,39 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
   const pitchHz = beatHz(source)
   const unbroken = neverPauses(source)
   const mouth = new Mouth(rateHz, seed)
+  const amplitudeOf = (effort: Moment['effort']): number =>
+    effort !== 'pause' ? amplitudes[effort] : unbroken ? amplitudes.typical : 0
+  /** Amplitude of the voice behind the beat. */
+  function sizeIn({ effort, before, sinceS, leftS }: Moment): number {
+    // it gives way to the beat, and comes up again as that dies away
+    if (sinceS < riseS) return unbroken ? amplitudeOf(before) * (1 - sinceS / riseS) : 0
+    return amplitudeOf(effort) * Math.min(swell(sinceS), unbroken ? 1 : leftS / fadeS)
+  }
+  /** Amplitude that nothing goes beyond. */
+  const limitIn = ({ effort, before, sinceS }: Moment): number =>
+    crest * Math.max(amplitudeOf(effort), unbroken && sinceS < riseS ? amplitudeOf(before) : 0)
   return {
     fill: (block, fromFrame) => {
       for (let from = 0; from < block.length; from += stepFrames) {
         const to = Math.min(block.length, from + stepFrames)
         const timeS = (fromFrame + from) / rateHz
         const moment = momentAt(timeS)
-        if (moment.effort === 'pause' && !unbroken) {
-          block.fill(0, from, to)
-          continue
-        }
-        const amplitude = amplitudes[moment.effort === 'pause' ? 'typical' : moment.effort]
-        const { sinceS: since, leftS } = moment
-        // it gives way to the beat, and comes up again as that dies away
-        const before = unbroken ? amplitudes.typical * (1 - since / riseS) : 0
-        mouth.speak(
-          block,
-          from,
-          to,
-          timeS,
-          since < riseS ? before : amplitude * Math.min(swell(since), unbroken ? 1 : leftS / fadeS),
-        )
-        const limit = amplitude * crest
+        // the next moment begins in this step, at a sample of its own
+        const ends = moment.leftS < (to - from) / rateHz
+        const isPause = amplitudeOf(moment.effort) === 0
+        if (isPause) block.fill(0, from, to)
+        else mouth.speak(block, from, to, timeS, sizeIn(moment))
+        if (isPause && !ends) continue
+        const beatSize = crest * amplitudeOf(moment.effort)
+        const limit = limitIn(moment)
         for (let index = from; index < to; index++) {
-          const sinceS = moment.sinceS + (index - from) / rateHz
-          const sample = block[index]! + limit * beat(sinceS, pitchHz)
-          block[index] = Math.max(-limit, Math.min(limit, sample))
+          const afterS = (index - from) / rateHz
+          const now = ends ? momentAt(timeS + afterS) : moment
+          const most = ends ? limitIn(now) : limit
+          const struck = ends
+            ? crest * amplitudeOf(now.effort) * beat(now.sinceS, pitchHz)
+            : beatSize * beat(moment.sinceS + afterS, pitchHz)
+          block[index] = Math.max(-most, Math.min(most, block[index]! + struck))
         }
       }
     },
