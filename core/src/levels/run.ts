@@ -109,3 +109,7 @@ export interface Run {
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
+
+/** The largest peak as the recording has it: what passes a ceiling on the way is pressed down to that. */
+export const recordedPeakDb = ({ peakDb, tightest }: Pick<Run, 'peakDb' | 'tightest'>): number =>
+  tightest && !tightest.ceiling.onset ? peakDb + Math.min(0, tightest.ceiling.headroomDb) : peakDb

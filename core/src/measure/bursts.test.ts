@@ -34,6 +34,9 @@ describe('deep bursts', () => {
     expect(kinds([2, 3, -20, -5])).toEqual([])
     expect(kinds([2, 3, -45])).toEqual([])
   })
+  it('are none just after a loud word that had as much of it in it', () => {
+    expect(kinds([2, 3, -20, -5], [3, 3.01, -20, -60], [3.01, 5, -60, -60])).toEqual([])
+  })
   it('are none where it is always as deep', () => {
     expect(kinds([0, 10, -20])).toEqual([])
   })

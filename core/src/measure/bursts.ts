@@ -46,7 +46,8 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
       levelDbfs: highest(deep, from, last),
       overDb: highest(smoothDeep, from, last) - limit,
     }
-    found.push(burst)
+    // else it is smeared by the smoothing out of something louder, which had deep tones of its own
+    if (burst.levelDbfs > limit) found.push(burst)
     from = -1
   }
   for (let index = 0; index < deep.length; index++) {

@@ -1,5 +1,5 @@
 import type { ChannelMeasurement } from '../model'
-import type { Run } from '../levels'
+import { recordedPeakDb, type Run } from '../levels'
 
 /** One figure as predicted and as measured. */
 export interface Comparison {
@@ -39,7 +39,7 @@ export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparis
     }
   }
   return [
-    row('loudest peak', 'dBFS', run.peakDb, measured.peakDbfs),
+    row('loudest peak', 'dBFS', recordedPeakDb(run), measured.peakDbfs),
     row('typical speech', 'dBFS(A)', run.typicalDb, measured.speechDbfsA),
     row('noise in the pauses', 'dBFS(A)', run.noiseWithPlaceDb, measured.noiseDbfsA),
     row('speech-to-noise', 'dB', run.speechToNoiseDb, ratio),

@@ -36,6 +36,17 @@ describe('dropouts', () => {
     expect(deep.confidence).toBeGreaterThan(shallow.confidence)
     expect(dropoutsIn([[2.5, 2.6]], 0).ranges).toEqual([])
   })
+  it('are none in a top that is cut flat for milliseconds, with noise of what comes after', () => {
+    const next = normal(random(5))
+    const meter = new DropoutMeter(rateHz)
+    const samples = Float32Array.from({ length: lengthS * rateHz }, (_, index) => {
+      const time = index / rateHz
+      const word = 2 * Math.sin(2 * Math.PI * 90 * time) * Math.sin(Math.PI * time) ** 2
+      return Math.max(-0.1, Math.min(0.1, word + 0.01 * next())) + 0.00002 * next()
+    })
+    meter.push(samples)
+    expect(meter.finish().ranges).toEqual([])
+  })
   it('are none where nothing stops', () => {
     expect(dropoutsIn([])).toEqual({ ranges: [], confidence: 0 })
   })

@@ -14,6 +14,8 @@ const underFloorDb = 9
 /** ...or falls and rises by so much from one thousandth of a second to the next. */
 const abruptDb = 30
 const joinS = 0.03
+/** A top that is cut flat changes as little as what stops, but stays where the loudest before it was. */
+const flatTopShare = 0.7
 /** So much of what is joined is stopped. */
 const leastShare = 0.5
 /** So far under the softest pause two in three are certain, dB. */
@@ -35,6 +37,8 @@ export class DropoutMeter {
   private readonly stepFrames: number
   private readonly coarse = new LevelSeries()
   private readonly recent = new Float64Array(before)
+  /** Size of the last sample of each of them. */
+  private readonly sizes = new Float64Array(before)
   private candidates: Candidate[] = []
   private frames = 0
   private last = 0
@@ -45,6 +49,8 @@ export class DropoutMeter {
   private inside = 0
   private insideSteps = 0
   private levelBefore = 0
+  private sizeBefore = 0
+  private leastSize = 0
 
   constructor(rateHz: number) {
     this.stepFrames = Math.max(4, Math.round(stepS * rateHz))
@@ -87,10 +93,14 @@ export class DropoutMeter {
       const usual = sum / before
       if (usual > 1e-14 && power < usual / 10 ** (fallDb / 10)) {
         this.levelBefore = usual
+        this.sizeBefore = Math.max(...this.sizes)
         this.begin(power, at)
       }
     }
-    if (this.from < 0) recent[at % before] = power
+    if (this.from < 0) {
+      recent[at % before] = power
+      this.sizes[at % before] = Math.abs(this.last)
+    } else this.leastSize = Math.min(this.leastSize, Math.abs(this.last))
     this.coarseSum += power
     if (this.step % 10 === 0) {
       this.coarse.add(this.coarseSum / 10)
@@ -114,10 +124,12 @@ export class DropoutMeter {
     this.from = at
     this.inside = power
     this.insideSteps = 1
+    this.leastSize = Infinity
   }
   private end(power: number, at: number): void {
     const insideDb = powerDb(this.inside / this.insideSteps)
-    if (this.insideSteps >= shortestSteps && this.insideSteps < longestSteps)
+    const isFlatTop = this.leastSize > flatTopShare * this.sizeBefore
+    if (this.insideSteps >= shortestSteps && this.insideSteps < longestSteps && !isFlatTop)
       this.keep({
         from: this.from,
         to: at,

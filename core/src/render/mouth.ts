@@ -12,17 +12,25 @@ const vowels = [
   [340, 750, 2300],
 ] as const
 const syllableS = 0.22
+/** From one vowel to the next. */
+const glideS = 0.004
 
 interface Vowel {
   poles: Float64Array
   loudness: number
 }
 
-/** Lips part in this time: a buzz that comes up faster is a click. */
+/** Air that goes on between the pulses of the buzz: without it, nothing is heard there for thousandths of a second. */
+const breathSize = 0.03
+/** Between syllables it is nearly closed: were it silent there, they would sound cut out... */
+const nearlyClosed = 0.2
+/** ...and a buzz that comes up faster than this would be a click. */
 const partingS = 0.005
-/** How far the mouth is open in a syllable that began so long ago, 0 to 1. */
-const opening = (sinceS: number): number =>
-  Math.min(1, sinceS / partingS) * Math.sin(Math.PI * Math.min(1, (sinceS / syllableS) * 1.15)) ** 0.6
+/** How far the mouth is open in a syllable that began so long ago, to 1. */
+function opening(sinceS: number): number {
+  const swing = Math.sin(Math.PI * Math.min(1, (sinceS / syllableS) * 1.15)) ** 0.6
+  return nearlyClosed + (1 - nearlyClosed) * Math.min(1, sinceS / partingS) * swing
+}
 
 /** A buzz through three resonances that change from syllable to syllable, with breath on top. */
 export class Mouth {
@@ -32,6 +40,11 @@ export class Mouth {
   private phase = 0
   private syllable = -1
   private vowel: Vowel
+  /** Where size and resonances were left; neither jumps. */
+  private size = 0
+  private loudness = 1
+  private breath = 0
+  private readonly poles: Float64Array
 
   constructor(
     private readonly rateHz: number,
@@ -48,6 +61,7 @@ export class Mouth {
       loudness: 1,
     }))
     this.vowel = this.vowels[0]!
+    this.poles = this.vowel.poles.slice()
     // each vowel by itself is brought to one loudness, found on itself
     const trial = new Float32Array(Math.round(8 * syllableS * rateHz))
     for (const each of this.vowels) {
@@ -61,9 +75,10 @@ export class Mouth {
       each.loudness = 1 / Math.sqrt((2 * square) / trial.length)
     }
     this.syllable = -1
+    this.size = this.breath = 0
   }
 
-  /** Fills part of a block. With a gain of 1 its RMS is that of a sine of amplitude 1. */
+  /** Fills part of a block, with a gain that it comes to at the end of it: with 1 the RMS is that of a sine of amplitude 1. */
   speak(block: Float32Array, from: number, to: number, timeS: number, gain: number): void {
     const stepS = stepFrames / this.rateHz
     const step = Math.round(timeS / stepS)
@@ -72,11 +87,15 @@ export class Mouth {
       this.syllable = syllable
       this.vowel = this.vowels[Math.floor(this.chance() * this.vowels.length)]!
     }
-    const { poles, loudness } = this.vowel
-    // from nothing in its first step: a syllable that began at its size would begin with a click
+    const { poles: wanted, loudness } = this.vowel
+    const { poles } = this
+    const nearer = Math.min(1, stepS / glideS)
+    this.loudness += nearer * (loudness - this.loudness)
+    for (let index = 0; index < poles.length; index++)
+      poles[index]! += nearer * (wanted[index]! - poles[index]!)
     const sinceS = (step - Math.ceil((syllable * syllableS) / stepS - 1e-6)) * stepS
-    let size = gain * loudness * opening(sinceS)
-    const rise = (gain * loudness * opening(sinceS + stepS) - size) / stepFrames
+    const breathes = (gain * breathSize - this.breath) / (to - from)
+    const rise = (gain * this.loudness * opening(sinceS + stepS) - this.size) / (to - from)
     const pitchHz = 118 + 14 * Math.sin(2 * Math.PI * 0.7 * timeS) + 6 * Math.sin(2 * Math.PI * 3.1 * timeS)
     const turn = pitchHz / this.rateHz
     const { states, chance } = this
@@ -93,8 +112,9 @@ export class Mouth {
         states[state] = y
         sum += y / (1 + formant)
       }
-      block[index] = size * sum
-      size += rise
+      this.size += rise
+      this.breath += breathes
+      block[index] = this.size * sum + this.breath * (chance() - 0.5)
     }
   }
 }

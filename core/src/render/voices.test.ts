@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { ClickMeter } from '../measure/clicks'
+import { DropoutMeter } from '../measure/dropouts'
 import { levelsOf } from '../model'
 import { scenes } from '../tests/demo'
 import { rateHz } from '../tests/listen'
 import { amplitudeDb } from '../units'
 import { clipVoice, loudestS, momentAt, strikingVoice, talkingVoice, type Voice } from './index'
+import { Duck } from './duck'
 import { Ambience, NoiseTable } from './noise'
 
 describe('made-up voices', () => {
@@ -45,6 +47,26 @@ describe('made-up voices', () => {
     const music = { ...speech, kind: 'music' as const }
     for (const source of [speech, music])
       expect(clicksIn(talkingVoice(source as typeof speech, hz, 3), hz)).toEqual([])
+  })
+  it('do not drop out between syllables, where a feed brings them without a room and nearly without noise', () => {
+    const feed = samples(talkingVoice({ ...speech, kind: 'music' } as typeof speech, rateHz, 3), 40)
+    const noise = new NoiseTable(5)
+    noise.add(feed, 1e-5)
+    const meter = new DropoutMeter(rateHz)
+    meter.push(feed)
+    expect(meter.finish().ranges).toEqual([])
+  })
+  it('fall under somebody else without a click', () => {
+    const duck = new Duck(14, rateHz)
+    const music = talkingVoice({ ...speech, kind: 'music', id: 'music' } as typeof speech, rateHz, 3)
+    const words = talkingVoice(speech, rateHz, 4)
+    const other = new Float32Array(4096)
+    const fill: Voice['fill'] = (block, fromFrame) => {
+      music.fill(block, fromFrame)
+      words.fill(other, fromFrame)
+      duck.apply(block, [other])
+    }
+    expect(clicksIn({ fill }, rateHz)).toEqual([])
   })
   it('and a place that gets loud have no click in them', () => {
     const place = { spectrum: 'traffic', levelDba: -20, loudestDba: -5, crestDb: 14 } as const

@@ -73,7 +73,7 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
         const ends = moment.leftS < (to - from) / rateHz
         const isPause = amplitudeOf(moment.effort) === 0
         if (isPause) block.fill(0, from, to)
-        else mouth.speak(block, from, to, timeS, sizeIn(moment))
+        else mouth.speak(block, from, to, timeS, sizeIn(momentAt((fromFrame + to) / rateHz)))
         if (isPause && !ends) continue
         const beatSize = crest * amplitudeOf(moment.effort)
         const limit = limitIn(moment)
