@@ -81,11 +81,13 @@ interface Trial {
  * Empty where the plan explains the clip well enough, or nothing was measured to compare.
  */
 export function explanationsOf(
-  measured: ChannelMeasurement,
+  channel: ChannelMeasurement,
   run: Run,
   patch: Patch,
   shelf: Shelf,
 ): Explanation[] {
+  // what plays on in the pauses hides their noise
+  const measured = run.playsOn === undefined ? channel : { ...channel, pauses: false }
   if (measured.speechDbfsA === null || fits(measured, figuresOfRun(run))) return []
   const likelihood = (figures: Figures): number => likelihoodOf(measured, figures, spreadDb)
   const levels = incrementalLevels()

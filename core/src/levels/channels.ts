@@ -32,7 +32,8 @@ export interface RecordedChannel {
 const worthDb = 40
 
 /**
- * The run that each channel of a clip is held against: the first that of a recording; the others those of the tracks of the
+ * The run that each channel of a clip is held against, of several sources the loudest, for a meter sees that: the first that
+ * of a recording; the others those of the tracks of the
  * same box that they are named after, or where the recorder named none of them those of the next tracks. Empty where the
  * recording is none of this scene.
  */
@@ -49,8 +50,15 @@ export function runsOfClip(
   const next = tracks.slice(tracks.indexOf(first))
   const named = [first, ...tracksNamed(tracks, names.slice(1, count), [first])]
   const held = named.some((track, index) => index && track) ? named : next
-  return Array.from({ length: count }, (_, index) =>
-    levels.runs.find(({ end }) => end.kind === 'recording' && trackKey(end) === held[index]?.id),
+  return Array.from({ length: count }, (_, index) => loudestOn(levels, held[index]?.id))
+}
+
+function loudestOn({ runs }: Levels, recording: string | undefined): Run | undefined {
+  const on = runs.filter(({ end }) => end.kind === 'recording' && trackKey(end) === recording)
+  const loudnessOf = ({ stop, typicalDb }: Run) => (stop ? -Infinity : typicalDb)
+  return on.reduce<Run | undefined>(
+    (best, run) => (best && loudnessOf(best) >= loudnessOf(run) ? best : run),
+    undefined,
   )
 }
 

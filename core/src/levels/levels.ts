@@ -5,6 +5,7 @@ import { ChainReader } from './chain-reader'
 import { isSwitchedOff, runAlong } from './run-along'
 import { type Path, pathsOf } from './paths'
 import type { Run } from './run'
+import { withPlayingOn } from './playing-on'
 import { withSpill } from './spill'
 
 export interface Levels {
@@ -34,7 +35,7 @@ export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
   for (const [index, { nodes }] of paths.entries())
     for (const key of new Set(nodes.flatMap((node) => controlsThatCount(chain, graph.nodes[node]!))))
       reach[key]?.push(runs[index]!.id)
-  return { runs: withSpill(runs), reach, assumptions: graph.assumptions }
+  return { runs: withPlayingOn(withSpill(runs)), reach, assumptions: graph.assumptions }
 }
 
 /**

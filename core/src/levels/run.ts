@@ -106,6 +106,8 @@ export interface Run {
   stop?: { finding: CircuitFinding; part: string; partName: string }
   /** The source only spills into this recording; another, by its name, is meant for it and holds it better. */
   spill?: { heldBy: string }
+  /** The source that plays on in the pauses of this recording, louder than its noise. */
+  playsOn?: string
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
 }

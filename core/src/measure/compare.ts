@@ -10,6 +10,8 @@ export interface Comparison {
   differenceDb: number | null
   /** Which way it lies off by more than voices and rooms do by themselves; left out: within that. */
   off?: 'high' | 'low'
+  /** Why nothing is measured here: a source that plays on in the pauses, or there are none. */
+  covered?: { by: string | undefined }
 }
 
 /** Differences a person makes by speaking another day. */
@@ -17,10 +19,14 @@ const naturalSpreadDb = 3
 
 /** What was recorded beside what the plan said, for one channel. */
 export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparison[] {
-  const ratio =
-    measured.speechDbfsA === null || measured.noiseDbfsA === null
-      ? null
-      : measured.speechDbfsA - measured.noiseDbfsA
+  const covered =
+    run.playsOn !== undefined
+      ? { by: run.playsOn }
+      : measured.noiseDbfsA !== null && !measured.pauses
+        ? { by: undefined }
+        : undefined
+  const noiseDb = covered ? null : measured.noiseDbfsA
+  const ratio = measured.speechDbfsA === null || noiseDb === null ? null : measured.speechDbfsA - noiseDb
   const row = (
     figure: Comparison['figure'],
     unit: string,
@@ -41,7 +47,7 @@ export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparis
   return [
     row('loudest peak', 'dBFS', recordedPeakDb(run), measured.peakDbfs),
     row('typical speech', 'dBFS(A)', run.typicalDb, measured.speechDbfsA),
-    row('noise in the pauses', 'dBFS(A)', run.noiseWithPlaceDb, measured.noiseDbfsA),
+    { ...row('noise in the pauses', 'dBFS(A)', run.noiseWithPlaceDb, noiseDb), ...(covered && { covered }) },
     row('speech-to-noise', 'dB', run.speechToNoiseDb, ratio),
   ]
 }

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { balance, pricesOf } from '../balance'
-import { channelsOf, levelsOfPatch } from '../levels'
+import { channelsOf, levelsOfPatch, runsOfClip } from '../levels'
 import { clipFindings, compareWithRun } from '../measure'
 import { clipWords, comparisonHint } from '../words'
 import { applyEdits } from '../edits'
@@ -132,6 +132,23 @@ describe('measured beside planned', () => {
     expect(hints[1]).toMatch(/higher than planned/)
     expect(hints[2]).toMatch(/place is louder, or a box is noisier/)
     expect(compareWithRun(far, run)[2]!.differenceDb).toBeCloseTo(12, 9)
+  })
+  it('measures no noise where something plays on in the pauses, or there are none', () => {
+    const yard = levelsOfPatch(scenes[4]!, shelf)
+    const [founder] = yard.runs.filter(({ end }) => end.track === 'left')
+    expect(founder).toMatchObject({ source: { id: 'founder' }, playsOn: 'music' })
+    const noisy = channel({ noiseDbfsA: founder!.noiseWithPlaceDb + 14 })
+    const [, , noise, ratio] = compareWithRun(noisy, founder!)
+    expect([noise!.measured, noise!.off, ratio!.measured]).toEqual([null, undefined, null])
+    expect(comparisonHint(noise!)).toBe('music plays on in the pauses: noise behind it cannot be measured')
+    expect(run.playsOn).toBeUndefined()
+    const unbroken = compareWithRun(channel({ pauses: false }), run)[2]!
+    expect([unbroken.measured, comparisonHint(unbroken)]).toEqual([
+      null,
+      'no pause was found to measure it in',
+    ])
+    // a meter sees the loudest of what a channel holds
+    expect(runsOfClip(yard, 'camera.left', 1)[0]!.source.id).toBe('music')
   })
   it('leaves a blank where nothing was measured', () => {
     const silent = channel({ speechDbfsA: null, noiseDbfsA: null })

@@ -20,8 +20,14 @@ const hints: Record<Comparison['figure'], { high: string; low: string }> = {
   },
 }
 
-/** What a difference between plan and clip hints at; empty when voices and rooms differ as much by themselves. */
-export const comparisonHint = ({ figure, off }: Comparison): string => (off ? hints[figure][off] : '')
+/** What a difference between plan and clip hints at, or why there is none; empty when voices and rooms differ as much by themselves. */
+export function comparisonHint({ figure, off, covered }: Comparison): string {
+  if (covered)
+    return covered.by === undefined
+      ? 'no pause was found to measure it in'
+      : `${covered.by} plays on in the pauses: noise behind it cannot be measured`
+  return off ? hints[figure][off] : ''
+}
 
 /**
  * An assumption that may be off, and what it would have to be.

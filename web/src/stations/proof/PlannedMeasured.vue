@@ -40,7 +40,7 @@ const plus = (value: number | null) => (value !== null && value > 0 ? '+' : '') 
       <tr v-for="row in compared" :key="row.figure">
         <th scope="row">
           {{ row.figure }} <span class="unit">{{ row.unit }}</span
-          ><small v-if="row.off">{{ comparisonHint(row) }}</small>
+          ><small v-if="comparisonHint(row)">{{ comparisonHint(row) }}</small>
         </th>
         <td class="figure">{{ db(row.predicted) }}</td>
         <td class="figure">{{ db(row.measured) }}</td>
