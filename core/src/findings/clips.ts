@@ -16,7 +16,7 @@ interface Pair {
 export interface ClipFigures {
   clip: Places & { shape: ClipRange['shape']; levelDbfs: number }
   silence: object
-  'low level': { peakDbfs: number }
+  'low level': { peakDbfs: number; floating: boolean }
   hum: { mainsHz: number; levelDbfs: number; underSpeechDb: number }
   wind: Places & { levelDbfs: number }
   pop: Places & { levelDbfs: number }

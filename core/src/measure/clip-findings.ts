@@ -1,14 +1,15 @@
 import type { ClipFinding, Severity } from '../findings'
 import { usualSpeechDbfs } from './level-histogram'
-import type { ChannelMeasurement, ClipFault, Measurement } from '../model'
+import { type ChannelMeasurement, type ClipFault, floatingPcm, type Measurement } from '../model'
 
 /** A peak under this is low: what is raised later brings the noise along. dBFS. */
 const lowPeakDbfs = -40
 
 /** What a clip's measurement has to say: how its crests end, how loud it is, and every fault that was found. */
-export function clipFindings({ channels, faults, lengthS }: Measurement): ClipFinding[] {
+export function clipFindings({ channels, faults, lengthS, codec }: Measurement): ClipFinding[] {
+  const floating = codec === floatingPcm
   return [
-    ...channels.flatMap((channel, index) => channelFindings(channel, index, lengthS)),
+    ...channels.flatMap((channel, index) => channelFindings(channel, index, lengthS, floating)),
     ...faults.map((fault) => faultFinding(fault, channels[fault.channel]?.speechDbfsA ?? usualSpeechDbfs)),
   ]
 }
@@ -17,6 +18,7 @@ function channelFindings(
   { clipped, clippedMore, ceilingDbfs, peakDbfs }: ChannelMeasurement,
   index: number,
   lengthS: number,
+  floating: boolean,
 ): ClipFinding[] {
   const subject = { channel: index + 1 }
   const whole = { ranges: [{ fromS: 0, toS: lengthS }], confidence: 1 }
@@ -34,8 +36,10 @@ function channelFindings(
     })
   }
   if (peakDbfs === null) found.push({ severity: 'dead', code: 'silence', subject, figures: {}, ...whole })
-  else if (peakDbfs < lowPeakDbfs)
-    found.push({ severity: 'degraded', code: 'low level', subject, figures: { peakDbfs }, ...whole })
+  else if (peakDbfs < lowPeakDbfs) {
+    const severity = floating ? 'note' : 'degraded'
+    found.push({ severity, code: 'low level', subject, figures: { peakDbfs, floating }, ...whole })
+  }
   return found
 }
 

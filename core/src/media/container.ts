@@ -6,7 +6,7 @@ import {
   type InputAudioTrack,
   type MetadataTags,
 } from 'mediabunny'
-import { cutToName, Refusal, type StreamFacts } from '../model'
+import { cutToName, floatingPcm, Refusal, type StreamFacts } from '../model'
 import type { ByteSource } from './byte-source'
 import type { Clip, FrameRange } from './clip'
 import './flac-decoder'
@@ -73,7 +73,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
   const channels = alike.reduce((sum, { numberOfChannels }) => sum + numberOfChannels, 0)
   return {
     container: shortName(container),
-    codec: kind === 'f' ? 'PCM floating point' : kind ? 'PCM' : (spoken[codec] ?? codec),
+    codec: kind === 'f' ? floatingPcm : kind ? 'PCM' : (spoken[codec] ?? codec),
     bits: kind ? Number(bits) : codec === 'flac' ? await flacBits(source) : 0,
     stream: {
       ...(await streamOf(source, input, channels, kind && bits !== '8' ? (order ?? 'le') : undefined)),

@@ -1,4 +1,4 @@
-import { Refusal, type StreamFacts } from '../model'
+import { floatingPcm, Refusal, type StreamFacts } from '../model'
 import { readAiffHeader } from './aiff-header'
 import type { ByteSource } from './byte-source'
 import type { Clip, FrameRange } from './clip'
@@ -28,7 +28,7 @@ const pcmClip = (
   header: PcmLayout & { container: string; stream: StreamFacts; remarks: string[] },
 ): Clip => ({
   ...header,
-  codec: header.format === 'float' ? 'PCM floating point' : 'PCM',
+  codec: header.format === 'float' ? floatingPcm : 'PCM',
   blocks: (stretch) => samplesOf(source, stretch ? partOf(header, stretch) : header),
 })
 

@@ -91,6 +91,9 @@ export const ChannelMeasurement = z.strictObject({
 })
 export type ChannelMeasurement = z.infer<typeof ChannelMeasurement>
 
+/** What sound is called whose samples may be raised at no cost, however low they are. */
+export const floatingPcm = 'PCM floating point'
+
 /** What was found in a clip. */
 export const Measurement = z.strictObject({
   format: z.literal('iron-hush/measurement'),

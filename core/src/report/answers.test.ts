@@ -8,6 +8,7 @@ import { applyEdits } from '../edits'
 import {
   BalanceAnswer,
   type ChannelMeasurement,
+  floatingPcm,
   LevelsAnswer,
   MeasureAnswer,
   parseJson,
@@ -109,7 +110,10 @@ describe('findings in a clip', () => {
       ceilingDbfs: null,
     })
     expect(clipFindings(clip(silent))[0]).toMatchObject({ severity: 'dead' })
-    expect(clipFindings(clip(channel({ peakDbfs: -52 })))[0]).toMatchObject({ severity: 'degraded' })
+    const low = clip(channel({ peakDbfs: -52 }))
+    expect(clipFindings(low)[0]).toMatchObject({ severity: 'degraded' })
+    const floating = clipFindings({ ...low, codec: floatingPcm })[0]!
+    expect([floating.severity, clipWords(floating).remedy]).toEqual(['note', 'Raise it in the edit.'])
   })
 })
 

@@ -97,10 +97,12 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
     why: 'Every sample is zero.',
     remedy: 'Look for a wrong plug, a missing supply or a track that was not armed.',
   }),
-  'low level': ({ peakDbfs }) => ({
+  'low level': ({ peakDbfs, floating }) => ({
     what: `The loudest peak is only ${signed(peakDbfs)} dBFS.`,
-    why: 'Raising it later raises the noise with it.',
-    remedy: 'Use more gain before the recording.',
+    why: floating
+      ? 'In floating point that costs nothing by itself.'
+      : 'Raising it later raises the noise with it.',
+    remedy: floating ? 'Raise it in the edit.' : 'Use more gain before the recording.',
   }),
 }
 
