@@ -117,7 +117,9 @@ function relieved(
     const used = new Set(plan.patch.boxes.map(({ gear }) => gear))
     const things = thingsOf(from).filter(({ id }) => used.has(id))
     const enoughDb = plan.patch.plan.marginDb + plainlyTooHotDb(plan, planned)
+    const isOfPlan = ({ builder }: Begun) => builder.patch.boxes.every(({ gear }) => used.has(gear))
     return beginnings
+      .filter(isOfPlan)
       .flatMap((begun) => {
         const isFeed = begun.outputs.some(({ box }) => plan.tooHotFrom.includes(box))
         // automatic gain in the camera turns up what comes in softer, so that as much as it is too hot may not do
