@@ -1,6 +1,7 @@
 import type { Domain, Node, Origin } from '../chain'
 import type { CircuitFinding } from '../findings'
-import type { CeilingShape, Source } from '../model'
+import { type CeilingShape, lastOf, type Source } from '../model'
+import { amplitudeDb, amplitudeFromDb } from '../units'
 import type { TrackAim } from './window'
 
 /** A limit at a point, in its own unit and as the level at the source that would meet it. */
@@ -112,6 +113,18 @@ export interface Run {
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
 
-/** The largest peak as the recording has it: what passes a ceiling on the way is pressed down to that. */
-export const recordedPeakDb = ({ peakDb, tightest }: Pick<Run, 'peakDb' | 'tightest'>): number =>
-  tightest && !tightest.ceiling.onset ? peakDb + Math.min(0, tightest.ceiling.headroomDb) : peakDb
+/**
+ * The largest peak as the recording has it: of all that sounds there, what this run brings by its tightest ceiling is
+ * pressed down to that, and the rest adds up as before.
+ */
+export function recordedPeakDb({
+  peakDb,
+  points,
+  tightest,
+}: Pick<Run, 'peakDb' | 'points' | 'tightest'>): number {
+  if (!tightest || tightest.ceiling.onset || tightest.ceiling.headroomDb >= 0) return peakDb
+  const { atSourceDb, headroomDb } = tightest.ceiling
+  const ceilingDb = atSourceDb + lastOf(points).gainFromSourceDb
+  const lost = amplitudeFromDb(ceilingDb - headroomDb) - amplitudeFromDb(ceilingDb)
+  return amplitudeDb(Math.max(amplitudeFromDb(ceilingDb), amplitudeFromDb(peakDb) - lost))
+}
