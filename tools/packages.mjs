@@ -99,9 +99,11 @@ export const filesBelow = (folder) =>
 /** Builds the interface unless it was built from just these sources. */
 export async function needBuild() {
   const stamp = path.join(root, 'web/dist/.built-from')
-  const sources = ['core/src', 'web/src', 'demo'].flatMap((folder) => filesBelow(path.join(root, folder)))
-  const more = ['web/index.html', 'web/vite.config.ts', 'package-lock.json'].map((file) =>
-    path.join(root, file),
+  const sources = ['core/src', 'web/src', 'web/public', 'demo'].flatMap((folder) =>
+    filesBelow(path.join(root, folder)),
+  )
+  const more = ['web/index.html', 'web/vite.config.ts', 'web/keep-files.ts', 'package-lock.json'].map(
+    (file) => path.join(root, file),
   )
   const wanted = hashOf(
     [...sources.filter((file) => !file.includes('.test.')), ...more].filter((file) =>

@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
-import { VitePWA } from 'vite-plugin-pwa'
 import { compression } from 'vite-plugin-compression2'
+import { keepFiles } from './keep-files.ts'
 
 const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8')) as {
   version: string
@@ -15,29 +15,7 @@ export default defineConfig({
   plugins: [
     vue(),
     // the page opens and reloads without the server: its files are kept by the browser
-    VitePWA({
-      registerType: 'prompt',
-      injectRegister: false,
-      manifest: {
-        name: 'Iron Hush',
-        short_name: 'Iron Hush',
-        description: 'Plans, balances, proves and logs sound chains into small cameras.',
-        theme_color: '#F5F1E8',
-        background_color: '#F5F1E8',
-        display: 'standalone',
-        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
-      },
-      workbox: {
-        globPatterns: ['index.html', 'icon.svg', '**/*.{js,css,woff2}'],
-        navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/(api|pair)\b/],
-        cleanupOutdatedCaches: true,
-        // fonts of other scripts are large, and kept once a sheet has needed them
-        runtimeCaching: [
-          { urlPattern: /\/assets\/.*\.woff$/, handler: 'CacheFirst', options: { cacheName: 'fonts' } },
-        ],
-      },
-    }),
+    keepFiles(),
     compression({ include: /\.(js|css|svg)$/, algorithms: ['gzip'] }),
   ],
   resolve: { alias: [{ find: /^zod$/, replacement: fileURLToPath(new URL('src/zod.ts', import.meta.url)) }] },

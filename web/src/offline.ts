@@ -5,13 +5,17 @@ import { useNotices } from './state/notices'
  * until the person takes it: nothing changes under their hands.
  */
 export async function keepForOffline(): Promise<void> {
-  if (!('serviceWorker' in navigator)) return
-  const { registerSW } = await import('virtual:pwa-register')
+  // the development server has no service worker
+  if (!('serviceWorker' in navigator) || !import.meta.env.PROD) return
+  const { Workbox } = await import('workbox-window')
   const notices = useNotices()
-  const take = registerSW({
-    onNeedRefresh: () =>
-      notices.offer('A newer release of Iron Hush is here.', 'Reload', () => void take(true)),
-    // without it the page works as before, as long as the server is there
-    onRegisterError: () => undefined,
-  })
+  const worker = new Workbox('/sw.js')
+  worker.addEventListener('waiting', () =>
+    notices.offer('A newer release of Iron Hush is here.', 'Reload', () => {
+      worker.addEventListener('controlling', () => location.reload())
+      worker.messageSkipWaiting()
+    }),
+  )
+  // without it the page works as before, as long as the server is there
+  await worker.register().catch(() => undefined)
 }
