@@ -31,70 +31,72 @@ async function add(page: Page, what: RegExp, choose: [string, RegExp][] = []): P
   await page.keyboard.press('Escape')
 }
 
-test('a lapel on a phone is silent; the panel says why, finds the adapter, and the recording comes alive', async ({
-  page,
-}) => {
-  await open(page, 'patch', 5)
-  await add(page, /^Plug-in lapel/, [['Stands', /under the chin/]])
-  await add(page, /^Phone \(camera\)/, [['Fed by', /^Plug-in lapel/]])
-  // adding it took the adapter along: without it nothing is heard
-  await expect(tape(page)).not.toContainText(/needs? you/)
-  await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
-  await panel(page).getByRole('button', { name: 'remove', exact: true }).click()
-  await expect(tape(page)).toContainText(/needs? you/)
-  await expect(panel(page)).toContainText(/Nothing of .* is heard on Phone, headset socket/)
-  await expect(panel(page)).toContainText('Nothing arrives.')
-  await panel(page).getByRole('button', { name: 'Find a way' }).click()
-  await accessible(page)
-  await panel(page)
-    .getByRole('list', { name: 'Ways' })
-    .getByRole('button', { name: /^Three-to-four adapter/ })
-    .click()
-  await expect(panel(page)).toContainText(/At the input: typical/)
-  await expect(panel(page).getByRole('region', { name: 'Contacts' })).toContainText(
-    'Every contact does what it should',
-  )
-  await expect(tape(page)).not.toContainText(/needs? you/)
-  // on Levels the run has a voice over its noise, all along
-  await page.getByRole('link', { name: /Levels/ }).click()
-  const run = page.locator('footer').getByText(/Plug-in lapel \u2192 Phone/)
-  for (let turn = 0; turn < 12 && !(await run.isVisible()); turn++) await page.keyboard.press(']')
-  await expect(run).toBeVisible()
-  await expect(verdict(page)).toContainText(/Speech-to-noise \d+\.\d dB/)
-  await expect(page.getByRole('img', { name: 'Capsule: floor' })).toHaveAccessibleName(
-    /Capsule: floor [\d.]+, ceiling [\d.]+/,
-  )
-  await page.getByRole('link', { name: /Patch/ }).click()
-  await settled(page)
+test(
+  'a lapel on a phone is silent; the panel says why, finds the adapter, and the recording comes alive',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'patch', 5)
+    await add(page, /^Plug-in lapel/, [['Stands', /under the chin/]])
+    await add(page, /^Phone \(camera\)/, [['Fed by', /^Plug-in lapel/]])
+    // adding it took the adapter along: without it nothing is heard
+    await expect(tape(page)).not.toContainText(/needs? you/)
+    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+    await panel(page).getByRole('button', { name: 'remove', exact: true }).click()
+    await expect(tape(page)).toContainText(/needs? you/)
+    await expect(panel(page)).toContainText(/Nothing of .* is heard on Phone, headset socket/)
+    await expect(panel(page)).toContainText('Nothing arrives.')
+    await panel(page).getByRole('button', { name: 'Find a way' }).click()
+    await accessible(page)
+    await panel(page)
+      .getByRole('list', { name: 'Ways' })
+      .getByRole('button', { name: /^Three-to-four adapter/ })
+      .click()
+    await expect(panel(page)).toContainText(/At the input: typical/)
+    await expect(panel(page).getByRole('region', { name: 'Contacts' })).toContainText(
+      'Every contact does what it should',
+    )
+    await expect(tape(page)).not.toContainText(/needs? you/)
+    // on Levels the run has a voice over its noise, all along
+    await page.getByRole('link', { name: /Levels/ }).click()
+    const run = page.locator('footer').getByText(/Plug-in lapel \u2192 Phone/)
+    for (let turn = 0; turn < 12 && !(await run.isVisible()); turn++) await page.keyboard.press(']')
+    await expect(run).toBeVisible()
+    await expect(verdict(page)).toContainText(/Speech-to-noise \d+\.\d dB/)
+    await expect(page.getByRole('img', { name: 'Capsule: floor' })).toHaveAccessibleName(
+      /Capsule: floor [\d.]+, ceiling [\d.]+/,
+    )
+    await page.getByRole('link', { name: /Patch/ }).click()
+    await settled(page)
 
-  // it is derived: with the adapter wired the other way the phone is silent again, and says so
-  const swapped = (wires: [string, string][]) => (gear: Gear) => ({
-    ...gear,
-    passive: { ...gear.passive!, wires },
-  })
-  await rewire(
-    page,
-    'three-to-four',
-    swapped([
-      ['tip', 'ring'],
-      ['sleeve', 'second ring'],
-    ]),
-  )
-  await page.reload()
-  await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
-  await expect(panel(page)).toContainText('Nothing arrives.')
-  await rewire(
-    page,
-    'three-to-four',
-    swapped([
-      ['tip', 'sleeve'],
-      ['sleeve', 'second ring'],
-    ]),
-  )
-  await page.reload()
-  await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
-  await expect(panel(page)).toContainText(/At the input: typical/)
-})
+    // it is derived: with the adapter wired the other way the phone is silent again, and says so
+    const swapped = (wires: [string, string][]) => (gear: Gear) => ({
+      ...gear,
+      passive: { ...gear.passive!, wires },
+    })
+    await rewire(
+      page,
+      'three-to-four',
+      swapped([
+        ['tip', 'ring'],
+        ['sleeve', 'second ring'],
+      ]),
+    )
+    await page.reload()
+    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+    await expect(panel(page)).toContainText('Nothing arrives.')
+    await rewire(
+      page,
+      'three-to-four',
+      swapped([
+        ['tip', 'sleeve'],
+        ['sleeve', 'second ring'],
+      ]),
+    )
+    await page.reload()
+    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+    await expect(panel(page)).toContainText(/At the input: typical/)
+  },
+)
 
 test(
   'a balanced output on a stereo camera inverts the right side, and the mono sum is gone',

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../edits'
 import { shelfOf } from '../model'
 import { pairOf, scene, shelf } from '../tests/demo'
-import { isLong } from '../tests/form'
+import { cases, isLong } from '../tests/form'
 import {
   bestHarmlessWay,
   findWays,
@@ -132,22 +132,26 @@ describe('the order of ways', () => {
 })
 
 describe('the best way', () => {
-  it.each([
-    ['saltmarsh-two-track', 'line', 'fennimore-mirrorless', 'mic'],
+  const pairs: [string, string, string, string][] = [
     ['oriel-short-gun', 'out', 'saltmarsh-two-track', 'in-1'],
     ['fennimore-plug-in-lapel', 'out', 'saltmarsh-phone', 'headset'],
     ['oriel-short-gun', 'out', 'saltmarsh-phone', 'headset'],
     ['saltmarsh-two-track', 'line', 'saltmarsh-phone', 'headset'],
-  ])('from %s, %s, to %s, %s is the first of all, whatever is owned', (out, from, into, to) => {
-    for (const owned of [undefined, 0]) {
-      const own = new Map([...shelf].map(([id, thing]) => [id, { ...thing, owned: owned ?? thing.owned }]))
-      const patch = pairOf(own.get(out)!, from, own.get(into)!, to)
-      const [first] = harmlessWays(patch, patch.links[0]!, own, 2)
-      const best = bestHarmlessWay(patch, patch.links[0]!, own, 2)
-      const pieces = (way: Way | undefined) => way?.pieces.map((piece) => [piece.gear.id, piece.reversed])
-      expect(pieces(best)).toEqual(pieces(first))
-    }
-  })
+    ['saltmarsh-two-track', 'line', 'fennimore-mirrorless', 'mic'],
+  ]
+  it.each(cases(pairs, pairs.slice(0, 3)))(
+    'from %s, %s, to %s, %s is the first of all, whatever is owned',
+    (out, from, into, to) => {
+      for (const owned of [undefined, 0]) {
+        const own = new Map([...shelf].map(([id, thing]) => [id, { ...thing, owned: owned ?? thing.owned }]))
+        const patch = pairOf(own.get(out)!, from, own.get(into)!, to)
+        const [first] = harmlessWays(patch, patch.links[0]!, own, 2)
+        const best = bestHarmlessWay(patch, patch.links[0]!, own, 2)
+        const pieces = (way: Way | undefined) => way?.pieces.map((piece) => [piece.gear.id, piece.reversed])
+        expect(pieces(best)).toEqual(pieces(first))
+      }
+    },
+  )
 })
 
 describe('a list to choose from', () => {

@@ -4,6 +4,7 @@ import { bytesSource, wavBytes } from '../media'
 import { known, lastOf, type Patch } from '../model'
 import { normal, random } from '../signals'
 import { scene, shelf } from '../tests/demo'
+import { isLong } from '../tests/form'
 import { benchOf, gainBetween, toneWays } from './bench'
 import { clipReadingOf } from './clip-reading'
 import { type LearntChange, learntOf } from './learn'
@@ -62,7 +63,7 @@ async function withStep(patch: Patch, step: LineUpStep, count: number): Promise<
   return applyEdits(patch, [{ kind: 'keep reading', id: reading.id, reading }], shelf)
 }
 
-describe('a camera of another hand, lined up', () => {
+describe.runIf(isLong)('a camera of another hand, lined up', () => {
   let changes: LearntChange[] = []
   beforeAll(async () => {
     let patch = scene('3-the-tuning')

@@ -3,6 +3,7 @@ import { ClickMeter } from '../measure/clicks'
 import { DropoutMeter } from '../measure/dropouts'
 import { levelsOf } from '../model'
 import { scenes } from '../tests/demo'
+import { cases } from '../tests/form'
 import { rateHz } from '../tests/listen'
 import { amplitudeDb } from '../units'
 import { clipVoice, loudestS, momentAt, strikingVoice, talkingVoice, type Voice } from './index'
@@ -43,7 +44,7 @@ describe('made-up voices', () => {
     expect(at(2.3, loudestS.from - 0.1)).toBeLessThan(-100)
     expect(momentAt(2.3).effort).toBe('pause')
   })
-  it.each([44_100, 48_000, 96_000])('have no click in them at %i Hz', (hz) => {
+  it.each(cases([44_100, 48_000, 96_000], [44_100]))('have no click in them at %i Hz', (hz) => {
     const music = { ...speech, kind: 'music' as const }
     for (const source of [speech, music])
       expect(clicksIn(talkingVoice(source as typeof speech, hz, 3), hz)).toEqual([])
