@@ -167,7 +167,7 @@ describe('the frame', () => {
     await app.get('footer .why').trigger('click')
     expect(app.get('.why-panel').text()).toMatch(/harmful The hiss on .* is only/)
   })
-  it('goes by keys: stations, runs, the list, undo', async () => {
+  it.runIf(isLong)('goes by keys: stations, runs, the list, undo', async () => {
     const app = await open('levels')
     await press('1')
     await vi.dynamicImportSettled()
@@ -387,7 +387,7 @@ describe('Patch', () => {
 })
 
 describe('Brief', () => {
-  it('reads as a paragraph and ranks places', async () => {
+  it.runIf(isLong)('reads as a paragraph and ranks places', async () => {
     const app = await open('brief')
     expect(app.get('.paragraph').text()).toMatch(/^The founder,.*is heard.*at 1 m, down to.*The room is/s)
     expect(app.findAll('ol li')).toHaveLength(5)
