@@ -292,7 +292,10 @@ function markMeaning(bench: Bench, step: LineUpStep, { result }: LineUpReading):
   return [plain('mark mapped', step, { markName, levelDbfs: atDbfs, plannedDbfs })]
 }
 
-/** The peaks of the real voice beside the window that they belong in, and where the level would have to stand. */
+/**
+ * The peaks of the real voice beside the window that they belong in, or beside the plan where that itself lies outside:
+ * no control reaches further then. And where the level would have to stand.
+ */
 function peakMeaning(
   bench: Bench,
   step: LineUpStep,
@@ -312,18 +315,15 @@ function peakMeaning(
         'harmful',
       ),
     ]
-  const { lowestDbfs, highestDbfs } = step.expect
-  if (peakDbfs >= lowestDbfs - voiceDb && peakDbfs <= highestDbfs + voiceDb)
+  const { lowestDbfs, highestDbfs, peakDbfs: plannedDbfs } = step.expect
+  const isInside = plannedDbfs >= lowestDbfs && plannedDbfs <= highestDbfs
+  const [lowest, highest] = [Math.min(lowestDbfs, plannedDbfs), Math.max(highestDbfs, plannedDbfs)]
+  if (peakDbfs >= lowest - voiceDb && peakDbfs <= highest + voiceDb)
     return [plain('peaks as planned', step, { peakDbfs })]
-  const byDb = (lowestDbfs + highestDbfs) / 2 - peakDbfs
+  const byDb = (isInside ? (lowestDbfs + highestDbfs) / 2 : plannedDbfs) - peakDbfs
   const suggestion = way && positionFor(bench, way, byDb)
   return [
-    plain(
-      'peaks off',
-      step,
-      { peakDbfs, byDb, ...suggestion },
-      peakDbfs > highestDbfs ? 'harmful' : 'degraded',
-    ),
+    plain('peaks off', step, { peakDbfs, byDb, ...suggestion }, peakDbfs > highest ? 'harmful' : 'degraded'),
   ]
 }
 

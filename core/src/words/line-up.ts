@@ -116,12 +116,20 @@ export function expectWords({ expect }: LineUpStep, name: TrackNames): string {
     case 'automatic':
       return `settles near ${signed(expect.targetDbfs)} dBFS`
     case 'peak':
-      return `peaks ${signed(expect.lowestDbfs, 0)} to ${signed(expect.highestDbfs, 0)} dBFS; the plan says ${signed(expect.peakDbfs)}`
+      return peaksWords(expect)
     case 'trial':
       return 'about three clips'
     case 'channels':
       return expect.tracks.length ? `moves ${expect.tracks.map(name).join('; ')}` : 'moves nothing'
   }
+}
+
+/** Peaks belong in the window, or where the plan has them if it cannot bring them there. */
+function peaksWords({ peakDbfs, lowestDbfs, highestDbfs }: LineUpStep['expect'] & { kind: 'peak' }): string {
+  const window = `${signed(lowestDbfs, 0)} to ${signed(highestDbfs, 0)} dBFS`
+  return peakDbfs >= lowestDbfs && peakDbfs <= highestDbfs
+    ? `peaks ${window}; the plan says ${signed(peakDbfs)}`
+    : `peaks near ${signed(peakDbfs)} dBFS, as planned; the target is ${window}`
 }
 
 /** What was read, in a few words. */

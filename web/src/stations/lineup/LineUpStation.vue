@@ -90,7 +90,7 @@ const progress = computed(() =>
 .steps {
   list-style: none;
   margin: 0;
-  padding: 0 10px 24px;
+  padding: 10px 10px 24px;
   border-right: 1px solid var(--rule);
 }
 .aside {
