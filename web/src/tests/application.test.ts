@@ -409,10 +409,17 @@ describe('Brief', () => {
     scene.change(sourceRemoved(scene.openPatch, brief.sources[0]!.id), 'the feed alone')
     await nextTick()
     expect(app.get('.paragraph').text()).toMatch(/^The desk feed arrives as a line signal/)
-    const fields = app.findAll<HTMLInputElement>('.paragraph input').map(({ element }) => element.value)
-    expect(fields).toEqual(['4 dBu', '\u221210 dBu', '12 dBu'])
+    const fields = () => app.findAll<HTMLInputElement>('.paragraph input').map(({ element }) => element.value)
+    expect(fields()).toEqual(['4 dBu', '\u221210 dBu', '12 dBu'])
     // it is not placed anywhere
     expect([app.find('.plan').exists(), app.find('#ranking').exists()]).toEqual([false, false])
+    // nobody can be asked: what is usual stands in, and is taken back
+    await app.get('.usual').trigger('click')
+    expect(fields()).toEqual(['\u22124 dBu', '\u221216 dBu', '4 dBu'])
+    useHistory().undo()
+    await nextTick()
+    expect(fields()).toEqual(['4 dBu', '\u221210 dBu', '12 dBu'])
+    await vi.waitFor(() => expect(app.get('.feed').text()).toMatch(/recorded nowhere yet/))
   })
 })
 

@@ -8,6 +8,7 @@ import {
 } from '@iron-hush/core/acoustics'
 import { type Brief, Framing, Sensor, withFeedLevel } from '@iron-hush/core/model'
 import InlineChoice from '../../parts/InlineChoice.vue'
+import { usualFeeds } from '@iron-hush/core/advice'
 import { isolated } from '@iron-hush/core/words'
 import NumberField from '../../parts/NumberField.vue'
 import type { useBriefChanges } from './changing'
@@ -216,11 +217,33 @@ const opening = computed(() => {
       />{{ index === feedMoments.length - 1 ? '.' : '' }}</template
     >
   </p>
+  <p v-if="feed" class="quiet">
+    Not known yet? Usual levels:
+    <template v-for="(usual, index) in usualFeeds" :key="usual.name"
+      >{{ index ? ', ' : ''
+      }}<button
+        type="button"
+        class="usual"
+        @click="change(withFeedLevel(brief, feed, usual.levelsDbu), 'the level of the feed')"
+      >
+        {{ usual.name }}
+      </button></template
+    >. Ask its sender for the loudest before the day.
+  </p>
 </template>
 
 <style scoped>
 .paragraph {
   font-size: var(--lead);
   line-height: 2.05;
+}
+.usual {
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  color: inherit;
+  text-decoration: underline;
+  text-underline-offset: 3px;
 }
 </style>

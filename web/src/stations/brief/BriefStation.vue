@@ -13,6 +13,7 @@ import BriefParagraph from './BriefParagraph.vue'
 import BriefParts from './BriefParts.vue'
 import BriefPurpose from './BriefPurpose.vue'
 import { useBriefChanges } from './changing'
+import FeedDrawing from './FeedDrawing.vue'
 import PlanDrawing from './PlanDrawing.vue'
 import RankedPlaces from './RankedPlaces.vue'
 import RoomSurvey from './RoomSurvey.vue'
@@ -84,6 +85,9 @@ const { acoustic, change } = changes
       <AfterPaint v-if="acoustic">
         <PlanDrawing :brief :source="source.id" :imperial="view.imperial" @move="changes.changeDistance" />
       </AfterPaint>
+      <AfterPaint v-else-if="source.kind === 'line'">
+        <FeedDrawing :feed="source" />
+      </AfterPaint>
     </div>
   </section>
 </template>
@@ -106,6 +110,7 @@ const { acoustic, change } = changes
 @media (max-width: 900px) {
   .body {
     grid-template-columns: minmax(0, 1fr);
+    align-content: start;
   }
 }
 </style>
