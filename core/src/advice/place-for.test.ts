@@ -23,6 +23,10 @@ describe('a place for a microphone', () => {
       expect(placeFor(briefOf('strike'), mount, { id: 'a', boomM: 1.5 }).hears[0]!.distanceM).toBe(1.5)
     }
   })
+  it('is on a stand before what does not speak', () => {
+    expect(placeFor(briefOf('strike'), 'boom', { id: 'a', boomM: 6 }).name).toBe('on a stand')
+    expect(placeFor(briefOf('speech'), 'boom', { id: 'a' }).name).toBe('on a boom, from above')
+  })
   it('is as far off as a boom may come, or as the camera films from', () => {
     expect(placeFor(briefOf('speech'), 'boom', { id: 'a', boomM: 2 }).hears[0]!.distanceM).toBe(2)
     expect(placeFor(briefOf('strike'), 'camera', { id: 'a', boomM: 2 }).hears[0]!.distanceM).toBeCloseTo(

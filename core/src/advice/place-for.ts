@@ -8,6 +8,8 @@ const usual: Record<Exclude<Mount, 'camera'>, { name: string; distanceM: number;
   boom: { name: 'on a boom, from above', distanceM: 0.45, angleDeg: 10 },
   table: { name: 'on the table', distanceM: 0.7, angleDeg: 30 },
 }
+/** Before what does not speak nobody holds a boom. */
+const standName = 'on a stand'
 /** What is worn or held by the speaker is fixed beside what does not speak, as a stand would be. */
 const beside = { name: 'fixed beside it', distanceM: 1, angleDeg: 30 }
 
@@ -28,20 +30,21 @@ export function placeFor(
   const cameraM = cameraDistanceM(framing, focalLengthMm, sensor)
   const personal = isPersonal(brief, mount)
   const isBeside = (mount === 'worn' || mount === 'hand') && !personal
+  const acoustic = brief.sources.filter(({ kind }) => kind !== 'line')
+  const isStand = mount === 'boom' && acoustic.length > 0 && acoustic.every(({ kind }) => kind !== 'speech')
   const { name, distanceM, angleDeg } =
     mount === 'camera'
       ? { name: 'on the camera', distanceM: cameraM, angleDeg: 0 }
       : isBeside
         ? beside
         : usual[mount]
-  const acoustic = brief.sources.filter(({ kind }) => kind !== 'line')
   const sharedM = acoustic.length > 1 ? sharedBoomM : distanceM
   const nearM = mount === 'boom' ? (boomM ?? sharedM) : isBeside ? (boomM ?? distanceM) : distanceM
   const wearer = personal && acoustic.length > 1 && acoustic.find((source) => source.id === own)
   return {
     id,
     // of several voices each has its own
-    name: wearer ? `${name}, ${wearer.name}` : name,
+    name: wearer ? `${name}, ${wearer.name}` : isStand ? standName : name,
     hears: acoustic.map(({ id: source }) =>
       personal && own !== undefined && source !== own
         ? { source, distanceM: otherVoiceM, angleDeg: 90 }

@@ -48,15 +48,27 @@ const marks = computed(() =>
   places.value.map((place, index) => {
     const turn = ((index % 2 ? 1 : -1) * (24 + 16 * Math.floor(index / 2)) * Math.PI) / 180
     const radius = place.distanceM * scale.value
+    const x = mouth.value.x + radius * Math.cos(turn)
     return {
       ...place,
-      x: mouth.value.x + radius * Math.cos(turn),
+      x,
+      isRight: x > width.value - longestLabel,
       y: mouth.value.y + radius * Math.sin(turn),
       radius,
       up: index % 2 === 0,
     }
   }),
 )
+/** Where it is said what the circle means: beside it above, or below where a place has its name above. */
+const insideY = computed(() => {
+  const fromMouth = 0.71 * (critical.value ?? 0)
+  const above = Math.max(30 + props.brief.noises.length * 22, mouth.value.y - fromMouth)
+  const below = Math.min(height.value - 30, mouth.value.y + fromMouth)
+  const room = (y: number) => Math.min(Infinity, ...marks.value.map((mark) => Math.abs(mark.y - y)))
+  return room(above) < 30 && room(below) > room(above) ? below : above
+})
+/** A label may be so long, px. */
+const longestLabel = 170
 const barM = computed(
   () => [0.1, 0.25, 0.5, 1, 2, 5, 10, 25].find((metres) => metres * scale.value > 60) ?? 50,
 )
@@ -106,7 +118,7 @@ const oneSided = computed(
         v-if="critical"
         class="small"
         :x="Math.min(mouth.x + critical * 0.71 + 6, width - 220)"
-        :y="Math.max(30 + brief.noises.length * 22, mouth.y - critical * 0.71)"
+        :y="insideY"
       >
         inside: more direct sound than echo
       </text>
@@ -139,7 +151,12 @@ const oneSided = computed(
           stroke-width="2"
           :transform="`rotate(45 ${mark.x} ${mark.y})`"
         />
-        <text class="name" :x="mark.x + 10" :y="mark.y + (mark.up ? -8 : 18)">
+        <text
+          class="name"
+          :x="mark.x + (mark.isRight ? 8 : 10)"
+          :y="mark.y + (mark.up ? -10 : 20)"
+          :text-anchor="mark.isRight ? 'end' : 'start'"
+        >
           {{ shortName(mark.name) }}
           <tspan class="figure">{{ distance(mark.distanceM, imperial) }}</tspan>
         </text>

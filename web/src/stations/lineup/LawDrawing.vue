@@ -20,18 +20,41 @@ const typical = computed(() => law.value?.control.gainsDb ?? [])
 const scale = computed(() =>
   tensAround([...points.value.flatMap(({ lowDb, highDb }) => [lowDb, highDb]), ...typical.value]),
 )
+/** What lies between two positions of a switch is nowhere: each stands in a column of its own. */
+const isSwitch = computed(() => law.value?.control.control.kind === 'switch')
+const column = computed(() => (width - left - right) / Math.max(1, points.value.length))
 const x = (position: number) =>
-  left + ((width - left - right) * position) / Math.max(1, points.value.length - 1)
+  isSwitch.value
+    ? left + (position + 0.5) * column.value
+    : left + ((width - left - right) * position) / Math.max(1, points.value.length - 1)
+const isNearRight = (position: number) => x(position) > 0.85 * width
 const y = (db: number) => {
   const { low, high } = scale.value
   return top + ((height - top - bottom) * (high - db)) / (high - low)
 }
+const point = (position: number, db: number) => `${x(position).toFixed(1)} ${y(db).toFixed(1)}`
+/** From one end of a column to the other, where a switch has columns. */
+const across = (position: number, db: number) => {
+  const half = 0.3 * column.value
+  return `M${(x(position) - half).toFixed(1)} ${y(db).toFixed(1)}h${(2 * half).toFixed(1)}`
+}
 const path = (values: readonly number[]) =>
-  values.map((db, at) => `${at ? 'L' : 'M'}${x(at).toFixed(1)} ${y(db).toFixed(1)}`).join('')
+  values
+    .map((db, position) =>
+      isSwitch.value ? across(position, db) : `${position ? 'L' : 'M'}${point(position, db)}`,
+    )
+    .join('')
 const band = computed(() => {
-  const high = points.value.map(({ highDb }, at) => `${x(at).toFixed(1)},${y(highDb).toFixed(1)}`)
-  const low = points.value.map(({ lowDb }, at) => `${x(at).toFixed(1)},${y(lowDb).toFixed(1)}`)
-  return [...high, ...low.toReversed()].join(' ')
+  if (isSwitch.value)
+    return points.value
+      .map(
+        ({ lowDb, highDb }, position) =>
+          `${across(position, highDb)}v${(y(lowDb) - y(highDb)).toFixed(1)}h${(-0.6 * column.value).toFixed(1)}z`,
+      )
+      .join('')
+  const high = points.value.map(({ highDb }, position) => point(position, highDb))
+  const low = points.value.map(({ lowDb }, position) => point(position, lowDb))
+  return `M${[...high, ...low.toReversed()].join('L')}z`
 })
 const read = computed(() => {
   const { readings = [], law: known } = law.value?.found ?? {}
@@ -88,15 +111,15 @@ const marks = computed(() => {
           {{ law.control.control.name.toLowerCase() }}
         </text>
       </g>
-      <polygon class="band" :points="band" />
+      <path class="band" :d="band" />
       <path class="typical" :d="path(typical)" />
       <path class="best" :d="path(points.map(({ gainDb }) => gainDb))" />
       <g v-for="each in asked" :key="each.word" class="asked">
         <line :x1="x(each.position)" :x2="x(each.position)" :y1="top" :y2="height - bottom" />
         <text
-          :x="x(each.position) + (each.position > points.length * 0.85 ? -5 : 5)"
+          :x="x(each.position) + (isNearRight(each.position) ? -5 : 5)"
           :y="height - bottom - 6"
-          :text-anchor="each.position > points.length * 0.85 ? 'end' : 'start'"
+          :text-anchor="isNearRight(each.position) ? 'end' : 'start'"
         >
           {{ each.word }}
         </text>
