@@ -84,7 +84,7 @@ test(
     await other.context().setOffline(false)
     const dialog = other.getByRole('dialog', { name: 'This scene was changed elsewhere' })
     await expect(dialog).toBeVisible()
-    await expect(dialog.getByRole('listitem')).toHaveText([/plan: cautious peak target/])
+    await expect(dialog.getByRole('listitem')).toHaveText([/plan: peak target cautious/])
     await expect(dialog.getByRole('row', { name: /Gain 2/ })).toBeVisible()
     await expect(other.getByRole('listbox')).toHaveCount(0)
     await accessible(other)

@@ -1,13 +1,13 @@
-import { schoolsOf, worstRatioDb } from '@iron-hush/core/balance'
+import { schoolsOf, type TargetSettings, targetsOf, worstRatioDb } from '@iron-hush/core/balance'
 import { known } from '@iron-hush/core/model'
 import { kitOptions } from '@iron-hush/core/plan'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords, schoolWords } from '@iron-hush/core/words'
+import { kitWords, schoolWords, targetWords } from '@iron-hush/core/words'
 import { readPatch } from '../input'
 import type { Options } from '../options'
 import type { Shell } from '../shell'
 
-/** The ways to use a kit side by side, and the chain as two schools of gain would set it. */
+/** The ways to use a kit side by side, and the chain as schools of gain and of peaks would set it. */
 export function kitsCommand({ onPatch, say }: Shell): void {
   onPatch('kits', 'straight in, something between, a recorder alone: each balanced, side by side').action(
     async (file: string, options: Options) => {
@@ -20,23 +20,27 @@ export function kitsCommand({ onPatch, say }: Shell): void {
           toBuy: planned.missing.map(({ id }) => id),
         }),
       )
-      const schools = known(schoolsOf(patch, shelf), 'schools that nobody cancels').map(
-        ({ school, fits, score, changes }) => ({
-          school,
-          fits,
-          speechToNoiseDb: Number.isFinite(worstRatioDb(score)) ? worstRatioDb(score) : null,
-          headroomDb: Number.isFinite(score.headroomDb) ? score.headroomDb : null,
-          changes,
-        }),
-      )
-      if (options.json) return say.log(JSON.stringify({ kits, schools }, null, 2))
+      const worth = <T extends Pick<TargetSettings, 'fits' | 'score' | 'changes'>>({
+        score,
+        ...each
+      }: T) => ({
+        ...each,
+        speechToNoiseDb: Number.isFinite(worstRatioDb(score)) ? worstRatioDb(score) : null,
+        headroomDb: Number.isFinite(score.headroomDb) ? score.headroomDb : null,
+      })
+      const schools = known(schoolsOf(patch, shelf), 'schools that nobody cancels').map((each) => worth(each))
+      const targets = known(targetsOf(patch, shelf), 'targets that nobody cancels').map((each) => worth(each))
+      if (options.json) return say.log(JSON.stringify({ kits, schools, targets }, null, 2))
       const db = (value: number | null) => (value === null ? 'no sound' : decibels(value))
       for (const { way, speechToNoiseDb, toBuy } of kits)
         say.log(`${way}: ${db(speechToNoiseDb)}${toBuy.length ? `, to buy ${toBuy.join(', ')}` : ''}`)
-      for (const { school, fits, speechToNoiseDb, headroomDb } of schools)
-        say.log(
-          `${schoolWords[school].name}: ${db(speechToNoiseDb)}, headroom ${db(headroomDb)}${fits ? '' : ', does not fit'}`,
-        )
+      const line = (
+        name: string,
+        { fits, speechToNoiseDb, headroomDb }: (typeof targets | typeof schools)[number],
+      ) =>
+        say.log(`${name}: ${db(speechToNoiseDb)}, headroom ${db(headroomDb)}${fits ? '' : ', does not fit'}`)
+      for (const each of schools) line(schoolWords[each.school].name, each)
+      for (const each of targets) line(`Peaks ${targetWords[each.target].name}`, each)
     },
   )
 }

@@ -7,5 +7,5 @@ export const changePlan = editKind(z.strictObject({ kind: z.literal('change plan
   apply: (patch, { to }) => ({ ...patch, plan: to }),
   inverse: ({ plan }, edit) => ({ ...edit, to: plan }),
   words: ({ to: { peakTarget, counts, marginDb } }) =>
-    `plan: ${peakTarget} peak target, ${counts}, ${marginDb} dB of margin`,
+    `plan: peak target ${peakTarget}, ${counts}, ${marginDb} dB of margin`,
 })

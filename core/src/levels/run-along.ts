@@ -1,5 +1,5 @@
 import type { Chain, End } from '../chain'
-import { lastOf } from '../model'
+import { lastOf, valueOf } from '../model'
 import { sineEquivalentPeakDb } from '../units'
 import { ChainReader, type Heard } from './chain-reader'
 import { entryShare, ratiosAt, sharesAt, waysAt } from './run-end'
@@ -9,8 +9,13 @@ import type { Run } from './run'
 import type { TrackAim } from './window'
 
 /** Where the peaks of an end belong; ears have no window. */
-export const aimOf = ({ stage }: End): TrackAim =>
-  stage.kind === 'recording' ? stage : { floating: true, lowerDb: 0 }
+export function aimOf({ stage, gear }: End): TrackAim {
+  if (stage.kind !== 'recording') return { floating: true, lowerDb: 0 }
+  const { floating, lowerDb } = stage
+  const marks = gear.meter?.marks ?? []
+  const mark = marks[1] ?? marks[0]
+  return { floating, lowerDb, ...(mark && { markDbfs: valueOf(mark.atDbfs, 0) }) }
+}
 
 /** One source on its way to one end. */
 export function runAlong(reader: ChainReader, path: Path): Run {

@@ -6,19 +6,32 @@ export interface PeakWindow {
   highestDbfs: number
 }
 
-/** Windows of the peak targets. */
+/** Windows of the peak targets, for meters with numbers. */
 const peakWindows: Record<PeakTarget, PeakWindow> = {
   cautious: { lowestDbfs: -20, highestDbfs: -17 },
   usual: { lowestDbfs: -15, highestDbfs: -12 },
+  'a little over': { lowestDbfs: -12, highestDbfs: -9 },
   full: { lowestDbfs: -10, highestDbfs: -6 },
+  hot: { lowestDbfs: -10, highestDbfs: 0 },
+  'under the mark': { lowestDbfs: -15, highestDbfs: -12 },
   float: { lowestDbfs: -15, highestDbfs: -12 },
 }
+/** Just under a mark is so near to it, dB. */
+const underMarkDb = 3
+
+/** Where the peaks of a recording belong: by the marks of its own meter where the target goes by them. */
+const windowOf = (target: PeakTarget, { markDbfs }: TrackAim): PeakWindow =>
+  target === 'under the mark' && markDbfs !== undefined
+    ? { lowestDbfs: markDbfs - underMarkDb, highestDbfs: markDbfs }
+    : peakWindows[target]
 
 /** What a track says about where its peaks belong. */
 export interface TrackAim {
   floating: boolean
   /** A safety track is this much lower on purpose, dB. */
   lowerDb: number
+  /** Where the first mark of its meter over the lowest is reached, dBFS; left out where the meter has numbers. */
+  markDbfs?: number
 }
 
 /** A recording as the plan sees it. */
@@ -63,7 +76,7 @@ export function askedOf(plan: Plan, recordings: readonly Recording[]): Asked[] {
       window:
         !counts || aim.floating || floats || automatic
           ? undefined
-          : lowered(peakWindows[plan.peakTarget], aim.lowerDb),
+          : lowered(windowOf(plan.peakTarget, aim), aim.lowerDb),
       ceilings: counts || !plan.backupsMayClip,
       automatic,
     }

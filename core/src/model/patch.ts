@@ -55,7 +55,15 @@ export const Link = z.strictObject({
 export type Link = z.infer<typeof Link>
 export type Piece = Link['pieces'][number]
 
-export const PeakTarget = z.enum(['cautious', 'usual', 'full', 'float'])
+export const PeakTarget = z.enum([
+  'cautious',
+  'usual',
+  'a little over',
+  'full',
+  'hot',
+  'under the mark',
+  'float',
+])
 export type PeakTarget = z.infer<typeof PeakTarget>
 
 export const Counting = z.enum(['camera only', 'recorder first', 'both good'])
@@ -64,7 +72,7 @@ export type Counting = z.infer<typeof Counting>
 /** How the levels are to be set. */
 export const Plan = z.strictObject({
   peakTarget: PeakTarget.default('usual').describe(
-    'where the loudest peaks of a recording should lie: cautious -20 to -17 dBFS, usual -15 to -12, full -10 to -6; float: anywhere under the analogue ceilings on floating-point tracks, and where one counts, on the fixed ones beside it too',
+    'where the loudest peaks of a recording should lie: cautious -20 to -17 dBFS, usual -15 to -12, a little over -12 to -9, full -10 to -6, hot -10 to 0; under the mark: up to 3 dB under the first mark of its own meter over the lowest; float: anywhere under the analogue ceilings on floating-point tracks, and where one counts, on the fixed ones beside it too',
   ),
   counts: Counting.default('both good').describe(
     'which recording counts: camera only, those of cameras; recorder first, those of anything else; both good, all. What does not count keeps its ceilings and loses its window',

@@ -147,7 +147,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
   }),
   window: ({ track, peakDbfs, outsideDb, lowestDbfs, highestDbfs, peakTarget, balanced }) => ({
     what: `Peaks of ${track} are at ${signed(peakDbfs)} dBFS, ${decibels(outsideDb)} ${peakDbfs > highestDbfs ? 'above' : 'below'} the target.`,
-    why: `The ${peakTarget} target asks for ${signed(lowestDbfs)} to ${signed(highestDbfs)} dBFS.`,
+    why: `The peak target, ${peakTarget}, asks for ${signed(lowestDbfs)} to ${signed(highestDbfs)} dBFS.`,
     remedy: balanced
       ? 'The controls cannot get closer: "What would cure it?" tries what else would.'
       : 'Press Balance, or choose another peak target.',

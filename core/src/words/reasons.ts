@@ -15,7 +15,7 @@ const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => 
       : `${missing} A pad of ${Math.ceil(overDb)} dB or more before ${partName} would fix it, or a smaller margin.`
   },
   outside: ({ peakTarget, outsideDb, because }) => {
-    const missing = `${because === 'not known' ? 'No setting that was tried' : 'No setting'} brings every recording that counts into the window of the ${peakTarget} peak target: the worst stays ${decibels(outsideDb)} outside.`
+    const missing = `${because === 'not known' ? 'No setting that was tried' : 'No setting'} brings every recording that counts into the window of the peak target, ${peakTarget}: the worst stays ${decibels(outsideDb)} outside.`
     switch (because) {
       case 'nothing to turn':
       case 'not known':

@@ -1,7 +1,7 @@
 import { proxy } from 'comlink'
 import { toRaw } from 'vue'
 import type { Way, WaySearch } from '@iron-hush/core/circuit'
-import type { Balance, Cure, Odds, SaferPlan, SchoolSettings } from '@iron-hush/core/balance'
+import type { Balance, Cure, Odds, SaferPlan, SchoolSettings, TargetSettings } from '@iron-hush/core/balance'
 import {
   type ChannelMeasurement,
   type ClipReading,
@@ -204,6 +204,10 @@ export const startKits = (
 /** The chain in hand as two schools of gain would set it. */
 export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSettings[]> =>
   engine.job((api) => api.schools(toRaw(patch), gear.map(toRaw)))
+
+/** The chain in hand balanced for each peak target. */
+export const startTargets = (patch: Patch, gear: readonly Gear[]): Job<TargetSettings[]> =>
+  engine.job((api) => api.targets(toRaw(patch), gear.map(toRaw)))
 
 /** The chains that answer three questions, the best first. */
 export const startPlan = (question: Question, gear: readonly Gear[]): Job<Planned[]> =>

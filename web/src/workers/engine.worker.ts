@@ -1,7 +1,7 @@
 import { expose } from 'comlink'
 import Papa from 'papaparse'
 import { asTaken, type End, type EndOffer, explanationsOf, offersAtEnd } from '@iron-hush/core/advice'
-import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf } from '@iron-hush/core/balance'
+import { balance, type Cure, curesOf, oddsOf, saferPlan, schoolsOf, targetsOf } from '@iron-hush/core/balance'
 import { findWays, type Way, type WaySearch } from '@iron-hush/core/circuit'
 import { levelsOfPatch } from '@iron-hush/core/levels'
 import {
@@ -65,6 +65,8 @@ const api = {
     ),
   schools: (patch: Patch, gear: Gear[]) =>
     known(schoolsOf(patch, shelfOf(gear)), 'schools that nobody cancels'),
+  targets: (patch: Patch, gear: Gear[]) =>
+    known(targetsOf(patch, shelfOf(gear)), 'targets that nobody cancels'),
   plan: (question: Question, gear: Gear[]) => planScene(question, shelfOf(gear)),
   odds: (patch: Patch, gear: Gear[], draws: number, seed: number) =>
     oddsOf(patch, shelfOf(gear), draws, seed),

@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import type { SchoolSettings } from '@iron-hush/core/balance'
 import { worstRatioDb } from '@iron-hush/core/balance'
 import type { Edit } from '@iron-hush/core/edits'
 import type { KitOption } from '@iron-hush/core/plan'
 import { partNameOf, shelfFor } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords, schoolWords, toBuyNames, verdictOf, worstRatioName } from '@iron-hush/core/words'
+import { kitWords, toBuyNames, verdictOf, worstRatioName } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useComparing } from './comparing'
@@ -19,7 +18,7 @@ const emit = defineEmits<{ listen: [side: Side] }>()
 const scene = useScene()
 const gear = useGear()
 const shelf = computed(() => shelfFor(scene.openPatch, gear.shelf))
-const { kits, schools, tried, stop } = useComparing()
+const { kits, groups, tried, stop } = useComparing()
 
 /** What the verdict beside it is about: the recording that holds its voice worst. */
 const shownDb = ({ planned: { run, dead } }: KitOption) =>
@@ -56,11 +55,16 @@ function listen({ way, planned }: KitOption): void {
   const { run, patch } = planned
   if (run) emit('listen', { name: kitWords(way), patch, end: { box: run.end.box, track: run.end.track } })
 }
-const useSchool = ({ changes, school }: SchoolSettings) =>
-  scene.change(
-    changes.map(({ part, control, to }): Edit => ({ kind: 'set control', part, control, position: to })),
-    schoolWords[school].name.toLowerCase(),
-  )
+type Row = (typeof groups.value)[number]['rows'][number]
+function use({ changes, name, plan: asked }: Row): void {
+  const edits = changes.map(({ part, control, to }): Edit => ({
+    kind: 'set control',
+    part,
+    control,
+    position: to,
+  }))
+  scene.change([...(asked ? [{ kind: 'change plan', to: asked } as const] : []), ...edits], name)
+}
 useReturnFocus()
 </script>
 
@@ -105,14 +109,14 @@ useReturnFocus()
         </tr>
       </tbody>
     </table>
-    <template v-if="schools.length">
-      <h2>This chain, as two schools set it</h2>
+    <template v-for="group in groups" :key="group.title">
+      <h2>{{ group.title }}</h2>
       <table>
         <tbody>
-          <tr v-for="each in schools" :key="each.school">
+          <tr v-for="each in group.rows" :key="each.name">
             <th scope="row">
-              {{ schoolWords[each.school].name }}
-              <small class="quiet">{{ schoolWords[each.school].how }}</small>
+              {{ each.name[0]!.toUpperCase() + each.name.slice(1) }}
+              <small class="quiet">{{ each.how }}</small>
             </th>
             <td class="figure">{{ decibels(worstRatioDb(each.score)) }}</td>
             <td>
@@ -124,9 +128,9 @@ useReturnFocus()
                 label="Use"
                 severity="secondary"
                 size="small"
-                :disabled="each.changes.length === 0"
-                :aria-label="`Use ${schoolWords[each.school].name}`"
-                @click="useSchool(each)"
+                :disabled="each.changes.length === 0 && !each.plan"
+                :aria-label="`Use ${each.name}`"
+                @click="use(each)"
               />
             </td>
           </tr>
@@ -168,6 +172,9 @@ thead th {
 }
 tbody th {
   font-weight: 650;
+}
+small {
+  font-weight: 400;
 }
 .figure {
   white-space: nowrap;

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { Counting, PeakTarget } from '@iron-hush/core/model'
+import { targetWords } from '@iron-hush/core/words'
 import SceneSelect from '../../frame/SceneSelect.vue'
 import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import { useScene } from '../../state/scene'
@@ -37,13 +38,7 @@ const modes = computed(
       { id: 'dbfs', name: 'dBFS' },
     ] as const,
 )
-const windows: Record<PeakTarget, string> = {
-  cautious: 'cautious, \u221220 to \u221217',
-  usual: 'usual, \u221215 to \u221212',
-  full: 'full, \u221210 to \u22126',
-  float: 'float, analogue only',
-}
-const peakTargets = PeakTarget.options.map((id) => ({ id, name: windows[id] }))
+const peakTargets = PeakTarget.options.map((id) => ({ id, name: targetWords[id].name }))
 const counting = Counting.options.map((id) => ({ id, name: id }))
 </script>
 

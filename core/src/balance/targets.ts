@@ -1,0 +1,42 @@
+import { gearOf, type Patch, PeakTarget, type Shelf, shelfFor } from '../model'
+import { balance, type Change } from './balance'
+import type { Score } from './objective'
+
+/** The chain in hand balanced for one peak target, and what that is worth. */
+export interface TargetSettings {
+  target: PeakTarget
+  fits: boolean
+  score: Score
+  changes: Pick<Change, 'part' | 'control' | 'from' | 'to'>[]
+}
+
+/**
+ * The chain in hand balanced for each peak target that its recordings can have, those that keep the most in hand first:
+ * what a school of levels costs. Undefined when cancelled.
+ */
+export function targetsOf(
+  patch: Patch,
+  shelf: Shelf,
+  cancelled: () => boolean = () => false,
+): TargetSettings[] | undefined {
+  const found: TargetSettings[] = []
+  for (const target of PeakTarget.options.filter((each) => applies(each, patch, shelf))) {
+    const balanced = balance({ ...patch, plan: { ...patch.plan, peakTarget: target } }, shelf, cancelled)
+    if (!balanced) return undefined
+    const { fits, after, changes } = balanced
+    found.push({ target, fits, score: after, changes })
+  }
+  return found
+}
+
+/** Whether a target asks for anything of its own: of the marks of a meter, or of a floating-point track. */
+function applies(target: PeakTarget, patch: Patch, shelf: Shelf): boolean {
+  if (target === patch.plan.peakTarget) return true
+  const all = shelfFor(patch, shelf)
+  const things = patch.boxes.map(({ gear }) => gearOf(all, gear))
+  if (target === 'under the mark') return things.some(({ meter }) => meter !== undefined)
+  if (target !== 'float') return true
+  return things.some(({ strips }) =>
+    strips.some(({ stages }) => stages.some((stage) => stage.kind === 'recording' && stage.floating)),
+  )
+}
