@@ -23,6 +23,7 @@ import {
   boxOf,
 } from '../model'
 import { controlsOfPatch, freeControls } from './balance'
+import { targetApplies } from './targets'
 
 /** A change that may cure something, before it is tried. */
 export interface Candidate {
@@ -55,7 +56,7 @@ export function candidatesFor(patch: Patch, shelf: Shelf, runs: readonly Run[]):
   return [
     ...unlocks(trouble),
     ...places(trouble),
-    ...demands(patch),
+    ...demands(trouble),
     ...things.sort((one, other) => costs(one) - costs(other)),
   ]
 }
@@ -271,9 +272,10 @@ function swaps(trouble: Trouble): Candidate[] {
     })
 }
 
-function demands({ plan }: Patch): Candidate[] {
+function demands({ patch, shelf }: Trouble): Candidate[] {
+  const { plan } = patch
   const targets = PeakTarget.options
-    .filter((peakTarget) => peakTarget !== plan.peakTarget)
+    .filter((peakTarget) => peakTarget !== plan.peakTarget && targetApplies(peakTarget, patch, shelf))
     .map((peakTarget): Candidate => ({
       change: { kind: 'peak target', peakTarget },
       edits: [{ kind: 'change plan', to: { ...plan, peakTarget } }],

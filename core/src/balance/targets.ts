@@ -20,7 +20,7 @@ export function targetsOf(
   cancelled: () => boolean = () => false,
 ): TargetSettings[] | undefined {
   const found: TargetSettings[] = []
-  for (const target of PeakTarget.options.filter((each) => applies(each, patch, shelf))) {
+  for (const target of PeakTarget.options.filter((each) => targetApplies(each, patch, shelf))) {
     const balanced = balance({ ...patch, plan: { ...patch.plan, peakTarget: target } }, shelf, cancelled)
     if (!balanced) return undefined
     const { fits, after, changes } = balanced
@@ -30,7 +30,7 @@ export function targetsOf(
 }
 
 /** Whether a target asks for anything of its own: of the marks of a meter, or of a floating-point track. */
-function applies(target: PeakTarget, patch: Patch, shelf: Shelf): boolean {
+export function targetApplies(target: PeakTarget, patch: Patch, shelf: Shelf): boolean {
   if (target === patch.plan.peakTarget) return true
   const all = shelfFor(patch, shelf)
   const things = patch.boxes.map(({ gear }) => gearOf(all, gear))
