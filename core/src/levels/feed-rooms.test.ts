@@ -29,15 +29,24 @@ describe('room for a line feed', () => {
     expect(Math.abs(louder.headroomDb)).toBeLessThan(0.05)
     expect(Math.abs(louder.peakDbu - peakDbu)).toBeLessThan(0.05)
     expect(feedWords(roomsOf(withLoudest(feed.levelsDbu.loudest + headroomDb + 3)))).toMatch(
-      /^Its peaks pass House desk, record output by 3\.0 dB: ask for so much less/,
+      /^Its peaks pass House desk, record output by 3\.0 dB: ask for so much less\.$/,
     )
+  })
+  it('asks for less where the sender itself is passed, and else offers to attenuate', () => {
+    const [room] = roomsOf(hall)
+    const at = (isSender: boolean) => ({
+      ...room!,
+      ceiling: { ...room!.ceiling!, headroomDb: -6, isSender },
+    })
+    expect(feedWords([at(true)])).not.toMatch(/attenuate/)
+    expect(feedWords([at(false)])).toMatch(/attenuate it before that on Patch\.$/)
   })
   it('is said with the level that its sender is to keep under', () => {
     // the output carries 21 dBu at most (its figure on the shelf)
     expect(feedWords(roomsOf(hall))).toMatch(
       /^Its peaks may reach \+?21\.0 dBu, 4\.0 dB more than said here: then House desk, record output is passed\./,
     )
-    expect(feedWords([])).toMatch(/recorded nowhere yet/)
+    expect(feedWords([])).toMatch(/arrives on no recording yet/)
   })
   it('has the noise where the verdict has it', () => {
     const patch = hall

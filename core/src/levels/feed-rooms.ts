@@ -18,6 +18,8 @@ export interface FeedCeiling {
   peakDbu: number
   headroomDb: number
   place: string
+  /** It lies in the box that sends it: nothing can be put before it. */
+  isSender: boolean
 }
 
 /** What every recording of a line feed can take of it: the box with the least room first. */
@@ -43,8 +45,14 @@ export function feedRooms(runs: readonly Run[], source: string): FeedRoom[] {
   return [...rooms.values()].sort((one, other) => headroom(one) - headroom(other))
 }
 
-function ceilingOf({ tightest, points, atSource }: Run): FeedCeiling | undefined {
+function ceilingOf({ tightest, points, atSource, entry }: Run): FeedCeiling | undefined {
   if (!tightest) return undefined
   const { headroomDb } = tightest.ceiling
-  return { peakDbu: atSource.peak + headroomDb, headroomDb, place: placeOf(points[tightest.point]!) }
+  const point = points[tightest.point]!
+  return {
+    peakDbu: atSource.peak + headroomDb,
+    headroomDb,
+    place: placeOf(point),
+    isSender: point.part === entry.part,
+  }
 }
