@@ -12,8 +12,8 @@ export default defineConfig({
   tsconfig: './stories.tsconfig.json',
   outputDir: '../test-results',
   timeout: 180_000,
-  // a story waits more than it computes: three at a time take two thirds of the time of two
-  workers: 3,
+  // each starts an application of its own; two keep two cores busy
+  workers: 2,
   fullyParallel: true,
   // these run in the long form of the tests only
   grepInvert: isLong ? undefined : /@long/,
