@@ -35,16 +35,45 @@ chai.use(JestAsymmetricMatchers)
 fc.configureGlobal({ endOnFailure: true })
 const expect = Object.assign((value: unknown, note?: string) => chai.expect(value, note), chai.expect)
 
+type Body = (...values: unknown[]) => unknown
+/** A name and what is done, with options or a time allowed beside it. */
+type Given = [name: string, ...rest: readonly (Body | object | number)[]]
+
+/** What tests take from their runner, as far as those of core do. They run in their short form. */
+function runnerFor(tests: Test[]) {
+  const before: (() => unknown)[] = []
+  let ready: Promise<void> | undefined
+  const prepared = async () => {
+    for (const each of before) await each()
+  }
+  const add = (name: string, body: Body, values: readonly unknown[] = []) => {
+    const run = () => (ready ??= prepared()).then(() => body(...values))
+    tests.push({ name, run })
+  }
+  const bodyOf = (given: Given) => given.find((each) => typeof each === 'function') as Body
+  const each =
+    (cases: readonly unknown[]) =>
+    (...given: Given) =>
+      cases.forEach((values) => add(given[0], bodyOf(given), Array.isArray(values) ? values : [values]))
+  const it = (...given: Given) => add(given[0], bodyOf(given))
+  const describe = (...given: Given) => void bodyOf(given)()
+  const nothing = Object.assign(() => undefined, { each: () => () => undefined })
+  const real = Object.assign(it, { each })
+  return {
+    it: Object.assign(it, { each, runIf: (is: boolean) => (is ? real : nothing) }),
+    describe: Object.assign(describe, { runIf: (is: boolean) => (is ? describe : nothing) }),
+    beforeAll: (body: () => unknown) => void before.push(body),
+    inject: () => false,
+    expect,
+  }
+}
+
 /** The tests of a script, evaluated afresh: no memory of an earlier change stays. */
 function testsOf(script: string): Test[] {
   const tests: Test[] = []
-  const it = Object.assign((name: string, run: () => unknown) => void tests.push({ name, run }), {
-    each: (cases: readonly unknown[]) => (name: string, run: (...values: unknown[]) => unknown) =>
-      cases.forEach((values) => it(name, () => run(...(Array.isArray(values) ? values : [values])))),
-  })
-  const describe = (_name: string, body: () => void) => body()
+  const runner = runnerFor(tests)
   const real = createRequire(script)
-  const require = (name: string): unknown => (name === 'vitest' ? { it, describe, expect } : real(name))
+  const require = (name: string): unknown => (name === 'vitest' ? runner : real(name))
   const module = { exports: {} }
   // oxlint-disable-next-line typescript/no-implied-eval -- running a changed bundle is what this is for
   new Function('require', 'module', 'exports', '$', readFileSync(script, 'utf8'))(
