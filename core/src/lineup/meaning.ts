@@ -293,8 +293,8 @@ function markMeaning(bench: Bench, step: LineUpStep, { result }: LineUpReading):
 }
 
 /**
- * The peaks of the real voice beside the window that they belong in, or beside the plan where that itself lies outside:
- * no control reaches further then. And where the level would have to stand.
+ * The peaks of the real voice beside the window that they belong in, or beside the plan where no control may be turned
+ * to bring them there. And where the level would have to stand.
  */
 function peakMeaning(
   bench: Bench,
@@ -315,12 +315,14 @@ function peakMeaning(
         'harmful',
       ),
     ]
-  const { lowestDbfs, highestDbfs, peakDbfs: plannedDbfs } = step.expect
-  const isInside = plannedDbfs >= lowestDbfs && plannedDbfs <= highestDbfs
-  const [lowest, highest] = [Math.min(lowestDbfs, plannedDbfs), Math.max(highestDbfs, plannedDbfs)]
+  const { lowestDbfs, highestDbfs, peakDbfs: plannedDbfs, isFixed } = step.expect
+  const isAsPlanned = isFixed && (plannedDbfs < lowestDbfs || plannedDbfs > highestDbfs)
+  const [lowest, highest] = isAsPlanned
+    ? [Math.min(lowestDbfs, plannedDbfs), Math.max(highestDbfs, plannedDbfs)]
+    : [lowestDbfs, highestDbfs]
   if (peakDbfs >= lowest - voiceDb && peakDbfs <= highest + voiceDb)
     return [plain('peaks as planned', step, { peakDbfs })]
-  const byDb = (isInside ? (lowestDbfs + highestDbfs) / 2 : plannedDbfs) - peakDbfs
+  const byDb = (isAsPlanned ? plannedDbfs : (lowestDbfs + highestDbfs) / 2) - peakDbfs
   const suggestion = way && positionFor(bench, way, byDb)
   return [
     plain('peaks off', step, { peakDbfs, byDb, ...suggestion }, peakDbfs > highest ? 'harmful' : 'degraded'),

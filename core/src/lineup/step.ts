@@ -20,7 +20,15 @@ export type Expectation =
   | { kind: 'floor'; track: string; noiseDbfsA: number }
   | { kind: 'mark'; mark: string; markName: string; levelDbfs: number }
   | { kind: 'automatic'; track: string; targetDbfs: number }
-  | { kind: 'peak'; track: string; peakDbfs: number; lowestDbfs: number; highestDbfs: number }
+  | {
+      kind: 'peak'
+      track: string
+      peakDbfs: number
+      lowestDbfs: number
+      highestDbfs: number
+      /** No control on the way may be turned: it comes as it is planned, in the window or not. */
+      isFixed: boolean
+    }
   | { kind: 'channels'; tracks: string[] }
   | { kind: 'trial'; track: string }
 

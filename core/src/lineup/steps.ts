@@ -1,5 +1,5 @@
 import { askedOf } from '../levels'
-import { lastOf, trackKey, gearOf, piecesOf, positionName } from '../model'
+import { controlKey, lastOf, trackKey, gearOf, piecesOf, positionName } from '../model'
 import { basisOf } from './basis'
 import { type Bench, boxesFrom, identityOf, standingBox, standsAt, type ToneWay, toneWays } from './bench'
 import { scratchSteps } from './scratch'
@@ -133,6 +133,7 @@ function voiceSteps(bench: Bench): Draft[] {
         kind: 'peak',
         track: trackKey(run.end),
         peakDbfs: lastOf(run.points).peakDb.loudest,
+        isFixed: !canBeTurned(bench, run.id),
         ...window,
       },
       run: run.id,
@@ -141,6 +142,14 @@ function voiceSteps(bench: Bench): Draft[] {
   })
   return [...steps.values()]
 }
+
+/** Whether a control that is not locked changes what arrives by a run. */
+const canBeTurned = ({ patch, levels }: Bench, run: string): boolean =>
+  Object.entries(levels.reach).some(
+    ([key, runs]) =>
+      runs.includes(run) &&
+      !patch.boxes.some(({ id, locked }) => locked.some((control) => controlKey(id, control) === key)),
+  )
 
 function listenSteps(bench: Bench): Draft[] {
   const boxes = new Map(
