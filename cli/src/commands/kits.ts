@@ -40,7 +40,7 @@ export function kitsCommand({ onPatch, say }: Shell): void {
       ) =>
         say.log(`${name}: ${db(speechToNoiseDb)}, headroom ${db(headroomDb)}${fits ? '' : ', does not fit'}`)
       for (const each of schools) line(schoolWords[each.school].name, each)
-      for (const each of targets) line(`Peaks ${targetWords[each.target].name}`, each)
+      for (const each of targets) line(`Peaks ${targetWords(each.target).name}`, each)
     },
   )
 }

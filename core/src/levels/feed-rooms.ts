@@ -1,5 +1,9 @@
-import type { Run } from './run'
+import { type Patch, type Shelf, type Source, withFeedLevel } from '../model'
 import { placeOf } from './findings'
+import { levelsOfPatch } from './levels'
+import type { Run } from './run'
+
+type Feed = Extract<Source, { kind: 'line' }>
 
 /** What recordings of one box can take of a line feed, on the feed's own scale. */
 export interface FeedRoom {
@@ -14,20 +18,37 @@ export interface FeedRoom {
 }
 
 export interface FeedCeiling {
-  /** Peaks of the feed that meet it, dBu, and by how much the largest of all that sounds there stays under it. */
+  /**
+   * By how much more the feed as a whole may be sent until its peaks meet it, dB, and what they are then, dBu; -Infinity
+   * where it is passed however little is sent, for something else sounds there too.
+   */
+  spareDb: number
   peakDbu: number
-  headroomDb: number
   place: string
   /** It lies in the box that sends it: nothing can be put before it. */
   isSender: boolean
 }
 
+/** So near to a ceiling it is met, dB. */
+const metDb = 0.02
+const mostSteps = 12
+/** More or less than this nobody sends, dB. */
+const farthestDb = 80
+
 /** What every recording of a line feed can take of it: the box with the least room first. */
-export function feedRooms(runs: readonly Run[], source: string): FeedRoom[] {
+export function feedRooms(patch: Patch, shelf: Shelf, feed: Feed): FeedRoom[] {
+  const known = new Map<number, Map<string, Run>>()
+  const runsAt = (moreDb: number): Map<string, Run> => {
+    const found =
+      known.get(moreDb) ??
+      new Map(levelsOfPatch(sentLouder(patch, feed, moreDb), shelf).runs.map((run) => [run.id, run]))
+    known.set(moreDb, found)
+    return found
+  }
   const rooms = new Map<string, FeedRoom>()
-  for (const run of runs) {
-    if (run.source.id !== source || run.end.kind !== 'recording' || run.stop || run.spill) continue
-    const ceiling = ceilingOf(run)
+  for (const run of runsAt(0).values()) {
+    if (run.source.id !== feed.id || run.end.kind !== 'recording' || run.stop || run.spill) continue
+    const ceiling = ceilingOf(run, (moreDb) => runsAt(moreDb).get(run.id))
     const noiseDbu = run.atSource.typical - run.speechToNoiseDb
     const key = `${run.end.box} ${ceiling?.place} ${ceiling?.peakDbu.toFixed(1)} ${noiseDbu.toFixed(1)}`
     const room = rooms.get(key)
@@ -41,18 +62,50 @@ export function feedRooms(runs: readonly Run[], source: string): FeedRoom[] {
         ceiling,
       })
   }
-  const headroom = ({ ceiling }: FeedRoom) => ceiling?.headroomDb ?? Infinity
-  return [...rooms.values()].sort((one, other) => headroom(one) - headroom(other))
+  const spare = ({ ceiling }: FeedRoom) => ceiling?.spareDb ?? Infinity
+  return [...rooms.values()].sort((one, other) => spare(one) - spare(other))
 }
 
-function ceilingOf({ tightest, points, atSource, entry }: Run): FeedCeiling | undefined {
-  if (!tightest) return undefined
-  const { headroomDb } = tightest.ceiling
-  const point = points[tightest.point]!
-  return {
-    peakDbu: atSource.peak + headroomDb,
-    headroomDb,
-    place: placeOf(point),
-    isSender: point.part === entry.part,
+/** The scene with all of a feed sent so much louder, as by its sender's fader. */
+function sentLouder(patch: Patch, feed: Feed, moreDb: number): Patch {
+  if (moreDb === 0) return patch
+  const { quietest, typical, loudest } = feed.levelsDbu
+  const to = { quietest: quietest + moreDb, typical: typical + moreDb, loudest: loudest + moreDb }
+  return { ...patch, brief: { ...patch.brief, ...withFeedLevel(patch.brief, feed, to) } }
+}
+
+/**
+ * The ceiling that is met first as the feed gets louder or softer. Behind automatic gain or a limiter, and beside other
+ * sources, a level that is so much higher takes more or less than that of the headroom: it is sought, not added.
+ */
+function ceilingOf(run: Run, at: (moreDb: number) => Run | undefined): FeedCeiling | undefined {
+  const headroomAt = (moreDb: number) => at(moreDb)?.tightest?.ceiling.headroomDb ?? Infinity
+  const now = headroomAt(0)
+  if (now === Infinity) return undefined
+  // headroom falls as more is sent; between one level that has some and one that has none it is halved in
+  let [low, high] = now >= 0 ? [0, now] : [now, 0]
+  while (headroomAt(high) > metDb && high < farthestDb) [low, high] = [high, high + Math.max(3, high)]
+  while (headroomAt(low) < -metDb && low > -farthestDb) [low, high] = [low + Math.min(-3, low), low]
+  if (headroomAt(high) > metDb) return undefined
+  if (headroomAt(low) < -metDb) return ceilingAt(run, run, -Infinity)
+  for (let step = 0; step < mostSteps && Math.abs(headroomAt(high)) > metDb; step++) {
+    const middle = Math.abs(headroomAt(low)) <= metDb ? low : (low + high) / 2
+    if (headroomAt(middle) > metDb) low = middle
+    else high = middle
   }
+  return ceilingAt(run, at(high) ?? run, high)
+}
+
+function ceilingAt(run: Run, { tightest, points, entry }: Run, spareDb: number): FeedCeiling | undefined {
+  // of several that are met at once the first on the way is the one to look after
+  const nearestDb = (tightest?.ceiling.headroomDb ?? Infinity) + 2 * metDb
+  const point = points.find(({ ceilings }) => ceilings.some(({ headroomDb }) => headroomDb <= nearestDb))
+  return (
+    point && {
+      spareDb,
+      peakDbu: run.atSource.peak + spareDb,
+      place: placeOf(point),
+      isSender: point.part === entry.part,
+    }
+  )
 }

@@ -7,7 +7,7 @@ export interface PeakWindow {
 }
 
 /** Windows of the peak targets, for meters with numbers. */
-const peakWindows: Record<PeakTarget, PeakWindow> = {
+export const peakWindows: Record<PeakTarget, PeakWindow> = {
   cautious: { lowestDbfs: -20, highestDbfs: -17 },
   usual: { lowestDbfs: -15, highestDbfs: -12 },
   'a little over': { lowestDbfs: -12, highestDbfs: -9 },

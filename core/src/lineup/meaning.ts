@@ -316,13 +316,12 @@ function peakMeaning(
       ),
     ]
   const { lowestDbfs, highestDbfs, peakDbfs: plannedDbfs, isFixed } = step.expect
-  const isAsPlanned = isFixed && (plannedDbfs < lowestDbfs || plannedDbfs > highestDbfs)
-  const [lowest, highest] = isAsPlanned
+  const [lowest, highest] = isFixed
     ? [Math.min(lowestDbfs, plannedDbfs), Math.max(highestDbfs, plannedDbfs)]
     : [lowestDbfs, highestDbfs]
   if (peakDbfs >= lowest - voiceDb && peakDbfs <= highest + voiceDb)
     return [plain('peaks as planned', step, { peakDbfs })]
-  const byDb = (isAsPlanned ? plannedDbfs : (lowestDbfs + highestDbfs) / 2) - peakDbfs
+  const byDb = (isFixed ? plannedDbfs : (lowestDbfs + highestDbfs) / 2) - peakDbfs
   const suggestion = way && positionFor(bench, way, byDb)
   return [
     plain('peaks off', step, { peakDbfs, byDb, ...suggestion }, peakDbfs > highest ? 'harmful' : 'degraded'),

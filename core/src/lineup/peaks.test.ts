@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { known, type LineUpReading } from '../model'
+import { known, type LineUpReading, type Patch } from '../model'
 import { scene, shelf } from '../tests/demo'
 import { expectWords } from '../words'
 import { benchOf } from './bench'
 import { meaningOf } from './meaning'
 import { lineUpSteps } from './steps'
 
-const heardIn = (file: string, kind: string) => {
-  const bench = benchOf(scene(file), shelf)
+const heardIn = (file: string, kind: string, change = (patch: Patch) => patch) => {
+  const bench = benchOf(change(scene(file)), shelf)
   const step = known(
     lineUpSteps(bench).find((each) => each.kind === 'voice' && each.source?.kind === kind),
     kind,
@@ -54,5 +54,21 @@ describe('peaks of the real voice', () => {
     expect(words).toMatch(/^peaks \u221215 to \u221212 dBFS; the plan says /)
     expect(read(-13)?.code).toBe('peaks as planned')
     expect(read(-5)).toMatchObject({ code: 'peaks off', severity: 'harmful', figures: { byDb: -8.5 } })
+  })
+  it('are asked for as planned where every control that would change them is locked', () => {
+    const level = { 'level-1': 12 }
+    const withLocked = (locked: string[]) => (patch: Patch) => ({
+      ...patch,
+      boxes: patch.boxes.map((box) =>
+        box.id === 'camera' ? { ...box, settings: { ...box.settings, ...level }, locked } : box,
+      ),
+    })
+    const words = (locked: string[]) =>
+      heardIn('4-bells-in-the-town-hall', 'strike', withLocked(locked)).words
+    expect(words([])).toMatch(/the plan says/)
+    // the input for lines would be softer, so it is no dead end yet
+    expect(words(['level-1'])).toMatch(/the plan says/)
+    // what is left to turn, as the low-cut, sets no level
+    expect(words(['level-1', 'input-1'])).toMatch(/^peaks near .+, as planned; the target is/)
   })
 })

@@ -26,7 +26,7 @@ export type Expectation =
       peakDbfs: number
       lowestDbfs: number
       highestDbfs: number
-      /** No control on the way may be turned: it comes as it is planned, in the window or not. */
+      /** The plan lies outside the window and no control may be turned: it comes as it is planned. */
       isFixed: boolean
     }
   | { kind: 'channels'; tracks: string[] }

@@ -1,5 +1,5 @@
-import { askedOf } from '../levels'
-import { controlKey, lastOf, trackKey, gearOf, piecesOf, positionName } from '../model'
+import { askedOf, type Run } from '../levels'
+import { controlKey, lastOf, trackKey, gearOf, partsOf, piecesOf, positionName, positionsOf } from '../model'
 import { basisOf } from './basis'
 import { type Bench, boxesFrom, identityOf, standingBox, standsAt, type ToneWay, toneWays } from './bench'
 import { scratchSteps } from './scratch'
@@ -116,6 +116,7 @@ function voiceSteps(bench: Bench): Draft[] {
     const key = `${run.source.id} ${run.entry.part} ${run.end.box}`
     if (steps.has(key)) return
     const boxes = boxesFrom(run.points, patch)
+    const peakDbfs = lastOf(run.points).peakDb.loudest
     steps.set(key, {
       id: `voice ${run.id}`,
       basis: basisOf([
@@ -132,8 +133,8 @@ function voiceSteps(bench: Bench): Draft[] {
       expect: {
         kind: 'peak',
         track: trackKey(run.end),
-        peakDbfs: lastOf(run.points).peakDb.loudest,
-        isFixed: !canBeTurned(bench, run.id),
+        peakDbfs,
+        isFixed: (peakDbfs < window.lowestDbfs || peakDbfs > window.highestDbfs) && !canBeTurned(bench, run),
         ...window,
       },
       run: run.id,
@@ -143,13 +144,23 @@ function voiceSteps(bench: Bench): Draft[] {
   return [...steps.values()]
 }
 
-/** Whether a control that is not locked changes what arrives by a run. */
-const canBeTurned = ({ patch, levels }: Bench, run: string): boolean =>
-  Object.entries(levels.reach).some(
-    ([key, runs]) =>
-      runs.includes(run) &&
-      !patch.boxes.some(({ id, locked }) => locked.some((control) => controlKey(id, control) === key)),
+/** What changes a level by less sets none, dB. */
+const leastTurnDb = 1
+
+/** Whether a control that is not locked changes the level of a run at one of its ends; where it silences, it sets none. */
+function canBeTurned({ patch, shelf, levels, runAt }: Bench, { id: run, peakDb }: Run): boolean {
+  return partsOf(patch).some(({ id, gear, locked }) =>
+    gearOf(shelf, gear).controls.some((control) => {
+      const key = controlKey(id, control.id)
+      if (locked.includes(control.id) || !levels.reach[key]?.includes(run)) return false
+      const positions = positionsOf(control)
+      return [positions[0]!, lastOf(positions)].some((position) => {
+        const turned = runAt(run, { [key]: position })
+        return turned && !turned.stop && Math.abs(turned.peakDb - peakDb) > leastTurnDb
+      })
+    }),
   )
+}
 
 function listenSteps(bench: Bench): Draft[] {
   const boxes = new Map(

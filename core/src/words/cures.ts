@@ -16,7 +16,7 @@ export function cureWords(change: CureChange): string {
     case 'swap':
       return `${change.thing} in place of ${change.replaces}`
     case 'peak target':
-      return `Peak target: ${targetWords[change.peakTarget].name}`
+      return `Peak target: ${targetWords(change.peakTarget).name}`
     case 'margin':
       return `A margin of ${change.marginDb.toFixed(1)} dB instead of ${change.beforeDb.toFixed(1)}`
     case 'counting':

@@ -1,21 +1,23 @@
 import type { FeedRoom } from '../levels'
 import { decibels, shownDb, signed } from '../units'
 
-/** How loud a line feed may get before something on its way is passed, as a sentence. @param rooms the least room first */
+/** How loud a line feed may get before something on its way is overloaded, as a sentence. @param rooms the least room first */
 export function feedWords([tightest]: readonly FeedRoom[]): string {
-  if (!tightest) return 'It arrives on no recording yet: lead it into a recorder or a camera on Patch.'
+  if (!tightest) return 'Nothing records it yet: connect it to a recorder or a camera on Patch.'
   const { ceiling } = tightest
   if (!ceiling) return 'Nothing on its way limits how loud it may get.'
-  const { place, headroomDb, peakDbu, isSender } = ceiling
-  return headroomDb < -shownDb
-    ? `Its peaks pass ${place} by ${decibels(-headroomDb)}: ask for so much less${isSender ? '' : ', or attenuate it before that on Patch'}.`
-    : `Its peaks may reach ${signed(peakDbu)} dBu, ${decibels(headroomDb)} more than said here: then ${place} is passed. Tell whoever sends it.`
+  const { place, spareDb, peakDbu, isSender } = ceiling
+  if (spareDb === -Infinity)
+    return `${place} is overloaded however little is sent: something else is too hot there.`
+  return spareDb < -shownDb
+    ? `It is ${decibels(-spareDb)} too hot for ${place}: ask for that much less${isSender ? '' : ', or put an attenuator before it on Patch'}.`
+    : `Its peaks may reach ${signed(peakDbu)} dBu, ${decibels(spareDb)} more than given here, before ${place} is overloaded. Tell whoever sends it.`
 }
 
 /** The room that recordings leave it, in a few words. */
-export const feedRoomWords = ({ ceiling }: FeedRoom): string =>
-  !ceiling
-    ? 'no limit'
-    : ceiling.headroomDb < -shownDb
-      ? `${decibels(-ceiling.headroomDb)} too hot`
-      : `${decibels(ceiling.headroomDb)} to spare`
+export function feedRoomWords({ ceiling }: FeedRoom): string {
+  if (!ceiling) return 'no limit'
+  const { spareDb } = ceiling
+  if (spareDb === -Infinity) return 'overloaded'
+  return spareDb < -shownDb ? `${decibels(-spareDb)} too hot` : `${decibels(spareDb)} to spare`
+}

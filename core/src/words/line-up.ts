@@ -132,9 +132,9 @@ function peaksWords({
   isFixed,
 }: LineUpStep['expect'] & { kind: 'peak' }): string {
   const window = `${signed(lowestDbfs, 0)} to ${signed(highestDbfs, 0)} dBFS`
-  return !isFixed || (peakDbfs >= lowestDbfs && peakDbfs <= highestDbfs)
-    ? `peaks ${window}; the plan says ${signed(peakDbfs)}`
-    : `peaks near ${signed(peakDbfs)} dBFS, as planned; the target is ${window}`
+  return isFixed
+    ? `peaks near ${signed(peakDbfs)} dBFS, as planned; the target is ${window}`
+    : `peaks ${window}; the plan says ${signed(peakDbfs)}`
 }
 
 /** What was read, in a few words. */

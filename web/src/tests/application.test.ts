@@ -419,7 +419,7 @@ describe('Brief', () => {
     useHistory().undo()
     await nextTick()
     expect(fields()).toEqual(['4 dBu', '\u221210 dBu', '12 dBu'])
-    await vi.waitFor(() => expect(app.get('.feed').text()).toMatch(/arrives on no recording yet/))
+    await vi.waitFor(() => expect(app.get('.feed').text()).toMatch(/Nothing records it yet/))
   })
 })
 

@@ -228,7 +228,7 @@ const opening = computed(() => {
       >
         {{ usual.name }}
       </button></template
-    >. Ask its sender for the loudest before the day.
+    >. Ask whoever sends it for the loudest level before the day.
   </p>
 </template>
 

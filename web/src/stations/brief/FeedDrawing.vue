@@ -4,12 +4,14 @@ import { feedRooms } from '@iron-hush/core/levels'
 import type { Source } from '@iron-hush/core/model'
 import { feedRoomWords, feedWords, isolated } from '@iron-hush/core/words'
 import { shownDb, signed } from '@iron-hush/core/units'
+import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 
 /** What each recording can take of a line feed: between noise and ceiling the feed as it is said here. */
 const props = defineProps<{ feed: Extract<Source, { kind: 'line' }> }>()
 const scene = useScene()
-const rooms = computed(() => feedRooms(scene.runs, props.feed.id))
+const gear = useGear()
+const rooms = computed(() => feedRooms(scene.openPatch, gear.shelf, props.feed))
 const peakDbu = computed(() => scene.runs.find(({ source }) => source.id === props.feed.id)?.atSource.peak)
 
 const lowestDbu = -90
@@ -31,7 +33,7 @@ const levels = computed(() => props.feed.levelsDbu)
     <ul v-if="rooms.length">
       <li v-for="room in rooms" :key="room.box + room.tracks.join()">
         <span class="name"><b>{{ isolated(room.boxName) }}</b> {{ room.tracks.join(', ') }}</span>
-        <span class="figure" :class="{ hot: room.ceiling && room.ceiling.headroomDb < -shownDb }">{{
+        <span class="figure" :class="{ hot: room.ceiling && room.ceiling.spareDb < -shownDb }">{{
           feedRoomWords(room)
         }}</span>
         <span class="scale" aria-hidden="true">
@@ -45,7 +47,10 @@ const levels = computed(() => props.feed.levelsDbu)
         <span class="why">
           noise {{ Number.isFinite(room.noiseDbu) ? `${signed(room.noiseDbu)} dBu` : 'none'
           }}<template v-if="room.ceiling"
-            >; first passed: {{ room.ceiling.place }}, {{ signed(room.ceiling.peakDbu) }} dBu</template
+            >; overloaded first: {{ room.ceiling.place
+            }}<template v-if="Number.isFinite(room.ceiling.peakDbu)"
+              >, at {{ signed(room.ceiling.peakDbu) }} dBu</template
+            ></template
           >
         </span>
       </li>
@@ -57,7 +62,7 @@ const levels = computed(() => props.feed.levelsDbu)
         </span>
         <span class="why legend">
           <span><i class="floor"></i>noise</span> <span><i class="band"></i>quietest to loudest</span>
-          <span><i class="peaks"></i>its peaks</span> <span><i class="ceiling"></i>more than is taken</span>
+          <span><i class="peaks"></i>its peaks</span> <span><i class="ceiling"></i>too hot</span>
           in dBu, as it is sent
         </span>
       </li>

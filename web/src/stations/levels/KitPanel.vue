@@ -55,6 +55,7 @@ function listen({ way, planned }: KitOption): void {
   const { run, patch } = planned
   if (run) emit('listen', { name: kitWords(way), patch, end: { box: run.end.box, track: run.end.track } })
 }
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 type Row = (typeof groups.value)[number]['rows'][number]
 function use({ changes, name, plan: asked }: Row): void {
   const edits = changes.map(({ part, control, to }): Edit => ({
@@ -79,7 +80,7 @@ useReturnFocus()
       <thead>
         <tr>
           <th scope="col">Way</th>
-          <th scope="col">{{ ratio[0]?.toUpperCase() }}{{ ratio.slice(1) }}</th>
+          <th scope="col">{{ capital(ratio) }}</th>
           <th scope="col">Verdict</th>
           <td></td>
         </tr>
@@ -112,15 +113,23 @@ useReturnFocus()
     <template v-for="group in groups" :key="group.title">
       <h2>{{ group.title }}</h2>
       <table>
+        <thead>
+          <tr>
+            <th scope="col">School</th>
+            <th scope="col">{{ capital(ratio) }}</th>
+            <th scope="col">Least headroom</th>
+            <td></td>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="each in group.rows" :key="each.name">
             <th scope="row">
-              {{ each.name[0]!.toUpperCase() + each.name.slice(1) }}
-              <small class="quiet">{{ each.how }}</small>
+              {{ capital(each.name) }}
+              <small class="quiet">{{ each.how }}{{ each.isNow ? '; the target now' : '' }}</small>
             </th>
             <td class="figure">{{ decibels(worstRatioDb(each.score)) }}</td>
             <td>
-              {{ ratio }}, least headroom {{ decibels(each.score.headroomDb) }}
+              {{ decibels(each.score.headroomDb) }}
               <span v-if="!each.fits" class="iron">&#9650; does not meet every demand</span>
             </td>
             <td class="do">
@@ -143,6 +152,7 @@ useReturnFocus()
 <style scoped>
 .kits {
   overflow: auto;
+  border-bottom: 1px solid var(--rule);
   padding: 10px 18px;
   display: grid;
   gap: 8px;

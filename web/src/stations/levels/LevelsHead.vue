@@ -38,7 +38,7 @@ const modes = computed(
       { id: 'dbfs', name: 'dBFS' },
     ] as const,
 )
-const peakTargets = PeakTarget.options.map((id) => ({ id, name: targetWords[id].name }))
+const peakTargets = PeakTarget.options.map((id) => ({ id, name: targetWords(id).name }))
 const counting = Counting.options.map((id) => ({ id, name: id }))
 </script>
 

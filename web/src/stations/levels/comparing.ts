@@ -73,13 +73,14 @@ function groupsOf(schools: readonly SchoolSettings[], targets: readonly TargetSe
   return [
     {
       title: 'This chain, as two schools set it',
-      rows: schools.map((each) => ({ ...each, ...schoolWords[each.school], plan: undefined })),
+      rows: schools.map((each) => ({ ...each, ...schoolWords[each.school], isNow: false, plan: undefined })),
     },
     {
       title: 'This chain, by where its peaks lie',
       rows: targets.map((each) => ({
         ...each,
-        ...targetWords[each.target],
+        ...targetWords(each.target),
+        isNow: each.target === plan.peakTarget,
         plan: each.target === plan.peakTarget ? undefined : { ...plan, peakTarget: each.target },
       })),
     },
