@@ -127,9 +127,11 @@ useReturnFocus()
               {{ capital(each.name) }}
               <small class="quiet">{{ each.how }}{{ each.isNow ? '; the target now' : '' }}</small>
             </th>
-            <td class="figure">{{ decibels(worstRatioDb(each.score)) }}</td>
+            <td class="figure">
+              {{ decibels(worstRatioDb(each.score)) }} <span class="named">{{ ratio }}</span>
+            </td>
             <td>
-              {{ decibels(each.score.headroomDb) }}
+              {{ decibels(each.score.headroomDb) }} <span class="named">least headroom</span>
               <span v-if="!each.fits" class="iron">&#9650; does not meet every demand</span>
             </td>
             <td class="do">
@@ -208,10 +210,17 @@ thead th:nth-child(2),
 td.figure {
   width: 11%;
 }
+/* where columns have no room for their names */
+.named {
+  display: none;
+}
 .iron {
   color: var(--iron);
 }
 @media (max-width: 700px) {
+  .named {
+    display: inline;
+  }
   .kits.kits {
     min-width: 0;
     max-width: calc(100vw - 36px);
