@@ -20,7 +20,23 @@ export default defineConfig({
   ],
   resolve: { alias: [{ find: /^zod$/, replacement: fileURLToPath(new URL('src/zod.ts', import.meta.url)) }] },
   // the manifest tells the server what a station needs
-  build: { target: 'es2023', manifest: true, chunkSizeWarningLimit: 800 },
+  build: {
+    target: 'es2023',
+    manifest: true,
+    chunkSizeWarningLimit: 1000,
+    // a request costs more than what it brings: one sheet, and one script for what stations share
+    cssCodeSplit: false,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'shared', minShareCount: 2, priority: 2 },
+            { name: 'dialogs', test: /(Dialog|KitPanel|ListenPanel)\.vue/, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
   worker: { format: 'es' },
   server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4310' } },
 })

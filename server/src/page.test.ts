@@ -3,10 +3,9 @@ import { linksOf, stationOf } from './page'
 
 const manifest = {
   'index.html': { file: 'assets/index.js', isEntry: true, imports: ['_shared.js'] },
-  '_shared.js': { file: 'assets/shared.js', css: ['assets/shared.css'] },
+  '_shared.js': { file: 'assets/shared.js' },
   'src/stations/levels/LevelsStation.vue': {
     file: 'assets/levels.js',
-    css: ['assets/levels.css'],
     imports: ['index.html', '_shared.js'],
   },
 }
@@ -15,9 +14,7 @@ describe('what a page asks for ahead', () => {
   it('is its station with all that it needs, each once, and not what the page names itself', () => {
     expect(linksOf(manifest, 'levels')).toEqual([
       '</assets/levels.js>; rel=modulepreload',
-      '</assets/levels.css>; rel=preload; as=style; crossorigin',
       '</assets/shared.js>; rel=modulepreload',
-      '</assets/shared.css>; rel=preload; as=style; crossorigin',
     ])
   })
   it('is nothing where there is no such station', () => {

@@ -9,7 +9,6 @@ import { askedFirst } from '@iron-hush/core/contract'
 interface Built {
   file: string
   imports?: string[]
-  css?: string[]
   isEntry?: boolean
 }
 type Manifest = Record<string, Built>
@@ -39,7 +38,7 @@ export const stationOf = (address: string): string =>
     ? 'start'
     : (/^\/(?:scene\/[\w-]+\/)?([\w-]+)$/.exec(address)?.[1] ?? '').replaceAll('-', '')
 
-/** The files of a station, to be fetched with the page: it is known from the address which will be asked for. */
+/** The scripts of a station, to be fetched with the page: it is known from the address which will be asked for. */
 export function linksOf(manifest: Manifest, station: string): string[] {
   const [source] = Object.keys(manifest).filter((each) =>
     each.toLowerCase().endsWith(`/stations/${station}/${station}station.vue`),
@@ -51,8 +50,6 @@ export function linksOf(manifest: Manifest, station: string): string[] {
     if (!built || built.isEntry || met.has(name)) return
     met.add(name)
     links.push(`</${built.file}>; rel=modulepreload`)
-    // the page asks for a sheet in this mode; one that was fetched in another would be fetched again
-    for (const sheet of built.css ?? []) links.push(`</${sheet}>; rel=preload; as=style; crossorigin`)
     for (const needed of built.imports ?? []) add(needed)
   }
   if (source) add(source)
