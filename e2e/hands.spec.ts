@@ -54,74 +54,78 @@ test(
   },
 )
 
-test('titles, addresses, Escape, Delete and undo are what people expect', async ({ page }) => {
-  await open(page, 'patch')
-  await expect(page).toHaveTitle(/^Patch – .* – Iron Hush$/)
-  await page.keyboard.press('Tab')
-  await expect(page.getByRole('link', { name: 'Skip to content' })).toBeFocused()
+test(
+  'titles, addresses, Escape, Delete and undo are what people expect',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'patch')
+    await expect(page).toHaveTitle(/^Patch – .* – Iron Hush$/)
+    await page.keyboard.press('Tab')
+    await expect(page.getByRole('link', { name: 'Skip to content' })).toBeFocused()
 
-  const camera = page.getByRole('button', { name: /^Camera/ }).first()
-  await camera.click()
-  const panel = page.getByRole('complementary', { name: 'Selected box' })
-  await expect(panel).toBeVisible()
-  await expect(page).toHaveURL(/open=box:camera/)
-  await page.reload()
-  await expect(panel).toBeVisible()
-  await page.keyboard.press('Escape')
-  await expect(panel).toHaveCount(0)
-  await camera.click()
-  await page.keyboard.press('Delete')
-  await expect(page.getByRole('button', { name: /^Camera\b/ })).toHaveCount(0)
-  await page.keyboard.press('Control+z')
-  await expect(camera).toBeVisible()
-  await page.keyboard.press('Control+y')
-  await expect(page.getByRole('button', { name: /^Camera\b/ })).toHaveCount(0)
-  await settled(page)
-  // the change outlives the page, and so does the way back
-  await page.reload()
-  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
-  await page.keyboard.press('Control+z')
-  await expect(camera).toBeVisible()
-  await settled(page)
+    const camera = page.getByRole('button', { name: /^Camera/ }).first()
+    await camera.click()
+    const panel = page.getByRole('complementary', { name: 'Selected box' })
+    await expect(panel).toBeVisible()
+    await expect(page).toHaveURL(/open=box:camera/)
+    await page.reload()
+    await expect(panel).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(panel).toHaveCount(0)
+    await camera.click()
+    await page.keyboard.press('Delete')
+    await expect(page.getByRole('button', { name: /^Camera\b/ })).toHaveCount(0)
+    await page.keyboard.press('Control+z')
+    await expect(camera).toBeVisible()
+    await page.keyboard.press('Control+y')
+    await expect(page.getByRole('button', { name: /^Camera\b/ })).toHaveCount(0)
+    await settled(page)
+    // the change outlives the page, and so does the way back
+    await page.reload()
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await page.keyboard.press('Control+z')
+    await expect(camera).toBeVisible()
+    await settled(page)
 
-  await page.keyboard.press('3')
-  await page.keyboard.press(']')
-  await expect(page).toHaveURL(/levels\?run=/)
-  const which = page.locator('footer .which')
-  const chosen = await which.textContent()
-  await page.getByRole('button', { name: 'Why?' }).click()
-  await expect(page).toHaveURL(/why=open/)
-  await page.reload()
-  await expect(which).toHaveText(chosen!)
-  await expect(page.getByRole('region', { name: 'Why' })).toBeVisible()
-  await page.keyboard.press('Escape')
-  await expect(page.getByRole('region', { name: 'Why' })).toHaveCount(0)
+    await page.keyboard.press('3')
+    await page.keyboard.press(']')
+    await expect(page).toHaveURL(/levels\?run=/)
+    const which = page.locator('footer .which')
+    const chosen = await which.textContent()
+    await page.getByRole('button', { name: 'Why?' }).click()
+    await expect(page).toHaveURL(/why=open/)
+    await page.reload()
+    await expect(which).toHaveText(chosen!)
+    await expect(page.getByRole('region', { name: 'Why' })).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('region', { name: 'Why' })).toHaveCount(0)
 
-  // undo in a field is the field's own until what was typed is taken
-  await page.keyboard.press('1')
-  const distance = page.getByRole('spinbutton', { name: /^Distance of/ }).first()
-  const before = await distance.inputValue()
-  await distance.fill('3,5 m')
-  await page.keyboard.press('Control+z')
-  await expect(distance).toHaveValue(before)
-  await distance.fill('3,5 m')
-  await page.keyboard.press('Enter')
-  await expect(distance).toHaveValue('3.5 m')
-  await page.keyboard.press('Control+z')
-  await expect(distance).toHaveValue(before)
-  await settled(page)
+    // undo in a field is the field's own until what was typed is taken
+    await page.keyboard.press('1')
+    const distance = page.getByRole('spinbutton', { name: /^Distance of/ }).first()
+    const before = await distance.inputValue()
+    await distance.fill('3,5 m')
+    await page.keyboard.press('Control+z')
+    await expect(distance).toHaveValue(before)
+    await distance.fill('3,5 m')
+    await page.keyboard.press('Enter')
+    await expect(distance).toHaveValue('3.5 m')
+    await page.keyboard.press('Control+z')
+    await expect(distance).toHaveValue(before)
+    await settled(page)
 
-  await page.goto(`${new URL(page.url()).origin}/no/such/page`)
-  await expect(page.locator('.notices')).toContainText('There is no page at /no/such/page')
-  // it lies on nothing
-  const underContentPx = await page.evaluate(() => {
-    const [content, notices] = ['main', '.notices'].map((each) =>
-      document.querySelector(each)!.getBoundingClientRect(),
-    )
-    return notices!.top - content!.bottom
-  })
-  expect(underContentPx).toBeGreaterThanOrEqual(0)
-})
+    await page.goto(`${new URL(page.url()).origin}/no/such/page`)
+    await expect(page.locator('.notices')).toContainText('There is no page at /no/such/page')
+    // it lies on nothing
+    const underContentPx = await page.evaluate(() => {
+      const [content, notices] = ['main', '.notices'].map((each) =>
+        document.querySelector(each)!.getBoundingClientRect(),
+      )
+      return notices!.top - content!.bottom
+    })
+    expect(underContentPx).toBeGreaterThanOrEqual(0)
+  },
+)
 
 test('Find leads somewhere from every page', { tag: '@long' }, async ({ page }) => {
   const find = async (wanted: string) => {

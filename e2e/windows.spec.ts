@@ -18,26 +18,30 @@ async function device(browser: Browser, baseURL: string | undefined): Promise<Pa
   return (await browser.newContext({ baseURL, serviceWorkers: 'block' })).newPage()
 }
 
-test('what one device changes the others show without being asked', async ({ page, browser, baseURL }) => {
-  const phone = await device(browser, baseURL)
-  await open(page, 'levels')
-  await open(phone, 'levels')
-  await expect(gain(phone)).toBeVisible()
-  const before = Number(await gain(phone).getAttribute('aria-valuenow'))
-  await gain(page).focus()
-  await page.keyboard.press('ArrowUp')
-  await settled(page)
-  await expect(gain(phone)).toHaveAttribute('aria-valuenow', String(before + 1), { timeout: 5000 })
-  // a take rolled on the phone is seen on the laptop
-  await open(page, 'roll')
-  await open(phone, 'roll')
-  await phone.getByRole('button', { name: 'Roll take 1' }).click()
-  await settled(phone)
-  await expect(page.getByText('ROLLING', { exact: true })).toBeVisible({ timeout: 5000 })
-  await phone.getByRole('button', { name: 'End take' }).click()
-  await expect(page.getByRole('button', { name: 'Roll take 2' })).toBeVisible()
-  await phone.context().close()
-})
+test(
+  'what one device changes the others show without being asked',
+  { tag: '@long' },
+  async ({ page, browser, baseURL }) => {
+    const phone = await device(browser, baseURL)
+    await open(page, 'levels')
+    await open(phone, 'levels')
+    await expect(gain(phone)).toBeVisible()
+    const before = Number(await gain(phone).getAttribute('aria-valuenow'))
+    await gain(page).focus()
+    await page.keyboard.press('ArrowUp')
+    await settled(page)
+    await expect(gain(phone)).toHaveAttribute('aria-valuenow', String(before + 1), { timeout: 5000 })
+    // a take rolled on the phone is seen on the laptop
+    await open(page, 'roll')
+    await open(phone, 'roll')
+    await phone.getByRole('button', { name: 'Roll take 1' }).click()
+    await settled(phone)
+    await expect(page.getByText('ROLLING', { exact: true })).toBeVisible({ timeout: 5000 })
+    await phone.getByRole('button', { name: 'End take' }).click()
+    await expect(page.getByRole('button', { name: 'Roll take 2' })).toBeVisible()
+    await phone.context().close()
+  },
+)
 
 for (const where of ['device', 'window'] as const)
   test(

@@ -1,10 +1,11 @@
 // Type check, lint, formatting, import directions, unused code.
+import path from 'node:path'
 import { run } from './run.mjs'
 import { packageCommand, root } from './packages.mjs'
 
 /** @type {[name: string, command: string, args: string[]][]} */
 const checks = [
-  ['types of the page', 'vue-tsc', ['--noEmit', '-p', 'web/tsconfig.json']],
+  ['types of the page', process.execPath, ['tools/check-page.mjs']],
   // types of core without DOM and Node, those of plain scripts from their comments
   [
     'lint and types',
@@ -29,7 +30,9 @@ const waiting = [...checks]
 async function work() {
   for (let next = waiting.shift(); next; next = waiting.shift()) {
     const [name, command, args] = next
-    const { code, output } = await run(packageCommand(command), args, { cwd: root })
+    const { code, output } = await run(path.isAbsolute(command) ? command : packageCommand(command), args, {
+      cwd: root,
+    })
     console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}`)
     if (code === 0) continue
     failed++

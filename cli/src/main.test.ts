@@ -99,7 +99,7 @@ describe('hush', () => {
       typicalDbfs: -24,
       noiseDbfsA: -70,
       loudestPeakDbfs: -6,
-      lengthS: 4,
+      lengthS: 8,
       rateHz: 48000,
       seed: 1,
     }
@@ -275,7 +275,7 @@ describe('hush', () => {
       typicalDbfs: -44,
       noiseDbfsA: -70,
       loudestPeakDbfs: -22,
-      lengthS: 10,
+      lengthS: 6,
       rateHz: 48000,
       seed: 1,
     }

@@ -7,7 +7,7 @@ import { bytesSource, wavBytes } from '../media'
 import { type ChannelMeasurement, known, type Patch, withDistance } from '../model'
 import { render, voiceOf } from '../render'
 import { scene, shelf } from '../tests/demo'
-import { isLong } from '../tests/form'
+import { cases, isLong } from '../tests/form'
 import { explanationsOf } from './explanations'
 
 const patch = scene('1-the-founder-at-the-bench')
@@ -36,7 +36,7 @@ async function recording(edits: Edit[], seed: number): Promise<ChannelMeasuremen
     'the track',
   )
   const rateHz = 48_000
-  const frames = 16 * rateHz
+  const frames = cases(16, 10) * rateHz
   const samples = new Float32Array(frames)
   const voice = (source: Parameters<typeof voiceOf>[0]) => voiceOf(source, rateHz, seed)
   for (const { fromFrame, tracks } of render(graph, asSet(graph), {

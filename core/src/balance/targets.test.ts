@@ -40,19 +40,13 @@ describe('peak targets, each balanced', () => {
     expect(ratioAt('hot') - ratioAt('cautious')).toBeGreaterThan(3)
   })
   it('go by the marks of a meter that has no numbers', () => {
-    const founder = scene('1-the-founder-at-the-bench')
-    const id = founder.boxes.map(({ gear }) => gear).find((gear) => gearOf(shelf, gear).meter)!
-    const camera = gearOf(shelf, id)
-    const [green, , red] = camera.meter!.marks
-    const marked = {
-      ...camera,
-      meter: { marks: [green!, { id: 'first', name: 'first', atDbfs: -24 }, red!] },
-    }
-    const on = new Map([...shelf, [id, marked]])
-    const at = targetsOf(founder, on)!.find(({ target }) => target === 'under the mark')!
-    const runs = levelsOfPatch(set(founder, at, on), on).runs.filter(({ end }) => end.kind === 'recording')
+    const camera = gearOf(shelf, tuning.boxes.find(({ id }) => id === 'camera')!.gear)
+    const marks = [-60, -24, -4].map((atDbfs, index) => ({ id: `mark-${index}`, name: 'mark', atDbfs }))
+    const on = new Map([...shelf, [camera.id, { ...camera, meter: { marks } }]])
+    const at = targetsOf(tuning, on)!.find(({ target }) => target === 'under the mark')!
+    const runs = levelsOfPatch(set(tuning, at, on), on).runs.filter(({ end }) => end.kind === 'recording')
     const asked = askedOf(
-      { ...founder.plan, peakTarget: 'under the mark' },
+      { ...tuning.plan, peakTarget: 'under the mark' },
       runs.map(({ end }) => ({ gearKind: end.gearKind, aim: end.aim, automatic: false })),
     )
     const windows = runs.flatMap(({ end }, index) =>

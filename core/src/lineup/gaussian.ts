@@ -39,7 +39,9 @@ export function solvedBy(lower: Matrix, right: ArrayLike<number>): Float64Array 
 /** A vector with the covariance L L', made of independent draws from the normal distribution. */
 export function drawn(lower: Matrix, normal: () => number): Float64Array {
   const independent = Float64Array.from({ length: lower.length }, normal)
-  return Float64Array.from(lower, (row) =>
-    row.reduce((sum, each, index) => sum + each * independent[index]!, 0),
-  )
+  return Float64Array.from(lower, (row, last) => {
+    let sum = 0
+    for (let index = 0; index <= last; index++) sum += row[index]! * independent[index]!
+    return sum
+  })
 }

@@ -16,21 +16,24 @@ function steps(...parts: readonly [seconds: number, levelDbfs: number][]): Float
   const total = parts.reduce((sum, [seconds]) => sum + Math.round(seconds * rateHz), 0)
   const samples = new Float32Array(total)
   let frame = 0
-  for (const [seconds, levelDbfs] of parts)
+  for (const [seconds, levelDbfs] of parts) {
+    const amplitude = amplitudeFromDb(levelDbfs)
     for (const end = frame + Math.round(seconds * rateHz); frame < end; frame++)
-      samples[frame] = amplitudeFromDb(levelDbfs) * Math.sin((2 * Math.PI * 1000 * frame) / rateHz)
+      samples[frame] = amplitude * Math.sin((2 * Math.PI * 1000 * frame) / rateHz)
+  }
   return samples
 }
-function measured(channels: readonly Float32Array[], weights?: readonly number[]): Loudness {
-  const powers = channels.map((samples) => {
-    const each = new LoudnessPowers(rateHz)
-    // in odd pieces, as a file may be read
-    for (let from = 0; from < samples.length; from += 10_007) each.push(samples.subarray(from, from + 10_007))
-    return each.finish()
-  })
-  return loudnessOf(powers, weights)
+function powersOf(samples: Float32Array) {
+  const powers = new LoudnessPowers(rateHz)
+  // in odd pieces, as a file may be read
+  for (let from = 0; from < samples.length; from += 10_007) powers.push(samples.subarray(from, from + 10_007))
+  return powers.finish()
 }
-const stereo = (samples: Float32Array): Loudness => measured([samples, samples])
+/** Both channels are the same. */
+function stereo(samples: Float32Array): Loudness {
+  const powers = powersOf(samples)
+  return loudnessOf([powers, powers])
+}
 const near = (value: number | null, expected: number, tolerance: number) => {
   expect(value).not.toBeNull()
   expect(Math.abs(value! - expected), `${value} for ${expected}`).toBeLessThanOrEqual(tolerance)
@@ -53,9 +56,9 @@ describe('loudness of the signals of EBU Tech 3341', () => {
       near(stereo(signal).integratedLufs, -23, 0.1)
   })
   it('case 6: five channels with their weights', () => {
-    const at = (level: number) => steps([20, level])
-    const { integratedLufs } = measured([at(-28), at(-28), at(-24), at(-30), at(-30)], [1, 1, 1, 1.41, 1.41])
-    near(integratedLufs, -23, 0.1)
+    const [front, centre, surround] = [-28, -24, -30].map((level) => powersOf(steps([20, level])))
+    const channels = [front!, front!, centre!, surround!, surround!]
+    near(loudnessOf(channels, [1, 1, 1, 1.41, 1.41]).integratedLufs, -23, 0.1)
   })
   it('case 9: short-term loudness of a change that is as long as its window', () => {
     const parts = Array.from({ length: 5 }, () => [[1.34, -20] as const, [1.66, -30] as const]).flat()
