@@ -99,7 +99,7 @@ describe('hush', () => {
       typicalDbfs: -24,
       noiseDbfsA: -70,
       loudestPeakDbfs: -6,
-      lengthS: 8,
+      lengthS: 4,
       rateHz: 48000,
       seed: 1,
     }
