@@ -96,10 +96,10 @@ async function baselinesOf(scripts: ReadonlyMap<string, string>): Promise<Map<st
   return baselines
 }
 
-/** A test that is over in so little is asked before those of all files that are not. */
+/** A test that is over in so little is asked before those of its folder that are not. */
 const quickMs = 100
 
-/** The tests that pass a change: quick ones first; of those its own file's, then those of its folder. */
+/** The tests that pass a change: its own file's first, then those of its folder; of each the quick ones first. */
 function testsFor(change: Change, baselines: ReadonlyMap<string, FileBaseline>): Tried[] {
   const folder = path.dirname(change.file)
   const rank = (test: string) =>
@@ -118,8 +118,8 @@ function testsFor(change: Change, baselines: ReadonlyMap<string, FileBaseline>):
   })
   const ordered = passing.sort(
     (one, other) =>
-      Number(one.ms >= quickMs) - Number(other.ms >= quickMs) ||
       one.rank - other.rank ||
+      Number(one.ms >= quickMs) - Number(other.ms >= quickMs) ||
       one.script.localeCompare(other.script) ||
       one.ms - other.ms,
   )
