@@ -1,0 +1,115 @@
+import { ClipMeter } from '../measure/clip-meter'
+import * as made from '../signals'
+import { amplitudeFromDb } from '../units'
+
+const rateHz = 48_000
+const lengthS = 6
+/** One voice for all clips: what is done to it differs. */
+const voiceDbfs = -26
+const { samples: voice } = made.speech({ lengthS, rateHz, seed: 3, levelDbfs: voiceDbfs, pitchHz: 128 })
+const hiss = (overVoiceDb: number, seed: number) =>
+  made.amplifierNoise({ lengthS, rateHz, seed, levelDbfs: voiceDbfs + overVoiceDb })
+const spoken = made.mixed(voice, hiss(-46, 1))
+const sound = (overVoiceDb: number, seed: number) => ({
+  lengthS,
+  rateHz,
+  seed,
+  levelDbfs: voiceDbfs + overVoiceDb,
+})
+const peak = voice.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
+const underPeak = (db: number) => 20 * Math.log10(peak) - db
+
+/** Short clips in which much of what is measured occurs, weak enough that every figure matters. */
+export const figureClips: Record<string, () => Float32Array[]> = {
+  'hum, clicks and dropouts': () => {
+    const places = [
+      { fromS: 1.31, toS: 1.32 },
+      { fromS: 4.2, toS: 4.26 },
+    ]
+    const dropped = made.mixed(made.dropOut(spoken, places, rateHz), hiss(-70, 5))
+    const hummed = made.mixed(dropped, made.hum(voice.length, voiceDbfs - 34, 50.02, rateHz, 2))
+    return [made.clicks(hummed, voiceDbfs - 4, [0.8, 2.9], rateHz)]
+  },
+  'wind and pops': () => {
+    const gusts = made.wind(voice.length, voiceDbfs + 7, [{ fromS: 3.2, toS: 4.4 }], rateHz, 4)
+    return [made.mixed(spoken, gusts, made.pops(voice.length, voiceDbfs + 8, [0.9, 1.9], rateHz, 6))]
+  },
+  rustle: () => {
+    const places = [
+      { fromS: 1.1, toS: 1.5 },
+      { fromS: 3.9, toS: 4.3 },
+    ]
+    return [made.mixed(spoken, made.rustle(voice.length, voiceDbfs + 10, places, rateHz, 7))]
+  },
+  'bent tops': () => [made.mixed(made.bend(voice, underPeak(8)), hiss(-46, 1))],
+  'sagging tops': () => [made.mixed(made.sag(voice, underPeak(8), 60, rateHz), hiss(-46, 1))],
+  'tops cut flat': () => [made.mixed(made.cutFlat(voice, underPeak(4)), hiss(-46, 1))],
+  'cut at full scale': () =>
+    [1.6 / peak].map((by) =>
+      made.converted(
+        spoken.map((sample) => by * sample),
+        16,
+        1,
+      ),
+    ),
+  'automatic gain': () => {
+    const manner = { lengthS: 9, rateHz, seed: 3, levelDbfs: voiceDbfs, pitchHz: 128 }
+    const pauses = made.speech({ ...manner, pausesS: [1.6, 2.6] as [number, number] }).samples
+    const noisy = made.mixed(pauses, made.amplifierNoise({ ...manner, levelDbfs: voiceDbfs - 46 }))
+    return [made.pump(noisy, { targetDbfs: -36, mostGainDb: 40, attackS: 0.03, releaseS: 1.1 }, rateHz)]
+  },
+  'a delayed pair': () => [spoken, made.mixed(made.delayed(voice, 61.4), hiss(-40, 8))],
+  'an upside-down pair': () => {
+    const side = made.music(sound(-8, 9))
+    return [spoken, voice.map((sample, index) => -(0.8 * sample + side[index]!))]
+  },
+  'one of two far lower': () => [
+    spoken,
+    made.mixed(
+      voice.map((sample) => 0.3 * sample),
+      hiss(-52, 11),
+    ),
+  ],
+  'a tone with harmonics': () => [
+    made.mixed(
+      made.tone(997, -18, lengthS, rateHz),
+      made.tone(1994, -58, lengthS, rateHz),
+      made.tone(2991, -62, lengthS, rateHz),
+      hiss(-60, 12),
+    ),
+  ],
+  'music and a street': () => [
+    made.mixed(made.music(sound(0, 13)), hiss(-50, 14)),
+    made.streetNoise(sound(-6, 15)).map((sample) => amplitudeFromDb(-3) * sample),
+  ],
+}
+
+/** Everything that is measured of a clip, in so few digits that no machine differs; long rows as their sums. */
+export async function figuresOf(channels: readonly Float32Array[]): Promise<unknown> {
+  const frames = channels[0]!.length
+  const meter = new ClipMeter({ channels: channels.length, rateHz, bits: 24, frames })
+  for (let from = 0; from < frames; from += 65_536)
+    await meter.push(channels.map((samples) => samples.subarray(from, from + 65_536)))
+  return inShort(await meter.finish())
+}
+
+const longest = 12
+/** Zero has no sign. */
+const digits = (value: number) => Math.round(1000 * value) / 1000 + 0
+function inShort(value: unknown): unknown {
+  if (typeof value === 'number') return digits(value)
+  if (Array.isArray(value)) {
+    const numbers = value.flat().map((each) => (typeof each === 'number' ? each : 0))
+    const isRow = value.length > longest && numbers.some((each) => each !== 0)
+    return isRow
+      ? { count: value.length, sums: sumsOf(numbers) }
+      : value.map((each: unknown) => inShort(each))
+  }
+  if (typeof value !== 'object' || value === null) return value
+  return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, inShort(each)]))
+}
+/** The sum of a row, and that of each value times its place. */
+const sumsOf = (numbers: readonly number[]): number[] => [
+  digits(numbers.reduce((sum, each) => sum + each, 0)),
+  digits(numbers.reduce((sum, each, index) => sum + (each * index) / numbers.length, 0)),
+]
