@@ -56,7 +56,12 @@ function runnerFor(tests: Test[]) {
     (...given: Given) =>
       cases.forEach((values) => add(given[0], bodyOf(given), Array.isArray(values) ? values : [values]))
   const it = (...given: Given) => add(given[0], bodyOf(given))
-  const describe = (...given: Given) => void bodyOf(given)()
+  const describe = Object.assign((...given: Given) => void bodyOf(given)(), {
+    each:
+      (cases: readonly unknown[]) =>
+      (...given: Given) =>
+        cases.forEach((values) => bodyOf(given)(...(Array.isArray(values) ? values : [values]))),
+  })
   const nothing = Object.assign(() => undefined, { each: () => () => undefined })
   const real = Object.assign(it, { each })
   return {

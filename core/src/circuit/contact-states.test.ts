@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { contactsOf, type Link, parseJson, Patch, ShelfFile, shelfOf } from '../model'
+import { contactsOf, gearOf, type Link, parseJson, Patch, ShelfFile, shelfOf } from '../model'
 import { factsOf, contactStates, pieceOfGear, pieceStrands, pluggedLink, startAt, variantsOf } from './index'
 
 const demo = new URL('../../../demo/', import.meta.url)
@@ -137,6 +137,13 @@ describe('where another link begins', () => {
   it('at a splitter that fits between, owned first, once it is taken', () => {
     const start = startAt(bench, line, shelf)
     expect(start).toMatchObject({ at: 'new splitter', gear: { id: 'mini-splitter' } })
+    const splitter = gearOf(shelf, 'mini-splitter')
+    const [bought, other] = [
+      { ...splitter, owned: 0 },
+      { ...splitter, id: 'other-splitter' },
+    ]
+    const two = shelfOf([...shelf.values()].flatMap((each) => (each === splitter ? [bought, other] : [each])))
+    expect(startAt(bench, line, two)).toMatchObject({ gear: { id: 'other-splitter' } })
   })
   it('at the free end of one that is there', () => {
     const yard = scene('Words over the yard')

@@ -41,6 +41,15 @@ describe('two clips of one moment', () => {
       expect(Math.abs(back.offsetS + fromS)).toBeLessThan(0.0002)
     },
   )
+  it('are laid beside each other to a fraction of a sample where they have much in common', async () => {
+    for (const fromS of [1.00711, 0.99293]) {
+      const first = await clipOf(recording(0, 6, 48_000, 0.8, 3), 48_000)
+      const second = await clipOf(recording(fromS, 5.5, 48_000, 0.5, 11), 48_000)
+      const { offsetS, likeness } = await alignmentOf(first, 0, second, 0)
+      expect(likeness).toBeGreaterThan(0.9)
+      expect(Math.abs(offsetS - fromS)).toBeLessThan(8e-6)
+    }
+  })
   it('are distinguished when they are of different moments', async () => {
     const first = await clipOf(recording(0, 10, 48_000, 1, 3), 48_000)
     const other = speech({ lengthS: 10, rateHz: 48_000, seed: 99, levelDbfs: -26, pitchHz: 190 }).samples

@@ -60,6 +60,20 @@ describe('what a clip teaches of a ceiling', () => {
       expect(learntCeiling(await recorded(patch, corrected), runOf(corrected))).toBeUndefined()
     },
   )
+  it('is off by as much as the crests lie off where the plan has them end, and nothing within 0.3 dB', () => {
+    const run = runOf(shelf)
+    const stage = known(
+      run.points.find(({ ceilings }) => ceilings.some(({ levelDb }) => levelDb === -22)),
+      'the first amplifier of the camera',
+    )
+    const [ceiling] = stage.ceilings
+    const inFileDbfs = ceiling!.atSourceDb + run.points.at(-1)!.gainFromSourceDb
+    const learntAt = (offDb: number) => learntCeiling(cutAt(inFileDbfs + offDb), run)?.learntDbu
+    expect([-0.25, 0, 0.25].map(learntAt)).toEqual([undefined, undefined, undefined])
+    for (const offDb of [-6, -0.4, 0.4, 4]) expect(learntAt(offDb)).toBeCloseTo(-22 + offDb, 1)
+    expect(learntCeiling(cutAt(-0.4), run)).toBeUndefined()
+    expect(learntCeiling(cutAt(-0.6), run)).toBeDefined()
+  })
   it('is nothing where nothing is cut, and where only the file is full', () => {
     expect(learntCeiling({ ...cutAt(-8), clipped: [] }, runOf(shelf))).toBeUndefined()
     expect(learntCeiling(cutAt(0), runOf(shelf))).toBeUndefined()
