@@ -129,6 +129,13 @@ describe('the order of ways', () => {
     const bought = [undefined, 900, 40].map((price): Way => ({ ...way, missing: 1, price }))
     expect(ranked(bought).map(({ price }) => price)).toEqual([40, 900, undefined])
   })
+  it('has one that does no harm before one that does, whatever they lose', () => {
+    const [way] = findWays(bench, bench.links[0]!, shelf) as [Way]
+    const finding = { ...way.report.findings[0]!, code: 'supply shorted', severity: 'harmful' } as const
+    const shorted = { ...way, lossDb: 0, report: { ...way.report, findings: [finding] } } as Way
+    const lossy = { ...way, lossDb: 20, report: { ...way.report, findings: [] } }
+    expect(ranked([shorted, lossy])).toEqual([lossy, shorted])
+  })
 })
 
 describe('the best way', () => {

@@ -28,6 +28,11 @@ describe('a test tone', () => {
     )
     expect(toneIn(excerpts(samples), 0, rateHz)!.distortionDb).toBeCloseTo(-30, 0)
   })
+  it('is known from two excerpts, and not from one', () => {
+    const all = excerpts(tone(1000, -20, 1, rateHz))
+    expect(toneIn(all.slice(0, 2), 0, rateHz)!.hz).toBeCloseTo(1000, 0)
+    expect(toneIn(all.slice(0, 1), 0, rateHz)).toBeUndefined()
+  })
   it('is none that moves, and noise is none', () => {
     const glide = Float32Array.from(
       { length: rateHz },
