@@ -1,6 +1,6 @@
 // npm run mutants: changes numbers and operators in the engineering, one at a time, and counts how many of the changes
 // the tests notice. The tree is not touched: the tests are bundled with all changes in them, each behind a switch.
-// Options: --count 300 --seed 1 --folders units,acoustics --all --seconds 20 --wanted 85
+// Options: --count 300 --seed 1 --folders units,acoustics --all --seconds 40 --wanted 85
 import { fork, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, readdirSync, rmSync, symlinkSync } from 'node:fs'
 import os from 'node:os'
@@ -12,7 +12,7 @@ import type { Answer, FileBaseline, Request, Tried } from './runner'
 import { readOptions } from '../options.mjs'
 
 const { values } = readOptions(
-  'npm run mutants -- [--count 300] [--seed 1] [--folders units,acoustics] [--file PART] [--all] [--seconds 20] [--wanted 85]',
+  'npm run mutants -- [--count 300] [--seed 1] [--folders units,acoustics] [--file PART] [--all] [--seconds 40] [--wanted 85]',
   {
     count: { type: 'string', default: '300' },
     seed: { type: 'string', default: '1' },
@@ -22,13 +22,13 @@ const { values } = readOptions(
     /** Every change instead of a sample. */
     all: { type: 'boolean', default: false },
     /** How long tests may look at one change. */
-    seconds: { type: 'string', default: '20' },
+    seconds: { type: 'string', default: '40' },
     wanted: { type: 'string', default: '85' },
   },
 )
 const root = path.resolve(import.meta.dirname, '../..')
-/** A test that takes longer is not asked: it would be run for many changes. */
-const longestTestMs = 4000
+/** A test that takes longer is not asked: it would be run for many changes. With the switches in it takes several times as long. */
+const longestTestMs = 12_000
 /** A runner that is silent for so much longer than it may take is in an endless loop. */
 const patienceMs = 20_000
 
