@@ -1,5 +1,6 @@
 // What could be changed in a file of the engineering, and the file with all its changes in it, each behind a switch.
 import ts from 'typescript'
+import type { switches } from './switches'
 
 export interface Change {
   id: number
@@ -20,15 +21,16 @@ interface Site {
   switched: (id: number, text: (node: ts.Node) => string) => string
 }
 
-const swapped: Partial<Record<ts.SyntaxKind, string>> = {
-  [ts.SyntaxKind.PlusToken]: '-',
-  [ts.SyntaxKind.MinusToken]: '+',
-  [ts.SyntaxKind.AsteriskToken]: '/',
-  [ts.SyntaxKind.SlashToken]: '*',
-  [ts.SyntaxKind.LessThanToken]: '>=',
-  [ts.SyntaxKind.GreaterThanToken]: '<=',
-  [ts.SyntaxKind.AmpersandAmpersandToken]: '||',
-  [ts.SyntaxKind.BarBarToken]: '&&',
+/** What each operator becomes, and the switch that does it. */
+const swapped: Partial<Record<ts.SyntaxKind, [after: string, name: keyof typeof switches]>> = {
+  [ts.SyntaxKind.PlusToken]: ['-', 'plus'],
+  [ts.SyntaxKind.MinusToken]: ['+', 'minus'],
+  [ts.SyntaxKind.AsteriskToken]: ['/', 'times'],
+  [ts.SyntaxKind.SlashToken]: ['*', 'over'],
+  [ts.SyntaxKind.LessThanToken]: ['>=', 'less'],
+  [ts.SyntaxKind.GreaterThanToken]: ['<=', 'more'],
+  [ts.SyntaxKind.AmpersandAmpersandToken]: ['||', 'and'],
+  [ts.SyntaxKind.BarBarToken]: ['&&', 'or'],
 }
 
 /** Far enough from what it was that it matters, near enough to be a slip. */
@@ -57,15 +59,15 @@ function siteOf(node: ts.Node, source: ts.SourceFile): Site | undefined {
   }
   if (ts.isBinaryExpression(node)) {
     const { left, right, operatorToken } = node
-    const after = swapped[operatorToken.kind]
+    const swap = swapped[operatorToken.kind]
     // text that is put together has no arithmetic
-    if (!after || /['"`]/.test(node.getText())) return undefined
-    const operator = operatorToken.getText()
-    const lazy = operator === '&&' || operator === '||'
+    if (!swap || /['"`]/.test(node.getText())) return undefined
+    const [after, name] = swap
+    const isLazy = name === 'and' || name === 'or'
     return at(operatorToken, after, (id, text) =>
-      lazy
-        ? `$.either(${id}, '${operator}', ${text(left)}, () => (${text(right)}))`
-        : `$.operator(${id}, '${operator}', ${text(left)}, ${text(right)})`,
+      isLazy
+        ? `$.${name}(${id}, ${text(left)}, () => (${text(right)}))`
+        : `$.${name}(${id}, ${text(left)}, ${text(right)})`,
     )
   }
   if (ts.isPropertyAccessExpression(node) && node.expression.getText() === 'Math') {

@@ -6,7 +6,7 @@ import { performance } from 'node:perf_hooks'
 import { JestAsymmetricMatchers, JestChaiExpect, JestExtend } from '@vitest/expect'
 import * as chai from 'chai'
 import fc from 'fast-check'
-import { state, switches } from './switches'
+import { make, passedSince, switches } from './switches'
 
 /** What the tests of a file do without any change. */
 export interface FileBaseline {
@@ -91,12 +91,11 @@ function testsOf(script: string): Test[] {
 }
 
 async function measure(script: string): Promise<FileBaseline> {
-  state.active = -1
-  state.passed = new Set()
+  make(-1)
+  passedSince()
   const tests = testsOf(script)
-  const baseline: FileBaseline = { script, loadPasses: [...state.passed], tests: [] }
+  const baseline: FileBaseline = { script, loadPasses: passedSince(), tests: [] }
   for (const { name, run } of tests) {
-    state.passed = new Set()
     const start = performance.now()
     const error = await Promise.resolve()
       .then(run)
@@ -105,14 +104,14 @@ async function measure(script: string): Promise<FileBaseline> {
         (thrown: unknown) => String(thrown),
       )
     const ms = performance.now() - start
-    baseline.tests.push({ name, ms, passes: [...state.passed], ...(error ? { error } : {}) })
+    baseline.tests.push({ name, ms, passes: passedSince(), ...(error ? { error } : {}) })
   }
   return baseline
 }
 
 async function isNoticed(change: number, tried: readonly Tried[], budgetMs: number): Promise<Answer> {
   const end = performance.now() + budgetMs
-  state.active = change
+  make(change)
   for (const { script, tests: wanted } of tried) {
     try {
       const tests = testsOf(script)
