@@ -19,8 +19,25 @@ const sound = (overVoiceDb: number, seed: number) => ({
 const peak = voice.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
 const underPeak = (db: number) => 20 * Math.log10(peak) - db
 
+/** What some clips have beside 48 kHz. */
+const otherRatesHz: Record<string, number> = { 'at 96 kHz': 96_000, 'at 16 kHz': 16_000 }
+/** A voice with bent tops, hum and rustle at another rate. */
+function atRate(hz: number): Float32Array {
+  const place = { lengthS: 4, rateHz: hz, seed: 5, levelDbfs: voiceDbfs }
+  const { samples } = made.speech({ ...place, pitchHz: 104 })
+  const high = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
+  return made.mixed(
+    made.bend(samples, 20 * Math.log10(high) - 10),
+    made.hum(samples.length, voiceDbfs - 32, 60, hz, 2),
+    made.rustle(samples.length, voiceDbfs + 12, [{ fromS: 2.1, toS: 2.6 }], hz, 7),
+    made.amplifierNoise({ ...place, levelDbfs: voiceDbfs - 50 }),
+  )
+}
+
 /** Short clips in which much of what is measured occurs, weak enough that every figure matters. */
 export const figureClips: Record<string, () => Float32Array[]> = {
+  'at 96 kHz': () => [atRate(96_000)],
+  'at 16 kHz': () => [atRate(16_000)],
   'hum, clicks and dropouts': () => {
     const places = [
       { fromS: 1.31, toS: 1.32 },
@@ -85,9 +102,15 @@ export const figureClips: Record<string, () => Float32Array[]> = {
 }
 
 /** Everything that is measured of a clip, in so few digits that no machine differs; long rows as their sums. */
-export async function figuresOf(channels: readonly Float32Array[]): Promise<unknown> {
+export async function figuresOf(name: string): Promise<unknown> {
+  const channels = figureClips[name]!()
   const frames = channels[0]!.length
-  const meter = new ClipMeter({ channels: channels.length, rateHz, bits: 24, frames })
+  const meter = new ClipMeter({
+    channels: channels.length,
+    rateHz: otherRatesHz[name] ?? rateHz,
+    bits: 24,
+    frames,
+  })
   for (let from = 0; from < frames; from += 65_536)
     await meter.push(channels.map((samples) => samples.subarray(from, from + 65_536)))
   return inShort(await meter.finish())
