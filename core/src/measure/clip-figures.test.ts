@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { figureClips, figuresOf } from '../tests/clip-figures'
+import { figureClips, figuresOf, otherFigures, otherFiguresOf } from '../tests/clip-figures'
 import figures from '../tests/clip-figures.json'
 
 /**
@@ -9,5 +9,8 @@ import figures from '../tests/clip-figures.json'
 describe('every figure of a clip stays as it was', () => {
   it.each(Object.keys(figureClips))('%s', async (name) => {
     expect(await figuresOf(name)).toEqual((figures as Record<string, unknown>)[name])
+  })
+  it.each(Object.keys(otherFigures))('%s', async (name) => {
+    expect(await otherFiguresOf(name)).toEqual((figures as Record<string, unknown>)[name])
   })
 })

@@ -1,4 +1,6 @@
+import { alignmentOf, drawnStretch, linesOf, thirdsOf, toneShape } from '../measure'
 import { ClipMeter } from '../measure/clip-meter'
+import { bytesSource, openClip, wavBytes } from '../media'
 import * as made from '../signals'
 import { amplitudeFromDb } from '../units'
 
@@ -100,6 +102,30 @@ export const figureClips: Record<string, () => Float32Array[]> = {
     made.streetNoise(sound(-6, 15)).map((sample) => amplitudeFromDb(-3) * sample),
   ],
 }
+
+const soft = made.tone(997, -9, 0.35, rateHz)
+const file = (samples: Float32Array) => bytesSource(wavBytes([samples], rateHz))
+/** What is looked at in sound beside a clip's own measurement. */
+export const otherFigures: Record<string, () => unknown> = {
+  'the shape of a tone': () =>
+    [1.5, 3, 6].flatMap((byDb) =>
+      [made.cutFlat(soft, -9 - byDb), made.bend(soft, -9 - byDb), made.sag(soft, -9 - byDb, 60, rateHz)].map(
+        (samples) => toneShape(samples, 997, rateHz) ?? null,
+      ),
+    ),
+  'lines and thirds': () => [linesOf(spoken, rateHz, 90), thirdsOf(spoken, rateHz)],
+  'two clips of one moment': async () => {
+    const clip = (samples: Float32Array) => openClip(file(samples), 'clip')
+    const later = made.mixed(spoken.subarray(55_321), hiss(-40, 21).subarray(55_321))
+    const both = [
+      await alignmentOf(await clip(spoken), 0, await clip(later), 0),
+      await alignmentOf(await clip(later), 0, await clip(spoken), 0),
+    ]
+    return both.map(({ offsetS, likeness }) => ({ offsetFrames: offsetS * rateHz, likeness }))
+  },
+  'a stretch, drawn': () => drawnStretch(file(spoken), 'clip', 1.234, 3.21, 77),
+}
+export const otherFiguresOf = async (name: string): Promise<unknown> => inShort(await otherFigures[name]!())
 
 /** Everything that is measured of a clip, in so few digits that no machine differs; long rows as their sums. */
 export async function figuresOf(name: string): Promise<unknown> {
