@@ -29,10 +29,7 @@ export default defineConfig({
     rolldownOptions: {
       output: {
         codeSplitting: {
-          groups: [
-            { name: 'shared', minShareCount: 2, priority: 2 },
-            { name: 'dialogs', test: /(Dialog|KitPanel|ListenPanel)\.vue/, priority: 1 },
-          ],
+          groups: [{ name: 'shared', minShareCount: 2 }],
         },
       },
     },

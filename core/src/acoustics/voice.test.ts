@@ -14,10 +14,9 @@ describe('vocal effort', () => {
     const spoken = vocalEfforts.filter(({ name }) => name !== 'whisper').map(({ levelDba }) => levelDba)
     spoken.slice(1).forEach((level, index) => expect(level - spoken[index]!).toBe(6))
   })
-  it('names the nearest', () => {
-    expect(vocalEffortName(61)).toBe('normal')
-    expect(vocalEffortName(90)).toBe('very loud')
-    expect(vocalEffortName(38)).toBe('whisper')
+  it('names the nearest, and says so where a level is beyond all of them', () => {
+    expect([38, 61, 80].map(vocalEffortName)).toEqual(['about whisper', 'about normal', 'about very loud'])
+    expect([36, 94.5].map(vocalEffortName)).toEqual(['less than whisper', 'more than very loud'])
   })
 })
 

@@ -8,8 +8,16 @@ export const vocalEfforts = [
   { name: 'very loud', levelDba: 78 },
 ] as const
 
-/** The effort nearest to a level at 1 m. */
-export const vocalEffortName = (levelDba: number): string =>
-  vocalEfforts.reduce((best, each) =>
+/** Half of a step between efforts, dB: farther off, a level is none of them. */
+const halfStepDb = 3
+
+/** What a level at 1 m comes to as an effort: the nearest, or beyond all of them. */
+export function vocalEffortName(levelDba: number): string {
+  const [softest, loudest] = [vocalEfforts[0], vocalEfforts[vocalEfforts.length - 1]!]
+  if (levelDba < softest.levelDba - halfStepDb) return `less than ${softest.name}`
+  if (levelDba > loudest.levelDba + halfStepDb) return `more than ${loudest.name}`
+  const nearest = vocalEfforts.reduce((best, each) =>
     Math.abs(each.levelDba - levelDba) < Math.abs(best.levelDba - levelDba) ? each : best,
-  ).name
+  )
+  return `about ${nearest.name}`
+}

@@ -3,6 +3,7 @@ import { ClipMeter } from '../measure/clip-meter'
 import { bytesSource, openClip, wavBytes } from '../media'
 import * as made from '../signals'
 import { amplitudeFromDb } from '../units'
+import { type Outline, outlineOf } from './outline'
 
 const rateHz = 48_000
 const lengthS = 6
@@ -21,8 +22,6 @@ const sound = (overVoiceDb: number, seed: number) => ({
 const peak = voice.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
 const underPeak = (db: number) => 20 * Math.log10(peak) - db
 
-/** What some clips have beside 48 kHz. */
-const otherRatesHz: Record<string, number> = { 'at 96 kHz': 96_000, 'at 16 kHz': 16_000 }
 /** A voice with bent tops, hum and rustle at another rate. */
 function atRate(hz: number): Float32Array {
   const place = { lengthS: 4, rateHz: hz, seed: 5, levelDbfs: voiceDbfs }
@@ -36,10 +35,17 @@ function atRate(hz: number): Float32Array {
   )
 }
 
+/** Everything that is measured of a clip. */
+async function measured(channels: readonly Float32Array[], ofHz = rateHz): Promise<unknown> {
+  const frames = channels[0]!.length
+  const meter = new ClipMeter({ channels: channels.length, rateHz: ofHz, bits: 24, frames })
+  for (let from = 0; from < frames; from += 65_536)
+    await meter.push(channels.map((samples) => samples.subarray(from, from + 65_536)))
+  return meter.finish()
+}
+
 /** Short clips in which much of what is measured occurs, weak enough that every figure matters. */
-export const figureClips: Record<string, () => Float32Array[]> = {
-  'at 96 kHz': () => [atRate(96_000)],
-  'at 16 kHz': () => [atRate(16_000)],
+const clips: Record<string, () => Float32Array[]> = {
   'hum, clicks and dropouts': () => {
     const places = [
       { fromS: 1.31, toS: 1.32 },
@@ -63,14 +69,13 @@ export const figureClips: Record<string, () => Float32Array[]> = {
   'bent tops': () => [made.mixed(made.bend(voice, underPeak(8)), hiss(-46, 1))],
   'sagging tops': () => [made.mixed(made.sag(voice, underPeak(8), 60, rateHz), hiss(-46, 1))],
   'tops cut flat': () => [made.mixed(made.cutFlat(voice, underPeak(4)), hiss(-46, 1))],
-  'cut at full scale': () =>
-    [1.6 / peak].map((by) =>
-      made.converted(
-        spoken.map((sample) => by * sample),
-        16,
-        1,
-      ),
+  'cut at full scale': () => [
+    made.converted(
+      spoken.map((sample) => (1.6 / peak) * sample),
+      16,
+      1,
     ),
+  ],
   'automatic gain': () => {
     const manner = { lengthS: 9, rateHz, seed: 3, levelDbfs: voiceDbfs, pitchHz: 128 }
     const pauses = made.speech({ ...manner, pausesS: [1.6, 2.6] as [number, number] }).samples
@@ -106,7 +111,7 @@ export const figureClips: Record<string, () => Float32Array[]> = {
 const soft = made.tone(997, -9, 0.35, rateHz)
 const file = (samples: Float32Array) => bytesSource(wavBytes([samples], rateHz))
 /** What is looked at in sound beside a clip's own measurement. */
-export const otherFigures: Record<string, () => unknown> = {
+const others: Record<string, () => unknown> = {
   'the shape of a tone': () =>
     [1.5, 3, 6].flatMap((byDb) =>
       [made.cutFlat(soft, -9 - byDb), made.bend(soft, -9 - byDb), made.sag(soft, -9 - byDb, 60, rateHz)].map(
@@ -125,40 +130,15 @@ export const otherFigures: Record<string, () => unknown> = {
   },
   'a stretch, drawn': () => drawnStretch(file(spoken), 'clip', 1.234, 3.21, 77),
 }
-export const otherFiguresOf = async (name: string): Promise<unknown> => inShort(await otherFigures[name]!())
 
-/** Everything that is measured of a clip, in so few digits that no machine differs; long rows as their sums. */
-export async function figuresOf(name: string): Promise<unknown> {
-  const channels = figureClips[name]!()
-  const frames = channels[0]!.length
-  const meter = new ClipMeter({
-    channels: channels.length,
-    rateHz: otherRatesHz[name] ?? rateHz,
-    bits: 24,
-    frames,
-  })
-  for (let from = 0; from < frames; from += 65_536)
-    await meter.push(channels.map((samples) => samples.subarray(from, from + 65_536)))
-  return inShort(await meter.finish())
-}
+const outlined =
+  (of: () => unknown): (() => Promise<Outline>) =>
+  async () =>
+    outlineOf(await of())
 
-const longest = 12
-/** Zero has no sign. */
-const digits = (value: number) => Math.round(1000 * value) / 1000 + 0
-function inShort(value: unknown): unknown {
-  if (typeof value === 'number') return digits(value)
-  if (Array.isArray(value)) {
-    const numbers = value.flat().map((each) => (typeof each === 'number' ? each : 0))
-    const isRow = value.length > longest && numbers.some((each) => each !== 0)
-    return isRow
-      ? { count: value.length, sums: sumsOf(numbers) }
-      : value.map((each: unknown) => inShort(each))
-  }
-  if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, inShort(each)]))
-}
-/** The sum of a row, and that of each value times its place. */
-const sumsOf = (numbers: readonly number[]): number[] => [
-  digits(numbers.reduce((sum, each) => sum + each, 0)),
-  digits(numbers.reduce((sum, each, index) => sum + (each * index) / numbers.length, 0)),
-]
+/** All of these in short, by name. */
+export const clipFigures = new Map([
+  ...Object.entries(clips).map(([name, make]) => [name, outlined(() => measured(make()))] as const),
+  ...[16_000, 96_000].map((hz) => [`at ${hz} Hz`, outlined(() => measured([atRate(hz)], hz))] as const),
+  ...Object.entries(others).map(([name, of]) => [name, outlined(of)] as const),
+])

@@ -140,7 +140,7 @@ footer {
 .run {
   border-right: 1px solid var(--rule);
   height: 100%;
-  padding: 0 12px;
+  padding: 5px 12px;
   display: grid;
   grid-template-columns: auto 1fr auto;
   align-items: center;

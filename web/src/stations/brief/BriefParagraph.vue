@@ -34,7 +34,7 @@ const sides = [
 ]
 const sideOf = (noise: string): number =>
   placesOfSource.value[0]?.noises?.find((each) => each.noise === noise)?.angleDeg ?? -1
-/** Efforts of a voice by name; a level that is none of them is about the nearest. */
+/** Efforts of a voice by name, and a level that is none of them. */
 function effortsWith(levelDba: number) {
   const named: { name: string; value: number }[] = vocalEfforts.map(({ name, levelDba: value }) => ({
     name,
@@ -42,7 +42,7 @@ function effortsWith(levelDba: number) {
   }))
   return named.some(({ value }) => value === levelDba)
     ? named
-    : [...named, { name: `about ${vocalEffortName(levelDba)}`, value: levelDba }].sort(
+    : [...named, { name: vocalEffortName(levelDba), value: levelDba }].sort(
         (one, other) => one.value - other.value,
       )
 }
@@ -77,13 +77,14 @@ const opening = computed(() => {
         :options="quick(['seated', 'standing', 'walking'] as const)"
         label="Movement"
         @update:model-value="changes.changeSource({ movement: $event }, 'the movement')"
-      />, is heard
+      />, speaks at
       <InlineChoice
         :model-value="acoustic.levelsDba.typical"
         :options="effortsWith(acoustic.levelsDba.typical)"
         label="Effort"
         @update:model-value="changes.levels({ typical: $event })"
-      />,
+      />
+      effort,
     </template>
     <template v-else> is heard at </template>
     <NumberField
