@@ -54,7 +54,6 @@ const roomChoices = computed(() =>
 )
 const heardAt = (place: Brief['places'][number]) =>
   place.hears.find((each) => each.source === props.source.id)?.distanceM ?? 0
-const step = 0.05
 const feedMoments = [
   { id: 'typical', words: '' },
   { id: 'quietest', words: ', down to ' },
@@ -192,7 +191,7 @@ const opening = computed(() => {
         :model-value="heardAt(place)"
         :min="0.01"
         :max="200"
-        :step
+        :step="0.05"
         :decimals="2"
         unit="m"
         :label="`Distance of ${place.name}`"
