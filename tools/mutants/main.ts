@@ -96,41 +96,32 @@ async function baselinesOf(scripts: ReadonlyMap<string, string>): Promise<Map<st
   return baselines
 }
 
-/** A test that is over in so little is asked before those of its folder that are not. */
-const quickMs = 100
+/** What it takes to evaluate a script, whatever is asked of it then. */
+const evaluatedMs = 500
 
-/** The tests that pass a change: its own file's first, then those of its folder; of each the quick ones first. */
+/**
+ * The tests that pass a change: its own file's first, then those of its folder; of each the scripts first that pass most
+ * changes in their time, for they notice most, and the quick tests first.
+ */
 function testsFor(change: Change, baselines: ReadonlyMap<string, FileBaseline>): Tried[] {
   const folder = path.dirname(change.file)
   const rank = (test: string) =>
     test === change.file.replace(/\.ts$/, '.test.ts') ? 0 : path.dirname(test) === folder ? 1 : 2
   const passing = [...baselines].flatMap(([test, { script, loadPasses, tests }]) => {
     const onLoad = loadPasses.includes(change.id)
-    return tests
-      .map(({ passes, ms }, index) => ({
-        script,
-        index,
-        ms,
-        rank: rank(test),
-        passed: onLoad || passes.includes(change.id),
-      }))
-      .filter(({ passed, ms }) => passed && ms < longestTestMs)
+    const passed = tests
+      .map(({ passes, ms }, index) => ({ passes, ms, index }))
+      .filter(({ passes, ms }) => ms < longestTestMs && (onLoad || passes.includes(change.id)))
+      .sort((one, other) => one.ms - other.ms)
+    const passes = passed.reduce((sum, each) => sum + each.passes.length, 0)
+    const ms = passed.reduce((sum, each) => sum + each.ms, evaluatedMs)
+    return passed.length
+      ? [{ script, tests: passed.map(({ index }) => index), rank: rank(test), passesPerMs: passes / ms }]
+      : []
   })
-  const ordered = passing.sort(
-    (one, other) =>
-      one.rank - other.rank ||
-      Number(one.ms >= quickMs) - Number(other.ms >= quickMs) ||
-      one.script.localeCompare(other.script) ||
-      one.ms - other.ms,
-  )
-  // neighbours of one script are asked together: it is evaluated once for them
-  const tried: Tried[] = []
-  for (const { script, index } of ordered) {
-    const last = tried.at(-1)
-    if (last?.script === script) last.tests.push(index)
-    else tried.push({ script, tests: [index] })
-  }
-  return tried
+  return passing
+    .sort((one, other) => one.rank - other.rank || other.passesPerMs - one.passesPerMs)
+    .map(({ script, tests }) => ({ script, tests }))
 }
 
 function chosenFrom(changes: readonly Change[]): Change[] {

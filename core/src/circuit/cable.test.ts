@@ -96,6 +96,33 @@ describe('capacitance of a cable', () => {
     expect(strays([['tip', 'tip']])).toEqual([])
     const lifted = strays([['tip', 'tip']], 'from')
     expect(lifted.every(({ to }) => 'end' in to && to.end === 0 && to.contact === 'sleeve')).toBe(true)
+    const ends = (wires: [string, string][], shieldedAt: 'from' | 'to' | 'both') =>
+      strayCapacitors(
+        { lengthM: 20, picofaradPerM: 100, corePicofaradPerM: 0, shieldedAt },
+        ['xlr-3', 'jack-2'],
+        wires,
+      ).map(({ to }) => 'end' in to && `${to.end} ${to.contact}`)
+    expect(ends([['2', 'tip']], 'both')).toEqual(['0 1', '1 sleeve'])
+    expect(ends([['2', 'tip']], 'to')).toEqual(['1 sleeve', '1 sleeve'])
+    // what is wired to ground at one end only is the shield too
+    expect(
+      ends(
+        [
+          ['2', 'tip'],
+          ['1', 'tip'],
+        ],
+        'to',
+      ),
+    ).toEqual([])
+    expect(
+      ends(
+        [
+          ['2', 'tip'],
+          ['3', 'sleeve'],
+        ],
+        'to',
+      ),
+    ).toEqual(['0 3', '1 sleeve'])
     expect(lifted.reduce((sum, each) => sum + each.farad, 0)).toBeCloseTo(2e-9, 15)
     // a shield joined to nothing joins the cores in series, and takes nothing from a single one
     expect(

@@ -178,7 +178,12 @@ describe('one feed by two ways into one track', () => {
       {
         in: '',
         from: 'mix',
-        stages: [{ kind: 'converter-in', fullScaleDbu: 0, noiseDbfsA: -100 }, recording('mix')],
+        stages: [
+          // how late both come makes no difference
+          { kind: 'radio', delayMs: 4, ceilingDbu: 20, dynamicRangeDb: 120 },
+          { kind: 'converter-in', fullScaleDbu: 0, noiseDbfsA: -100 },
+          recording('mix'),
+        ],
       },
     ],
     [

@@ -50,6 +50,14 @@ describe('two clips of one moment', () => {
       expect(Math.abs(offsetS - fromS)).toBeLessThan(8e-6)
     }
   })
+  it('are found also where one of them begins or ends without a bit of sound', async () => {
+    const first = await clipOf(recording(0, 8, 48_000, 0.8, 3), 48_000)
+    const muted = new Float32Array(9 * 48_000)
+    muted.set(recording(1.5, 5, 48_000, 0.5, 11), 2 * 48_000)
+    const { offsetS, isSame } = await alignmentOf(first, 0, await clipOf(muted, 48_000), 0)
+    expect(isSame).toBe(true)
+    expect(Math.abs(offsetS + 0.5)).toBeLessThan(0.0002)
+  })
   it('are distinguished when they are of different moments', async () => {
     const first = await clipOf(recording(0, 10, 48_000, 1, 3), 48_000)
     const other = speech({ lengthS: 10, rateHz: 48_000, seed: 99, levelDbfs: -26, pitchHz: 190 }).samples

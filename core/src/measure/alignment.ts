@@ -1,4 +1,5 @@
 import { type Clip } from '../media'
+import { powerDb, powerFromDb } from '../units'
 import { correlationOf, crossSpectrum } from './fourier'
 
 /** Where a clip lies beside another one of the same sound. */
@@ -14,6 +15,8 @@ export interface Alignment {
 const stepS = 0.01
 /** Levels are looked at as they change within so many steps: how loud a clip is makes no difference. */
 const trendSteps = 100
+/** What lies further under their mean power is no sound of the moment: a device that was not running, or had lost its radio. */
+const heardToDb = 60
 /** They are laid beside each other over at least so much. */
 const shortestOverlapS = 1.5
 /** From so alike on they are the same sound, when nothing else comes near. */
@@ -48,7 +51,7 @@ export async function alignmentOf(
 /** Levels in steps, dB, without their slow changes. */
 async function changesIn(clip: Clip, channel: number): Promise<Float64Array> {
   const frames = Math.round(stepS * clip.rateHz)
-  const levels: number[] = []
+  const powers: number[] = []
   let [sum, count, last] = [0, 0, 0]
   for await (const block of clip.blocks())
     for (const sample of block[channel]!) {
@@ -56,14 +59,22 @@ async function changesIn(clip: Clip, channel: number): Promise<Float64Array> {
       sum += (sample - last) ** 2
       last = sample
       if (++count < frames) continue
-      levels.push(10 * Math.log10(sum / frames + 1e-14))
+      powers.push(sum / frames)
       sum = count = 0
     }
+  const usual = powers.reduce((all, power) => all + power, 0) / powers.length
+  const least = usual * powerFromDb(-heardToDb)
+  const levels = powers.map((power) => (power > least ? powerDb(power) : undefined))
   const sums = new Float64Array(levels.length + 1)
-  levels.forEach((level, index) => (sums[index + 1] = sums[index]! + level))
+  const counts = new Uint32Array(levels.length + 1)
+  levels.forEach((level, index) => {
+    sums[index + 1] = sums[index]! + (level ?? 0)
+    counts[index + 1] = counts[index]! + Number(level !== undefined)
+  })
   return Float64Array.from(levels, (level, index) => {
     const [from, to] = [Math.max(0, index - trendSteps), Math.min(levels.length, index + trendSteps + 1)]
-    return level - (sums[to]! - sums[from]!) / (to - from)
+    // silence is like nothing, and unlike nothing
+    return level === undefined ? 0 : level - (sums[to]! - sums[from]!) / (counts[to]! - counts[from]!)
   })
 }
 

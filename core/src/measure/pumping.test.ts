@@ -18,6 +18,14 @@ describe('automatic gain in the pauses', () => {
     expect(Math.abs(found!.releaseS / tauS - 1)).toBeLessThan(0.1)
     expect(found!.ranges.length).toBe(5)
   })
+  it('is the surer, the more pauses it is heard in and the more it rises', () => {
+    const sure = (risesDb: number, seconds: number) =>
+      pumpingIn(levels(risesDb, 0.8).subarray(0, seconds / stepS), stepS)!.confidence
+    const [few, more, many] = [sure(12, 6.5), sure(12, 9.5), sure(20, 15)]
+    expect(few).toBeLessThan(0.95)
+    expect(more).toBeGreaterThan(few + 0.02)
+    expect(many).toBeGreaterThan(0.97)
+  })
   it('rises by what a pause has time for', () => {
     const found = pumpingIn(levels(20, 0.5), stepS)
     // from 0.2 s on, where voices have faded, and over the means of a sixth at both ends

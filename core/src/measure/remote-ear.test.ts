@@ -60,6 +60,18 @@ describe('ears in another thread', () => {
     expect([begun, ended]).toEqual([1, 1])
     expect(alone!.channels[1]!.clipped.length).toBeGreaterThan(0)
   })
+  it('are begun for one of many channels that is long enough, and for none of one channel', async () => {
+    const begun = new Error('begun')
+    const helper = () => {
+      throw begun
+    }
+    const silent = (channels: number) =>
+      bytesSource(wavBytes(Array<Float32Array>(channels).fill(new Float32Array(4_100_000)), rateHz))
+    await expect(measureClip(silent(2), 'two.wav', { helper })).rejects.toBe(begun)
+    let asked = 0
+    const cancelled = () => asked++ > 0
+    expect(await measureClip(silent(1), 'one.wav', { helper, cancelled })).toBeUndefined()
+  })
   it('are not begun for a clip that is soon read', async () => {
     const helper = () => {
       throw new Error('nobody is needed')
