@@ -1,22 +1,23 @@
-// Each test file as one script with the switches in it, so that it can be evaluated afresh for every change.
+// All test files as one script with the switches in it, evaluated afresh for every change. A file of it is evaluated when it
+// is asked for, with what it needs that no other needed before it.
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import { build, type Plugin } from 'esbuild'
 import { withSwitches, type Change } from './changes'
 
-export interface Bundles {
+export interface Bundle {
   changes: Change[]
-  /** Path of the script of each test file. */
-  scripts: Map<string, string>
+  /** Path of the script. It exports a function for each test file, by name, that evaluates it. */
+  script: string
 }
 
-/** Bundles test files of the core into `outDir`; changes are looked for in `folders` of it. Throws where one cannot be built. */
+/** Bundles test files of the core into `outDir`; changes are looked for in `folders` of it. Throws where it cannot be built. */
 export async function bundleTests(
   root: string,
   tests: readonly string[],
   folders: readonly string[],
   outDir: string,
-): Promise<Bundles> {
+): Promise<Bundle> {
   const changes: Change[] = []
   const loaded = new Map<string, string>()
   const isChanged = (file: string) =>
@@ -47,21 +48,18 @@ export async function bundleTests(
       }))
     },
   }
-  const scripts = new Map<string, string>()
-  for (const test of tests) {
-    const outfile = path.join(outDir, `${test.replaceAll('/', '_')}.cjs`)
-    await build({
-      entryPoints: [path.join(root, test)],
-      outfile,
-      bundle: true,
-      format: 'cjs',
-      platform: 'node',
-      target: 'node20',
-      packages: 'external',
-      logLevel: 'error',
-      plugins: [plugin],
-    })
-    scripts.set(test, outfile)
-  }
-  return { changes, scripts }
+  const script = path.join(outDir, 'tests.cjs')
+  const files = tests.map((test) => `${JSON.stringify(test)}: () => require(${JSON.stringify(`./${test}`)})`)
+  await build({
+    stdin: { contents: `module.exports = {${files.join()}}`, resolveDir: root },
+    outfile: script,
+    bundle: true,
+    format: 'cjs',
+    platform: 'node',
+    target: 'node20',
+    packages: 'external',
+    logLevel: 'error',
+    plugins: [plugin],
+  })
+  return { changes, script }
 }

@@ -17,7 +17,7 @@ const { values } = readOptions(
     count: { type: 'string', default: '300' },
     seed: { type: 'string', default: '1' },
     folders: { type: 'string', default: 'units,acoustics,circuit,levels,measure' },
-    /** Only changes in files whose path contains this. */
+    /** Only changes whose place, path:line, contains this. */
     file: { type: 'string', default: '' },
     /** Every change instead of a sample. */
     all: { type: 'boolean', default: false },
@@ -76,13 +76,13 @@ async function askAll<T>(
   )
 }
 
-async function baselinesOf(scripts: ReadonlyMap<string, string>): Promise<Map<string, FileBaseline>> {
+async function baselinesOf(script: string, tests: readonly string[]): Promise<Map<string, FileBaseline>> {
   const baselines = new Map<string, FileBaseline>()
   await askAll(
-    [...scripts],
-    ([, script]) => ({ measure: script }),
+    tests,
+    (test) => ({ script, measure: test }),
     600_000,
-    ([test], answer) => {
+    (test, answer) => {
       if (!answer || !('baseline' in answer)) throw new Error(`${test} did not end.`)
       const failing = answer.baseline.tests.find(({ error }) => error)
       // tests that fail by themselves would notice everything
@@ -96,36 +96,33 @@ async function baselinesOf(scripts: ReadonlyMap<string, string>): Promise<Map<st
   return baselines
 }
 
-/** What it takes to evaluate a script, whatever is asked of it then. */
-const evaluatedMs = 500
-
 /**
- * The tests that pass a change: its own file's first, then those of its folder; of each the scripts first that pass most
+ * The tests that pass a change: its own file's first, then those of its folder; of each the files first that pass most
  * changes in their time, for they notice most, and the quick tests first.
  */
 function testsFor(change: Change, baselines: ReadonlyMap<string, FileBaseline>): Tried[] {
   const folder = path.dirname(change.file)
   const rank = (test: string) =>
     test === change.file.replace(/\.ts$/, '.test.ts') ? 0 : path.dirname(test) === folder ? 1 : 2
-  const passing = [...baselines].flatMap(([test, { script, loadPasses, tests }]) => {
+  const passing = [...baselines].flatMap(([file, { loadMs, loadPasses, tests }]) => {
     const onLoad = loadPasses.includes(change.id)
     const passed = tests
       .map(({ passes, ms }, index) => ({ passes, ms, index }))
       .filter(({ passes, ms }) => ms < longestTestMs && (onLoad || passes.includes(change.id)))
       .sort((one, other) => one.ms - other.ms)
     const passes = passed.reduce((sum, each) => sum + each.passes.length, 0)
-    const ms = passed.reduce((sum, each) => sum + each.ms, evaluatedMs)
+    const ms = passed.reduce((sum, each) => sum + each.ms, loadMs)
     return passed.length
-      ? [{ script, tests: passed.map(({ index }) => index), rank: rank(test), passesPerMs: passes / ms }]
+      ? [{ file, tests: passed.map(({ index }) => index), rank: rank(file), passesPerMs: passes / ms }]
       : []
   })
   return passing
     .sort((one, other) => one.rank - other.rank || other.passesPerMs - one.passesPerMs)
-    .map(({ script, tests }) => ({ script, tests }))
+    .map(({ file, tests }) => ({ file, tests }))
 }
 
 function chosenFrom(changes: readonly Change[]): Change[] {
-  const possible = changes.filter(({ file }) => file.includes(values.file))
+  const possible = changes.filter(({ file, line }) => `${file}:${line}`.includes(values.file))
   if (values.all) return possible
   const count = Math.min(Number(values.count), possible.length)
   const [chosen] = fc.sample(fc.shuffledSubarray(possible, { minLength: count, maxLength: count }), {
@@ -143,8 +140,8 @@ async function main(): Promise<void> {
   const outDir = mkdtempSync(path.join(os.tmpdir(), 'iron-hush-mutants-'))
   symlinkSync(path.join(root, 'node_modules'), path.join(outDir, 'node_modules'))
   try {
-    const { changes, scripts } = await bundleTests(root, tests, values.folders.split(','), outDir)
-    const baselines = await baselinesOf(scripts)
+    const { changes, script } = await bundleTests(root, tests, values.folders.split(','), outDir)
+    const baselines = await baselinesOf(script, tests)
     const chosen = chosenFrom(changes)
     console.log(`${tests.length} files of tests, ${changes.length} changes; ${chosen.length} are tried`)
     const budgetMs = 1000 * Number(values.seconds)
@@ -152,7 +149,7 @@ async function main(): Promise<void> {
     let noticed = 0
     await askAll(
       chosen,
-      (change) => ({ change: change.id, tried: testsFor(change, baselines), budgetMs }),
+      (change) => ({ script, change: change.id, tried: testsFor(change, baselines), budgetMs }),
       budgetMs + patienceMs,
       ({ file, line, before, after }, answer) => {
         // silence is an endless loop, and the caller notices that

@@ -10,17 +10,20 @@ import { make, passedSince, switches } from './switches'
 
 /** What the tests of a file do without any change. */
 export interface FileBaseline {
-  script: string
+  /** What it takes to evaluate the file, with all that it needs. */
+  loadMs: number
   /** Changes that are passed while the file is loaded. */
   loadPasses: number[]
   tests: { name: string; passes: number[]; ms: number; error?: string }[]
 }
-/** Tests of a script, by their place in it. */
+/** Tests of a file, by their place in it. */
 export interface Tried {
-  script: string
+  file: string
   tests: number[]
 }
-export type Request = { measure: string } | { change: number; tried: Tried[]; budgetMs: number }
+export type Request =
+  | { script: string; measure: string }
+  | { script: string; change: number; tried: Tried[]; budgetMs: number }
 export type Answer = { baseline: FileBaseline } | { noticed: boolean; ranOut: boolean }
 
 interface Test {
@@ -73,13 +76,12 @@ function runnerFor(tests: Test[]) {
   }
 }
 
-/** The tests of a script, evaluated afresh: no memory of an earlier change stays. */
-function testsOf(script: string): Test[] {
-  const tests: Test[] = []
-  const runner = runnerFor(tests)
+/** A script evaluated afresh, so that no memory of an earlier change stays: gives the tests of its files. */
+function evaluated(script: string): (file: string) => Test[] {
+  let runner: ReturnType<typeof runnerFor>
   const real = createRequire(script)
   const require = (name: string): unknown => (name === 'vitest' ? runner : real(name))
-  const module = { exports: {} }
+  const module = { exports: {} as Record<string, () => unknown> }
   // oxlint-disable-next-line typescript/no-implied-eval -- running a changed bundle is what this is for
   new Function('require', 'module', 'exports', '$', readFileSync(script, 'utf8'))(
     require,
@@ -87,14 +89,21 @@ function testsOf(script: string): Test[] {
     module.exports,
     switches,
   )
-  return tests
+  return (file) => {
+    const tests: Test[] = []
+    runner = runnerFor(tests)
+    module.exports[file]!()
+    return tests
+  }
 }
 
-async function measure(script: string): Promise<FileBaseline> {
+async function measure(script: string, file: string): Promise<FileBaseline> {
   make(-1)
   passedSince()
-  const tests = testsOf(script)
-  const baseline: FileBaseline = { script, loadPasses: passedSince(), tests: [] }
+  const began = performance.now()
+  const tests = evaluated(script)(file)
+  const loadMs = performance.now() - began
+  const baseline: FileBaseline = { loadMs, loadPasses: passedSince(), tests: [] }
   for (const { name, run } of tests) {
     const start = performance.now()
     const error = await Promise.resolve()
@@ -109,19 +118,25 @@ async function measure(script: string): Promise<FileBaseline> {
   return baseline
 }
 
-async function isNoticed(change: number, tried: readonly Tried[], budgetMs: number): Promise<Answer> {
+async function isNoticed(
+  script: string,
+  change: number,
+  tried: readonly Tried[],
+  budgetMs: number,
+): Promise<Answer> {
   const end = performance.now() + budgetMs
   make(change)
-  for (const { script, tests: wanted } of tried) {
-    try {
-      const tests = testsOf(script)
+  try {
+    const testsOf = evaluated(script)
+    for (const { file, tests: wanted } of tried) {
+      const tests = testsOf(file)
       for (const index of wanted) {
         if (performance.now() > end) return { noticed: false, ranOut: true }
         await tests[index]!.run()
       }
-    } catch {
-      return { noticed: true, ranOut: false }
     }
+  } catch {
+    return { noticed: true, ranOut: false }
   }
   return { noticed: false, ranOut: false }
 }
@@ -129,7 +144,7 @@ async function isNoticed(change: number, tried: readonly Tried[], budgetMs: numb
 process.on('message', (request: Request) => {
   const answer: Promise<Answer> =
     'measure' in request
-      ? measure(request.measure).then((baseline) => ({ baseline }))
-      : isNoticed(request.change, request.tried, request.budgetMs)
+      ? measure(request.script, request.measure).then((baseline) => ({ baseline }))
+      : isNoticed(request.script, request.change, request.tried, request.budgetMs)
   void answer.then((message) => process.send!(message))
 })
