@@ -40,6 +40,18 @@ describe('hum of the mains', () => {
   it('is none without one of its first three lines', () => {
     expect(
       humIn([
+        [200, -40],
+        [250, -40],
+      ]),
+    ).toBeUndefined()
+    expect(
+      humIn([
+        [150, -40],
+        [250, -40],
+      ]),
+    ).toMatchObject({ mainsHz: 50 })
+    expect(
+      humIn([
         [250, -40],
         [350, -40],
       ]),

@@ -18,6 +18,32 @@ describe('automatic gain in the pauses', () => {
     expect(Math.abs(found!.releaseS / tauS - 1)).toBeLessThan(0.1)
     expect(found!.ranges.length).toBe(5)
   })
+  it('is in every pause, from where the voice has faded to just before it speaks again', () => {
+    const { ranges } = pumpingIn(levels(20, 0.8), stepS)!
+    expect(ranges.map(({ fromS }) => Math.round(100 * fromS) / 100)).toEqual([1.2, 4.2, 7.2, 10.2, 13.2])
+    expect(ranges.slice(0, 4).map(({ toS }) => Math.round(100 * toS) / 100)).toEqual([
+      2.95, 5.95, 8.95, 11.95,
+    ])
+    // the last pause goes on to the end of the clip
+    expect(ranges[4]!.toS).toBeCloseTo(14.95, 2)
+  })
+  it('takes two pauses, or one of more than two and a half seconds', () => {
+    const pause = (fromS: number, seconds: number) => (index: number) => {
+      const since = index * stepS - fromS
+      return since >= 0 && since < seconds ? -60 + 20 * (1 - Math.exp(-since / 0.8)) : undefined
+    }
+    const within = (...pauses: ((index: number) => number | undefined)[]) =>
+      pumpingIn(
+        Float32Array.from(
+          { length: 2000 },
+          (_, index) => pauses.map((each) => each(index)).find(Boolean) ?? -20,
+        ),
+        stepS,
+      )
+    expect(within(pause(2, 2.5))).toBeUndefined()
+    expect(within(pause(2, 3.2))!.ranges).toHaveLength(1)
+    expect(within(pause(2, 1.5), pause(7, 1.5))!.ranges).toHaveLength(2)
+  })
   it('is the surer, the more pauses it is heard in and the more it rises', () => {
     const sure = (risesDb: number, seconds: number) =>
       pumpingIn(levels(risesDb, 0.8).subarray(0, seconds / stepS), stepS)!.confidence
