@@ -2,9 +2,10 @@
 // after a change of it that was meant.
 import { writeFileSync } from 'node:fs'
 import { clipFigures } from '../core/src/tests/clip-figures'
-import { levelFigures, wiringFigures } from '../core/src/tests/scene-figures'
+import { levelFigures, placeFigures, wiringFigures } from '../core/src/tests/scene-figures'
 
 const figures: Record<string, unknown> = {}
-for (const [name, now] of [...clipFigures, ...wiringFigures, ...levelFigures]) figures[name] = await now()
+for (const [name, now] of [...clipFigures, ...wiringFigures, ...levelFigures, ...placeFigures])
+  figures[name] = await now()
 writeFileSync(new URL('../core/src/tests/known-figures.json', import.meta.url), JSON.stringify(figures))
 console.log(`${Object.keys(figures).length} answers`)

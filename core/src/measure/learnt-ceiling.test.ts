@@ -74,6 +74,33 @@ describe('what a clip teaches of a ceiling', () => {
     expect(learntCeiling(cutAt(-0.4), run)).toBeUndefined()
     expect(learntCeiling(cutAt(-0.6), run)).toBeDefined()
   })
+  it('is that of a stage of another shape only where that lies 6 dB nearer', () => {
+    const run = runOf(shelf)
+    const stages = run.points.flatMap((point, index) => (point.kind === 'gain' ? [index] : [])).slice(0, 2)
+    const some = run.points.flatMap(({ ceilings }) => ceilings)[0]!
+    const inFile = run.points.at(-1)!.gainFromSourceDb
+    /** Two stages alone, that cut so many dB above where the crests end. */
+    const learntOf = (sameShapeDb: number, otherShapeDb: number) => {
+      const offs = [sameShapeDb, otherShapeDb]
+      const points = run.points.map((point, index) => ({
+        ...point,
+        ceilings: stages.includes(index)
+          ? [
+              {
+                ...some,
+                atSourceDb: -20 + offs[stages.indexOf(index)]! - inFile,
+                shape: (['bent', 'flat'] as const)[stages.indexOf(index)]!,
+              },
+            ]
+          : [],
+      }))
+      const learnt = learntCeiling(cutAt(-20), { ...run, points })
+      return learnt && stages.findIndex((index) => run.points[index]!.name === learnt.stageName)
+    }
+    expect(learntOf(6.5, 1)).toBe(0)
+    expect(learntOf(7.5, 1)).toBe(1)
+    expect(learntOf(6.8, 0.5)).toBe(1)
+  })
   it('is nothing where nothing is cut, and where only the file is full', () => {
     expect(learntCeiling({ ...cutAt(-8), clipped: [] }, runOf(shelf))).toBeUndefined()
     expect(learntCeiling(cutAt(0), runOf(shelf))).toBeUndefined()

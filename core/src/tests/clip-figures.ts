@@ -102,6 +102,40 @@ const clips: Record<string, () => Float32Array[]> = {
       hiss(-60, 12),
     ),
   ],
+  // so weak that it hangs on every limit whether they are found
+  'faint hum, clicks and dropouts': () => {
+    const places = [
+      { fromS: 1.31, toS: 1.315 },
+      { fromS: 2.704, toS: 2.711 },
+      { fromS: 4.2, toS: 4.206 },
+    ]
+    const dropped = made.mixed(made.dropOut(spoken, places, rateHz), hiss(-64, 5))
+    const hummed = made.mixed(dropped, made.hum(voice.length, voiceDbfs - 41, 59.97, rateHz, 2))
+    return [made.clicks(hummed, voiceDbfs - 13, [0.8, 2.9, 3.3, 5.1], rateHz)]
+  },
+  'faint wind and pops': () => {
+    const gusts = made.wind(voice.length, voiceDbfs + 1, [{ fromS: 3.2, toS: 4.4 }], rateHz, 14)
+    return [made.mixed(spoken, gusts, made.pops(voice.length, voiceDbfs + 2, [0.9, 1.9, 5.1], rateHz, 16))]
+  },
+  'faint rustle': () => {
+    const places = [
+      { fromS: 1.1, toS: 1.3 },
+      { fromS: 2.4, toS: 2.6 },
+      { fromS: 3.9, toS: 4.1 },
+    ]
+    return [made.mixed(spoken, made.rustle(voice.length, voiceDbfs + 6, places, rateHz, 17))]
+  },
+  'tops pressed a little': () =>
+    [
+      made.bend(voice, underPeak(5)),
+      made.sag(voice, underPeak(5), 60, rateHz),
+      made.cutFlat(voice, underPeak(2.5)),
+    ].map((pressed, index) => made.mixed(pressed, hiss(-44, 30 + index))),
+  'one pause of automatic gain': () => {
+    const held = spoken.map((sample, index) => (index > 3.6 * rateHz ? 0.001 * sample : sample))
+    const noisy = made.mixed(held, hiss(-42, 23))
+    return [made.pump(noisy, { targetDbfs: -40, mostGainDb: 22, attackS: 0.03, releaseS: 0.5 }, rateHz)]
+  },
   'music and a street': () => [
     made.mixed(made.music(sound(0, 13)), hiss(-50, 14)),
     made.streetNoise(sound(-6, 15)).map((sample) => amplitudeFromDb(-3) * sample),

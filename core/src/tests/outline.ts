@@ -18,7 +18,7 @@ export function outlineOf(value: unknown): Outline {
     sums[2]! += each * sums[0]!
   }
   const look = (part: unknown, path: string): void => {
-    if (typeof part === 'number') add(path, part)
+    if (typeof part === 'number') add(path, Number.isFinite(part) ? part : sumOf(String(part)))
     else if (typeof part === 'boolean') add(path, Number(part))
     else if (typeof part === 'string') add(path, sumOf(part))
     else if (Array.isArray(part)) for (const each of part) look(each, path)
