@@ -1,6 +1,7 @@
 import { lastOf } from '../model'
 import { powerSumDb } from '../units'
-import { type Column, tighter } from './columns'
+import type { Column } from './columns'
+import { tighter } from './run'
 
 /** Neighbouring columns of one box, by where they stand. */
 export interface BoxGroup {

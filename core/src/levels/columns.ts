@@ -1,5 +1,5 @@
 import { powerSumDb } from '../units'
-import type { Ceiling, Point, Run } from './run'
+import { type Ceiling, type Point, type Run, tighter } from './run'
 
 /** A column of the level map: one or more points of a run that belong together, with what they show as one. */
 export interface Column {
@@ -83,8 +83,5 @@ function merge(column: Column, point: Point): void {
 /** A piece shows its own control only, though its neighbours on the link change it too. */
 const own = (point: Point): string[] => point.controls.filter((key) => key.startsWith(`${point.part}.`))
 
-/** The one of two ceilings that leaves less headroom; the first where they leave the same. */
-export const tighter = (one: Ceiling | undefined, other: Ceiling | undefined): Ceiling | undefined =>
-  !one || (other && other.headroomDb < one.headroomDb) ? other : one
 const tightest = (ceilings: readonly Ceiling[]): Ceiling | undefined =>
   ceilings.reduce<Ceiling | undefined>(tighter, undefined)

@@ -1,7 +1,7 @@
 import { type Chain, neverPauses, type Node, placePeak, soundingPower, type Walked } from '../chain'
 import { amplitudeDb, powerDb, sineEquivalentPeakDb } from '../units'
 import { type ChainReader, floorDb, type Heard } from './chain-reader'
-import type { Ceiling, Moments, Point, Run } from './run'
+import { type Ceiling, type Moments, type Point, type Run, tighter } from './run'
 
 /** Everything about the places that a source passes, by nodes. */
 export function pointsAlong(reader: ChainReader, heard: Heard, nodes: readonly number[]): Point[] {
@@ -95,7 +95,7 @@ export function tightestOf(points: readonly Point[]): Run['tightest'] {
   let found: Run['tightest']
   points.forEach(({ ceilings }, point) => {
     for (const ceiling of ceilings)
-      if (!found || ceiling.headroomDb < found.ceiling.headroomDb) found = { point, ceiling }
+      if (!found || tighter(found.ceiling, ceiling) === ceiling) found = { point, ceiling }
   })
   return found
 }

@@ -113,6 +113,12 @@ export interface Run {
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
 
+/** Nearer than this two ceilings are met at once, dB. */
+const atOnceDb = 0.001
+/** The one of two ceilings that leaves less headroom; of two met at once the first, which cuts what would reach the other. */
+export const tighter = (one: Ceiling | undefined, other: Ceiling | undefined): Ceiling | undefined =>
+  !one || (other && other.headroomDb < one.headroomDb - atOnceDb) ? other : one
+
 /**
  * The largest peak as the recording has it: of all that sounds there, what this run brings by its tightest ceiling is
  * pressed down to that, and the rest adds up as before.

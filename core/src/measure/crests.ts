@@ -153,7 +153,7 @@ export class CrestCounter {
 
   /** The same half-wave to the last bit is a loop that is heard again, and says nothing new. */
   private isAgain(high: number, area: number): boolean {
-    const mark = 1e6 * high + area
+    const mark = this.sign * (1e6 * high + area)
     if (this.known.has(mark)) return true
     if (this.known.size === mostKnown) this.known.clear()
     this.known.add(mark)
