@@ -41,6 +41,13 @@ const changedNumber = (value: number): string =>
       ? String(value + 1)
       : String(value * 1.25)
 
+/** Next to nothing, that keeps a logarithm or a division from nothing: a quarter more of it changes no figure. */
+const isGuard = ({ text, parent }: ts.NumericLiteral): boolean =>
+  Number(text) > 0 &&
+  Number(text) < 1e-6 &&
+  (ts.isCallExpression(parent) ||
+    (ts.isBinaryExpression(parent) && parent.operatorToken.kind !== ts.SyntaxKind.AsteriskToken))
+
 /** The change that this node allows by itself, if it does. */
 function siteOf(node: ts.Node, source: ts.SourceFile): Site | undefined {
   const at = (part: ts.Node, after: string, switched: Site['switched']): Site => ({
@@ -54,6 +61,7 @@ function siteOf(node: ts.Node, source: ts.SourceFile): Site | undefined {
   if (ts.isNumericLiteral(node)) {
     // a name of a field is not an expression
     if (ts.isPropertyAssignment(node.parent) && node.parent.name === node) return undefined
+    if (isGuard(node)) return undefined
     const after = changedNumber(Number(node.text))
     return at(node, after, (id) => `$.value(${id}, ${node.getText()}, ${after})`)
   }
