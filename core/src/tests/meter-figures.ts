@@ -199,13 +199,13 @@ function bursts(chance: Chance): unknown {
 function pressedSound(chance: Chance): Float32Array {
   const sound = chance.hummed(24_000, rateHz, chance.between(-14, -6))
   const ceilingDb = chance.between(-12, -3)
-  const pressed = chance.of(
+  const done = chance.of(
     (samples: Float32Array) => samples,
     (samples: Float32Array) => made.cutFlat(samples, ceilingDb),
     (samples: Float32Array) => made.bend(samples, ceilingDb),
     (samples: Float32Array) => made.sag(samples, ceilingDb, 60, rateHz),
   )(sound)
-  return made.mixed(pressed, chance.noise(pressed.length, chance.between(-90, -50)))
+  return made.mixed(done, chance.noise(done.length, chance.between(-90, -50)))
 }
 function pressed(chance: Chance): unknown {
   const samples = pressedSound(chance)
@@ -274,7 +274,7 @@ function shapes(chance: Chance): unknown {
   return toneShape(made.mixed(pressedTone, chance.noise(soft.length, chance.between(-90, -45))), hz, rateHz)
 }
 
-function levels(chance: Chance): unknown {
+function blockLevels(chance: Chance): unknown {
   const histogram = new LevelHistogram()
   const [restDb, spokenDb] = [chance.between(-90, -40), chance.between(-50, -10)]
   const [share, spread] = [chance.of(0.01, 0.03, chance.between(0, 1)), chance.between(1, 20)]
@@ -317,7 +317,7 @@ const meters: Record<string, [of: (chance: Chance) => unknown, sounds: number]> 
   'two channels': [relation, 40],
   tones: [tone, 40],
   'shapes of tones': [shapes, 24],
-  levels: [levels, 60],
+  levels: [blockLevels, 60],
   loudness: [loudness, 6],
   'what is drawn': [drawn, 4],
 }
