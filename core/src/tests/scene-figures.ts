@@ -1,23 +1,13 @@
 import fc from 'fast-check'
 import { candidatePlaces } from '../acoustics'
-import {
-  findWays,
-  fits,
-  fittingPieces,
-  type Piece,
-  pieceOfGear,
-  pluggedLink,
-  reportOf,
-  type Way,
-  wiringOf,
-  withoutDetours,
-} from '../circuit'
+import { findWays, fittingPieces, reportOf, type Way, wiringOf, withoutDetours } from '../circuit'
 import { columnsOf, feedRooms, levelsOfPatch, powerControls } from '../levels'
-import { isPluggable, type Patch } from '../model'
+import type { Patch } from '../model'
 import { levelsAnswer, wiringAnswer } from '../report'
-import { pairOf, scenes, shelf } from './demo'
+import { scenes, shelf } from './demo'
 import { type Outline, outlineOf } from './outline'
 import { anyChain } from './random-chains'
+import { randomLink } from './random-links'
 
 const named = (kind: string, answerOf: (patch: Patch) => unknown): [string, () => Outline][] =>
   scenes.map((patch) => [`${kind} of ${patch.name}`, () => outlineOf(answerOf(patch))])
@@ -52,35 +42,15 @@ const besideLevels = (patch: Patch) => ({
   }),
 })
 
-const gear = [...shelf.values()]
-const portsOf = (direction: 'in' | 'out') =>
-  gear.flatMap((thing) =>
-    thing.ports
-      .filter((port) => port.direction === direction && isPluggable(port.connector))
-      .map((port) => ({ thing, port })),
-  )
-const pieces = gear.flatMap((thing) => pieceOfGear(thing.id, thing, {}) ?? [])
-
-/** Links of the shelf made at random, with rows of pieces that go together. */
-function randomLinks(): unknown {
-  const pick = fc.record({
-    out: fc.constantFrom(...portsOf('out')),
-    into: fc.constantFrom(...portsOf('in')),
-    row: fc.array(fc.constantFrom(...pieces), { maxLength: 12 }),
-  })
-  return fc.sample(pick, { numRuns: 400, seed: 5 }).map(({ out, into, row }, index) => {
-    const patch = pairOf(out.thing, out.port.id, into.thing, into.port.id)
-    const plugged = pluggedLink(patch, patch.links[0]!, shelf)!
-    const fitting: Piece[] = []
-    for (const piece of row)
-      if (fitting.length < 3 && fits(fitting.at(-1)?.ends[1] ?? plugged.output, piece.ends[0]!))
-        fitting.push(piece)
-    // misfits by the hundred say nothing new
-    if (index % 10 && !fits(fitting.at(-1)?.ends[1] ?? plugged.output, plugged.inputs[0]!)) return undefined
-    const { findings, variants } = reportOf({ ...plugged, pieces: fitting, taps: undefined })
-    return { [index % 8]: { findings, facts: variants.map(({ facts }) => facts) } }
-  })
-}
+/** What is found in links made at random; those that do not go together by the hundred say nothing new. */
+const randomLinks = (): unknown =>
+  fc
+    .sample(randomLink, { numRuns: 900, seed: 5 })
+    .map((link) => reportOf(link))
+    .filter(({ variants }, index) => variants.length > 0 || index % 10 === 0)
+    .map(({ findings, variants }, index) => ({
+      [index % 8]: { findings, facts: variants.map(({ facts }) => facts) },
+    }))
 /** Chains made at random: their levels and the usual places of their voices. */
 const chains = fc.sample(anyChain, { numRuns: 32, seed: 6 })
 
