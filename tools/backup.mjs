@@ -14,7 +14,7 @@ export const releaseOf = () => JSON.parse(readFileSync(path.join(root, 'package.
 export const backupFolder = (/** @type {string} */ home) => path.join(home, 'backups')
 const daily = /^daily-\d{4}-\d\d-\d\d\.hush-backup$/
 const keptDaily = 7
-/** Room that is left alone, bytes, and what a backup may take of its last size. */
+/** Free space to be left on the disk, bytes, and the size allowed relative to the last backup. */
 const leastFreeBytes = 500e6
 const growth = 2
 

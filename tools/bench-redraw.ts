@@ -5,7 +5,7 @@ import { launchOptions } from './browser.mjs'
 import { downAndUp, redrawnMs } from './page-timing'
 
 const frameMs = 1000 / 60
-/** What keeps a key waiting so that a person notices: the definition of a long task (W3C Long Tasks API). */
+/** Delay that a person notices: a long task by the W3C Long Tasks API, ms. */
 const longTaskMs = 50
 const base = process.env.IRON_HUSH_URL ?? 'http://127.0.0.1:4310'
 const stations = ['Brief', 'Patch', 'Levels', 'Proof', 'Roll', 'Gear']

@@ -3,7 +3,7 @@ import type { Locator } from '@playwright/test'
 /** What is done to a slider or a field. */
 type Deed = { key: string } | { typed: string }
 
-/** Deeds after these are timed: by then the browser has compiled what it needs. */
+/** Actions before timing starts: by then the browser has compiled what it needs. */
 const untimed = 40
 const timed = 100
 

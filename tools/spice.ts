@@ -12,7 +12,7 @@ const program = 'ngspice'
 /** Voltages by node, as complex numbers, for each frequency; DC at 0. */
 export type Voltages = ReadonlyMap<number, ReadonlyMap<NodeName, readonly [re: number, im: number]>>
 
-/** What every node leaks to ground: without it one that hangs on capacitors alone has no DC voltage. Ohm. */
+/** Leakage from every node to ground, ohm: without it, nodes behind capacitors have no DC voltage. */
 const leakOhm = 1e11
 
 /** Solves many circuits in one process: at DC and at each frequency, in the order of the circuits. */

@@ -3,7 +3,7 @@ import pg from 'pg'
 import { Change } from '@iron-hush/core/contract'
 
 const channel = 'iron_hush'
-/** So that whatever lies between does not take a quiet stream for a dead one, ms. */
+/** Interval of heartbeats, ms: proxies would take a quiet stream for a dead one. */
 const heartbeatMs = 15_000
 /** How long until a lost connection is tried again: longer each time, ms. */
 const backoffMs = [100, 300, 1000, 3000]

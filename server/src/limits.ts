@@ -1,6 +1,6 @@
 import type { ServerOptions } from 'node:http'
 
-/** Longest that a request may take to arrive, ms: one that does not come to its end holds nothing up for long. */
+/** Longest time for a request to arrive, ms: one that never ends must not hold anything up. */
 const slowestRequestMs = 10_000
 /** How long an idle connection is kept, ms: one that is closed while a request is on its way looks like a fault. */
 const idleMs = 75_000

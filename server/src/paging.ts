@@ -14,7 +14,7 @@ export interface Page<T> {
   next?: string
 }
 
-/** Most that one page holds, whatever is asked. */
+/** Largest page of a list, whatever is asked for. */
 const largestPage = 1000
 
 const Keys = z.array(z.string().max(300)).min(1).max(4)

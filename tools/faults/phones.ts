@@ -1,7 +1,7 @@
 import { chromium, type Page } from '@playwright/test'
 import { launchOptions } from '../browser.mjs'
 
-/** Minutes that pass on a phone between one thing and the next. */
+/** Minutes between two actions on a phone. */
 const minutesEach = 2.5
 const thingsEachRound = 4
 

@@ -27,9 +27,9 @@ const { values } = readOptions(
   },
 )
 const root = path.resolve(import.meta.dirname, '../..')
-/** A test that takes longer is not asked: it would be run for many changes. With the switches in it takes several times as long. */
+/** Slower tests are left out, since they would run for many changes. With the switches they take several times as long. */
 const longestTestMs = 12_000
-/** A runner that is silent for so much longer than it may take is in an endless loop. */
+/** Extra time after which a silent runner is taken to be in an endless loop. */
 const patienceMs = 20_000
 
 /** Asks a process of its own; one that stays silent is ended and begun again, and its answer is `undefined`. */

@@ -21,9 +21,9 @@ export interface OnCameraReach {
   widestFraming: Framing | undefined
 }
 
-/** What a voice on the camera keeps over noise and echo where it is followed with ease, dB. */
+/** Speech over noise and echo at which a voice heard on the camera is easy to follow, dB. */
 export const easilyFollowedDb = 10
-/** The pattern of an ordinary on-camera microphone. */
+/** Polar pattern of an ordinary on-camera microphone: share of the omnidirectional part. */
 const onCameraPattern = 0.37
 
 /**

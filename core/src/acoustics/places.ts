@@ -26,7 +26,7 @@ export interface TakenIn {
   crestDb: number
 }
 
-/** Peak over RMS of steady noise: what is passed for some ten thousandths of the time. */
+/** Peak over RMS of steady noise: the level exceeded for a few ten-thousandths of the time. */
 export const steadyNoiseCrestDb = 12
 
 /** Every noise of the place, and the wind, as a microphone takes them in. */
@@ -111,7 +111,7 @@ export interface Candidate extends Hearing {
 
 /** A hand's width under the chin. */
 const lapelDistanceM = 0.2
-/** From here a thing is heard that nobody has placed a microphone for yet. */
+/** Distance assumed for a stand while the brief has no microphone near the source. */
 const standDistanceM = 1.5
 
 /**
@@ -169,7 +169,7 @@ function nearAThing(brief: Brief, sourceId: string, cameraM: number): Try[] {
 export const clearnessDb = ({ overEverythingDb, directDba }: Hearing): number =>
   overEverythingDb === Infinity ? directDba : overEverythingDb
 
-/** So near to all noise together the wind is the most of it, dB. */
+/** Wind within this of the total noise makes up most of it, dB. */
 const mostlyWindDb = 3
 
 function reason(heard: Hearing, bestDb: number): string {

@@ -8,7 +8,7 @@ export const vocalEfforts = [
   { name: 'very loud', levelDba: 78 },
 ] as const
 
-/** Half of a step between efforts, dB: farther off, a level is none of them. */
+/** Half a step between vocal efforts, dB: a level farther from every effort has no name. */
 const halfStepDb = 3
 
 /** What a level at 1 m comes to as an effort: the nearest, or beyond all of them. */

@@ -32,7 +32,7 @@ export interface End {
   direction: 'in' | 'out'
 }
 
-/** So many pieces at most between an end and what is offered there. */
+/** Most pieces between an end and what is offered there. */
 const mostPieces = 2
 
 /**
@@ -68,7 +68,7 @@ interface Asked {
   before: Standing
 }
 
-/** So many sockets of one thing are tried. */
+/** Most sockets of one thing that are tried. */
 const mostPorts = 2
 
 /** What goes through the air or is wired for good meets its own kind alone. */

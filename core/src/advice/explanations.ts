@@ -54,12 +54,12 @@ const before = {
 }
 /** By how much each is off as a rule. */
 const usually = { distanceShare: 0.45, voiceDb: 4, placeNoiseDb: 6, boxNoiseDb: 4 } as const
-/** Something else may be anywhere within so much, dB. */
+/** Spread assumed for "something else", dB: it may lie anywhere within this. */
 const anywhereDb = 15
 const fewestBelief = 0.04
-/** Squares of the differences, in spreads, up to which the plan needs no explanation. */
+/** Sum of squared differences, each in standard deviations, up to which the plan needs no explanation. */
 const fitsWithin = 4
-/** Of a control with very many positions so many are tried, evenly. */
+/** A control with more positions than this is tried at evenly spaced ones. */
 const mostPositions = 60
 
 interface Figures {

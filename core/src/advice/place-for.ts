@@ -53,7 +53,7 @@ export function placeFor(
   }
 }
 
-/** A boom that hears several voices hangs between them, m. */
+/** Distance of a boom shared by several voices: it hangs between them, m. */
 const sharedBoomM = 0.75
-/** Two people who talk sit about so far apart, m. */
+/** Usual distance between two people in conversation, m. */
 const otherVoiceM = 1.2

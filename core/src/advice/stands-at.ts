@@ -9,9 +9,9 @@ export interface StandsAt {
   edits: Edit[]
 }
 
-/** A place that is so near is worn or held; farther off stands everything else. m */
+/** A microphone nearer than this is worn or held in the hand, m. */
 const onBodyM = 0.3
-/** A place on the camera is as far off as the camera, to within this ratio. */
+/** A place within this ratio of the camera's distance counts as mounted on the camera. */
 const sameDistance = 1.1
 
 /** What hears a room and has no other way in: microphones, and cameras with what is built in alone. */

@@ -7,9 +7,9 @@ interface Made {
   lastModifiedMs: number | undefined
 }
 
-/** Of the shorter of the two so much lies within the other. */
+/** Least overlap of a clip and a take, as a share of the shorter. */
 const leastShare = 0.5
-/** A device's clock may be so far off, and a copy of a file loses its seconds. */
+/** Clock error allowed between devices; copying a file may also drop its fractions of a second. */
 const clockOffMs = 5000
 
 /**

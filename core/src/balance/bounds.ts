@@ -22,7 +22,7 @@ import { ReadingSpans } from './reading-spans'
 import { mostFirst, type Score, worstFirst } from './objective'
 import type { Positions, Region } from './positions'
 
-/** Sums taken in another order differ in their last digits: a bound must never be the lower for it. */
+/** Allowance for rounding: sums in another order differ in their last digits, and a bound must never come out too low. */
 const slackDb = 1e-7
 
 /**

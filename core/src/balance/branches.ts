@@ -23,9 +23,9 @@ interface Open {
   region: Region
   score: Score
 }
-/** So many regions are followed to the end when the work allowed is done. */
+/** Regions still searched to the end once the work allowance is used up. */
 const dives = 20
-/** And so many combinations are tried around the best of them. */
+/** Combinations tried around the best of those regions. */
 const mostAround = 1000
 
 /**

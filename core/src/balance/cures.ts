@@ -40,7 +40,7 @@ export interface Cure {
  */
 const candidateWork = 60_000
 
-/** Less is not worth a purchase, a plug or a demand. */
+/** Smallest improvement worth a purchase, an extra plug or a dropped demand. */
 const worthDb = 1
 
 /**

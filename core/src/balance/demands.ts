@@ -82,7 +82,7 @@ function nearest(
   return positions.named(nearer(reduced, aimsOf(reduced, plan), positions, choice, cancelled))
 }
 
-/** Combinations of controls that are searched as one knob. */
+/** Controls are searched together as one knob up to this many combinations. */
 const togetherMost = 2048
 
 /**

@@ -15,7 +15,7 @@ interface Limit {
   most: number
 }
 
-/** Demands count in tenths of a dB: half a tenth either way is still met. */
+/** Demands are stated in tenths of a dB: one missed by no more than half a tenth counts as met. */
 const slackDb = 0.06
 
 type Searched = Pick<Problem, 'graph' | 'aims' | 'positions'>

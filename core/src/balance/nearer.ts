@@ -3,7 +3,7 @@ import { type Aims, scoreOf } from './aims'
 import { compareScores } from './objective'
 import type { Choice, Positions } from './positions'
 
-/** How many positions two controls are moved against each other at most. */
+/** Largest number of positions that two controls are moved against each other. */
 const pairReach = 2
 
 /**

@@ -1,11 +1,11 @@
 import { worstOutsideDb, worstOverDb, worstRatioDb, type Score } from './objective'
 import type { Positions, Region } from './positions'
 
-/** A split that leaves nothing of a half counts as if its score had fallen by so much, dB. */
+/** Score drop credited to a split that empties one half, dB. */
 const nothingLeftDb = 4
-/** What a stop that lets nothing through counts as beside those that do, dB. */
+/** Spread credited to a knob with a position that lets nothing through, dB. */
 const mutedSpreadDb = 100
-/** A knob whose stops have the same gain is still worth splitting, when nothing else is. */
+/** Least spread of a knob: one whose positions all have the same gain is still split when nothing else is left. */
 const leastSpreadDb = 0.001
 
 /**

@@ -76,7 +76,7 @@ export interface Graph {
   assumptions: Assumption[]
 }
 
-/** Nothing comes through a dead link but this share: a level that no chain comes down to, and a number all the same. */
+/** Share that passes a dead link: a level no working chain comes down to, and still a finite number. */
 export const deadFactor = 1e-10
 
 /** What goes on while somebody else pauses. */

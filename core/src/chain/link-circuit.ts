@@ -34,7 +34,7 @@ export interface Side {
 export type Arrival = { sides: Side[] } | { stop: CircuitFinding }
 type Circuit = (channel: 'left' | 'right') => Arrival
 
-/** Stands for nothing at all, where minus infinity would be no number to go on with. */
+/** Stands for "nothing at all" where minus infinity would break the arithmetic. */
 const nothingDb = -200
 
 /** Circuits as they were last solved. Documents are immutable: the same links between the same boxes are the same circuit. */

@@ -14,7 +14,7 @@ export interface Mixture {
 
 export const emptyMixture: Mixture = { emitters: [], amplitudes: [], delaysS: [], filters: [] }
 
-/** Delays that differ by less count as one: a sixth of a sample at 48 kHz. */
+/** Delays closer than this count as equal: a seventh of a sample at 48 kHz. */
 export const sameDelayS = 3e-6
 
 /** Several mixtures as one. What comes from one thing at one time adds up with its sign. */

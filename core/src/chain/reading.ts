@@ -61,7 +61,7 @@ export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
   lowCutHz: more.lowCutHz,
 })
 
-/** No knob of a box takes so much away, dB: a switch has been set to something else. */
+/** Gain below which a control has switched its input off: no knob attenuates this much, dB. */
 const switchedOffDb = -100
 
 /** What passes everything as it comes. */

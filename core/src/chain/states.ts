@@ -23,7 +23,7 @@ import type { Reading } from './reading'
 import { type Table, tableOf } from './table'
 import { type Known, type Met, type Situation, stepsBehindFollowers, walk, type Walked } from './walk'
 
-/** How long a speaker pauses before the words that the plan reckons with, seconds: automatic gain opens meanwhile. */
+/** Length of the pause that the plan assumes before the loudest words, s: automatic gain rises during it. */
 export const plannedPauseS = 3
 
 /** A chain with its controls set, in every situation that the plan reckons with. */
@@ -149,10 +149,10 @@ function settledGainDb({ stage, levelDb, mixture }: Met, sounding: Sounding, tab
   }
 }
 
-/** A wave comes up faster than what it is wrapped in, for a limiter that follows every crest: found on samples. */
+/** Share of the rise time left to a limiter that follows every crest: a wave rises faster than its envelope. From rendering. */
 const waveShare = 0.5
 
-/** The peaks of steady noise that hold a limiter down, as a share of its rarest: found on samples. */
+/** Peak of steady noise that holds a limiter down, as a share of its rarest peak. From rendering. */
 const usualShare = 0.7
 
 /** A pause: automatic gain has opened for a while from where the voice held it. */

@@ -41,5 +41,5 @@ export const typicalCapsule = { sensitivityDbvPa: -38, selfNoiseDba: 20, maximum
 /** Ordinary impedances of an output and an input, ohm. */
 export const typicalOhm = { out: 150, in: 5000 }
 
-/** Ordinary headphones, dB SPL for 1 V. */
+/** Sensitivity of ordinary headphones, dB SPL at 1 V. */
 export const typicalEarsDbSplAtVolt = 112

@@ -4,7 +4,7 @@ import type { Terminal, StrayCapacitor } from './link'
 /** What a cable is made of along its length. */
 export type Cable = Pick<Passive, 'lengthM' | 'picofaradPerM' | 'corePicofaradPerM' | 'shieldedAt'>
 
-/** Between two cores lies about half of what lies between a core and the shield: ordinary twisted microphone cable. */
+/** Capacitance between two cores over that from core to shield, for ordinary twisted microphone cable. */
 const coresOverShield = 0.5
 
 /** A conductor of a cable: its place at each end, where it has one. */

@@ -47,7 +47,7 @@ export interface Load {
   share: number
 }
 
-/** Gain under which what arrives is leakage, not sound, dB. */
+/** Gain below which a signal that arrives is leakage, dB. */
 export const leakageDb = -60
 
 const searchHz = { lowest: 10, highest: 40_000 } as const
@@ -115,7 +115,7 @@ function commonVolts(
   return magnitude({ re: (one.re + other.re) / 2, im: (one.im + other.im) / 2 })
 }
 
-/** How near a corner is known, as a ratio of frequencies. */
+/** Precision of a corner frequency, as a ratio. */
 const cornerPrecision = 1e-6
 
 /**
@@ -177,7 +177,7 @@ export function legsWorkedInto({ output }: PluggedLink, middle: Network): Leg[] 
   })
 }
 
-/** An impedance to everything outside above which a contact counts as open. */
+/** Impedance to the outside above which a contact counts as open. */
 const openOhm = 5e6
 
 /** Legs of differential inputs that nothing outside holds: neither a ground, nor a contact of the output, nor the other leg over a winding. */

@@ -34,7 +34,7 @@ export interface WaySearch {
   found?: (way: Way) => void
 }
 
-/** A way this much longer than the shortest that works is no longer looked for. */
+/** Ways may be this many pieces longer than the shortest that works. */
 const longerBy = 1
 
 /**

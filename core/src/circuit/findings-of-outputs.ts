@@ -3,10 +3,10 @@ import type { Facts } from './facts'
 import { leakageDb } from './facts-of-sound'
 import type { PluggedLink } from './link'
 
-/** A load under this share of what stands behind a leg is a short; under once, a heavy load. */
+/** A load below this share of the leg's source impedance is a short circuit; below all of it, a heavy load. */
 const shortedShare = 0.02
 const overloadedShare = 1
-/** Less is lost when a leg that drives nothing costs no level. */
+/** Gain above which an unused leg costs no level, dB. */
 const halfLevelDb = -5
 
 /** What the link does to the output: shorts, heavy loads, a leg that drives nothing. */

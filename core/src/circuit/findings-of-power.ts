@@ -2,18 +2,18 @@ import type { Find } from '../findings'
 import type { Facts } from './facts'
 import type { PluggedLink } from './link'
 
-/** With less than this share of the volts it needs, a thing is dead rather than weak. */
+/** A powered thing that gets less than this share of the voltage it needs is dead, not weak. */
 const deadShare = 0.2
-/** A supply that falls to this share of its open volts runs into ground. */
+/** A supply that drops to this share of its open-circuit voltage is shorted to ground. */
 const shortedSupplyShare = 0.02
-/** Above this a supply is phantom power, and into ground more than a waste of it, V. */
+/** Supplies above this are phantom power, whose short circuit can do harm, V. */
 export const phantomVolts = 12
-/** DC that an output tolerates without a word. */
+/** DC on an output below which nothing is said, V. */
 const harmlessVolts = 0.05
-/** DC so many times over what an output tolerates does harm; so do this many volts where it says nothing. */
+/** DC this many times above what an output tolerates does harm, as do this many volts where no tolerance is stated. */
 const gravelyOver = 5
 const graveVolts = 3
-/** An input tolerates so much DC behind the capacitor that nearly every one has. */
+/** DC that an input tolerates thanks to its coupling capacitor, where nothing is stated, V. */
 const usualInputToleratesVolts = 10
 
 /** Whether a thing gets so little power that it is dead. */

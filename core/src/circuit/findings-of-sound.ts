@@ -3,7 +3,7 @@ import type { Facts } from './facts'
 import { leakageDb } from './facts-of-sound'
 import { type InputPort, type PluggedLink, wayTo } from './link'
 
-/** Equal to within this, two gains count as one. */
+/** Two gains closer than this count as equal, dB. */
 const sameDb = 0.5
 /**
  * Loss at 10 kHz, or at 100 Hz, that begins to be heard beside the same sound without it (one pole that is 1 dB down at

@@ -3,12 +3,12 @@ import { aWeightingDb } from '../units'
 import type { Facts } from './facts'
 import { type PluggedLink, wayTo } from './link'
 
-/** Magnetic and electric fields pick up about so much, volts a metre; balanced runs a thousandth of it. */
+/** Hum that fields induce in an unbalanced run, V per metre (estimates); a balanced run picks up a thousandth. */
 const quietFieldVoltsPerM = 1e-6
 const nearMainsVoltsPerM = 10e-6
 const nearMotorsVoltsPerM = 100e-6
 const humHz = 50
-/** An unbalanced run of this length is worth more than a note. */
+/** An unbalanced run longer than this is more than a note, m. */
 const longRunM = 3
 
 const humDbu = (picked: number): number => 20 * Math.log10(picked / Math.sqrt(0.6))

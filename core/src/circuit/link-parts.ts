@@ -10,10 +10,10 @@ export const terminalNode = (piece: number, place: Terminal): NodeName =>
     ? `piece ${piece}:${place.inside}`
     : nodeOf(`piece ${piece} end ${place.end}`, place.contact)
 
-/** Of a coupling capacitor: large enough to pass all that is heard. */
+/** Coupling capacitor large enough to pass everything audible. */
 const couplingFarad = 100e-6
 
-/** Ground of an input: that of the first is the reference, the others are tied to it by the link alone. */
+/** Ground of an input. That of the first is the reference; only the link ties the others to it. */
 export const groundOf = (index: number): NodeName => (index === 0 ? ground : `ground of ${index}`)
 
 /** Ground of the sender, which only the link ties to that of the receiver. */
@@ -116,7 +116,7 @@ export function pieceParts(piece: Piece, index: number): Part[] {
   return parts
 }
 
-/** Legs of a differential input that says nothing of them stand at so many times its impedance. */
+/** Impedance from each leg of a differential input to ground over its input impedance, where none is stated. */
 const legsOverInput = 10
 
 /** What an input puts between the legs of a channel, and from each leg to ground. */

@@ -41,9 +41,9 @@ export class SingularNetwork extends Error {
  * potential it has in the world, and is too small to be seen beside any real part: 100 Gohm beside 10 Mohm is 0.01 %.
  */
 const leakageSiemens = 1e-11
-/** Under this a resistance is written as a current of its own: as a conductance it would drown everything beside it. */
+/** Smaller resistances get a current unknown of their own: as conductances they would swamp the matrix, ohm. */
 const smallestOhm = 1e-3
-/** What stands in for no resistance at all: an ideal source that the link shorts has an answer all the same. */
+/** Stands in for zero resistance, so that a shorted ideal source still has a solution. */
 export const leastOhm = 1e-4
 
 type Source = Extract<Part, { kind: 'source' }>

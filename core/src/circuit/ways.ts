@@ -52,7 +52,7 @@ export const ranked = (ways: readonly Way[]): Way[] =>
       inOrder(one.price) - inOrder(other.price),
   )
 
-/** A piece more that changes the level by less than this does nothing for the sound, dB. */
+/** An extra piece that changes the level by less than this is useless, dB. */
 const idleDb = 1
 
 /**

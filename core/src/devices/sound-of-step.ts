@@ -1,7 +1,7 @@
 import type { LineUpStep } from '../lineup'
 import type { RecordedSound } from './device'
 
-/** Long enough for a loud moment, a quiet one and pauses. */
+/** Length of a stand-in scene, s: long enough for a loud moment, a quiet one and pauses. */
 const sceneS = 20
 
 /** What has to sound while a step of the line-up is done. */

@@ -20,9 +20,9 @@ import type { Device, DeviceClip, MeterShows, RecordedSound, RecordRequest } fro
 const rateHz = 48_000
 const silenceS = 5
 const scratchS = 4
-/** What the headphone socket of a small computer gives at full scale through a lead with a pad, dBu. */
+/** Full-scale level from a small computer's headphone socket through a lead with a pad, dBu. */
 const pageOutputDbu = -24
-/** And its loudspeaker close to a built-in microphone, dB SPL. */
+/** Full-scale level of its loudspeaker close to a built-in microphone, dB SPL. */
 const pageLoudDbSpl = 96
 const bits = 24
 const meterStepDb = 0.5

@@ -21,10 +21,10 @@ export interface Limiter {
  * of a voice and not on its loudest syllables.
  */
 const listeningMs = 660
-/** What is this much louder than that is met at once, dB: a shout, a strike. Its own detector is as short as a pitch allows. */
+/** A level this far above the long-term one is acted on at once, dB: a shout, a strike. Detected as fast as pitch allows. */
 const suddenDb = 9
 const suddenMs = 12
-/** The long level is computed again once in so many frames. */
+/** The long-term level is recomputed once every so many frames. */
 const framesAStep = 48
 
 /** Mean square of one channel over the listening time, and of the last moment. */
@@ -234,7 +234,7 @@ function riseDb({ holdMs, releaseMs }: Times, fallDb: number, afterMs: number): 
   const asked = (ms: number) => Math.min(fallDb, lostDb(ms))
   const behind = (ms: number) => Math.exp(-(afterMs - ms) / releaseMs)
   const [first, last] = [asked(holdMs), asked(afterMs)]
-  // Simpson's rule over the rise: what is asked later is behind by less
+  // Simpson's rule over the rise: later moments lag less
   const steps = 8
   const step = (last - first) / steps
   let sum = 0

@@ -1,7 +1,7 @@
 import { type Chain, noisePowers, type Origin, powerOfWays, type Walked, waysOfSource } from '../chain'
 import { powerDb } from '../units'
 
-/** A level that is no level any more: what is left of a sound that cancels, or behind a dead link. */
+/** Floor of all levels: what remains of a sound that cancels, or behind a dead link, dB. */
 export const floorDb = -200
 export const dbOf = (power: number): number => Math.max(floorDb, powerDb(power))
 

@@ -28,7 +28,7 @@ export interface RecordedChannel {
   holds: Held[]
 }
 
-/** Under this beside the loudest, a source is not worth a word in what a channel holds. */
+/** A source this far below the loudest of its channel is not mentioned, dB. */
 const worthDb = 40
 
 /**
@@ -145,8 +145,9 @@ export interface MonoLoss {
   leftDb: number
 }
 
-/** A sum this far under one of its halves counts as a loss; under this no figure holds, and it is silence. */
+/** A sum this far below one of its parts counts as a loss, dB. */
 const lossDb = -6
+/** A sum this far below one of its parts counts as silence, dB. */
 const goneDb = -40
 
 /** Sources that fall when two channels of one box are summed to mono. */

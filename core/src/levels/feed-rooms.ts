@@ -29,10 +29,10 @@ export interface FeedCeiling {
   isSender: boolean
 }
 
-/** So near to a ceiling it is met, dB. */
+/** A level within this of a ceiling counts as meeting it, dB. */
 const metDb = 0.02
 const mostSteps = 12
-/** More or less than this nobody sends, dB. */
+/** Furthest change of a feed's level that is looked at, dB. */
 const farthestDb = 80
 
 /** What every recording of a line feed can take of it: the box with the least room first. */

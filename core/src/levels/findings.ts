@@ -260,10 +260,11 @@ function hissOf(run: Run): Hiss {
   return { biggest: share, remedy: { kind: canRaise ? 'gain before' : 'nothing before', partName, name } }
 }
 
-/** Two ways of one voice that come to this much less than one alone cancel. */
+/** Two paths of one voice cancel when their sum is this far below one of them alone, dB. */
 const cancellingDb = -6
-/** A second way this far under the first is no longer heard, or plainly heard, as a comb. */
+/** A second path this far below the first is inaudible as a comb filter, dB. */
 const combDb = 20
+/** A second path this close to the first is an obvious comb filter, dB. */
 const plainCombDb = 10
 
 /** Whether more level into automatic gain would leave the voice clearer: most of the noise arises at it or behind it. */
@@ -292,7 +293,7 @@ export function loudestIn(run: Run): Loudest {
   return point.wholePeakDb - point.peakDb.loudest > 6 ? 'all together' : 'source'
 }
 
-/** No chain that carries anything comes down to this, in any unit. */
+/** Level that no working chain falls to, in any unit. */
 export const silenceDb = -140
 
 /** The point at which a run dies away to nothing, where the wiring brings it no further. */

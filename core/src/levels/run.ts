@@ -113,7 +113,7 @@ export interface Run {
   tightest: { point: number; ceiling: Ceiling } | undefined
 }
 
-/** Nearer than this two ceilings are met at once, dB. */
+/** Two ceilings whose headroom differs by less are met at the same moment, dB. */
 const atOnceDb = 0.001
 /** The one of two ceilings that leaves less headroom; of two met at once the first, which cuts what would reach the other. */
 export const tighter = (one: Ceiling | undefined, other: Ceiling | undefined): Ceiling | undefined =>

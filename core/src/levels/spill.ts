@@ -1,6 +1,6 @@
 import { trackKey } from '../model'
 
-/** A microphone is meant for the loudest source that it hears, and for those that are no softer than this beside it, dB. */
+/** A microphone is meant for the loudest source it hears and for those within this of it, dB. */
 export const meantWithinDb = 10
 
 /** What of a run decides whether it is spill. */

@@ -16,7 +16,7 @@ export const peakWindows: Record<PeakTarget, PeakWindow> = {
   'under the mark': { lowestDbfs: -15, highestDbfs: -12 },
   float: { lowestDbfs: -15, highestDbfs: -12 },
 }
-/** Just under a mark is so near to it, dB. */
+/** Room left below the mark by peaks that are just under it, dB. */
 const underMarkDb = 3
 
 /** Where the peaks of a recording belong: by the marks of its own meter where the target goes by them. */
@@ -92,8 +92,8 @@ const lowered = ({ lowestDbfs, highestDbfs }: PeakWindow, byDb: number): PeakWin
 export const outsideDb = (window: PeakWindow | undefined, peakDb: number): number =>
   window ? Math.max(0, window.lowestDbfs - peakDb, peakDb - window.highestDbfs) : 0
 
-/** The loudest typical level at the ear that is left alone, dB SPL: fit for a working day. */
+/** Highest typical level at the ear without a warning, dB SPL: safe for a working day. */
 export const safeListeningDbSpl = 85
 
-/** Softer than this at the ear, nobody hears what is wrong with the sound: the level of talk across a table. */
+/** Level at the ear below which faults go unheard, dB SPL: conversation across a table. */
 export const softListeningDbSpl = 55

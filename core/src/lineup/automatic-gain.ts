@@ -14,15 +14,15 @@ export interface AutomaticGain {
 }
 
 const stepS = 0.005
-/** A level must jump by so much within two steps to be the edge of the burst. */
+/** Jump within two steps that marks the edge of the burst, dB. */
 const edgeDb = 8
-/** A tone that the gain has settled on stays within this; noise does not. */
+/** Spread of a tone once the gain has settled, dB; noise spreads more. */
 const steadyDb = 2
-/** Gain that moves less than this is steady. */
+/** Gain that falls by less than this counts as steady, dB. */
 const leastFallDb = 1.5
 /** A time constant ends where this share of the way is left. */
 const leftShare = Math.exp(-1)
-/** The gain has begun to rise once so much of its way is done. */
+/** Share of its rise after which the gain counts as rising. */
 const risenShare = 0.08
 
 /**

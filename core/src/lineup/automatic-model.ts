@@ -3,10 +3,10 @@ import { testSignal } from '../signals'
 import { amplitudeFromDb } from '../units'
 import { type AutomaticGain, automaticGainIn } from './automatic-gain'
 
-/** A tone of 997 Hz needs no more. */
+/** Sample rate of the model, enough for a tone of 997 Hz. */
 const rateHz = 8000
 const rounds = 8
-/** A round brings a time no nearer than by this factor at once. */
+/** Largest factor by which one round may change a time constant. */
 const mostFactor = 3
 
 /**

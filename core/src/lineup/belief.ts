@@ -8,7 +8,7 @@ export interface Belief {
   edges: ((unknowns: Float64Array) => number)[]
 }
 
-/** Tolerances are guesses too: so much wider than they say is what is begun with. */
+/** Factor by which stated tolerances are widened at the start, since they are guesses too. */
 const doubt = 1.25
 
 /** Nothing is known but how far each unknown is usually off: a standard deviation of 1, taken somewhat wider. */
@@ -79,7 +79,7 @@ const dot = (one: ArrayLike<number>, other: ArrayLike<number>): number => {
   return sum
 }
 
-/** How sharply an edge counts, dB: no clip says to a hair whether it was pressed. */
+/** Softness of the edge at a ceiling, dB: no clip shows exactly whether it was pressed. */
 const edgeDb = 0.6
 
 /** Unknowns drawn from a belief, each with a weight by how well it keeps the edges; the weights add up to 1. */

@@ -5,7 +5,7 @@ import { toneHz } from '../signals'
 import { automaticGainIn } from './automatic-gain'
 import type { LineUpStep } from './step'
 
-/** A clip of the line-up is short; of a longer one its beginning is looked at for bursts. */
+/** Longest stretch searched for bursts, s: line-up clips are short. */
 const mostS = 40
 /** The stretch whose shape is looked at: after what is faded in and switched on. */
 const shapeS = { from: 1, to: 1.4 }

@@ -18,13 +18,13 @@ export interface LearntFloor {
   toldApart: boolean
 }
 
-/** Noise figures differ from the plan by so much, one standard deviation, dB. */
+/** Prior spread of noise figures around the plan, one standard deviation, dB. */
 const beforeDb = 4
 /** How sure the noise of a clip is. */
 const readDb = Math.hypot(clipDb, 0.4)
 const gridDb = 0.5
 const gridTo = 14
-/** Narrower than this it counts as found, dB. */
+/** Spread below which a noise figure counts as found, dB. */
 const enoughDb = 2.2
 
 /** Which noises of the box are asked for: of its first amplifier, and of its converter. */

@@ -1,7 +1,7 @@
 /** A square matrix by rows. */
 export type Matrix = readonly Float64Array[]
 
-/** A little on the diagonal keeps what is as good as certain from becoming a negative square, dB squared. */
+/** Added to the diagonal so that rounding cannot make a nearly certain variance negative, dB squared. */
 const jitter = 1e-9
 
 /**

@@ -42,12 +42,12 @@ export interface Law {
 
 const draws = 200
 const seed = 11
-/** More positions than this are worked out at every so many, and straight between. */
+/** A law with more positions than this is computed at evenly spaced ones and interpolated between. */
 const mostPlaces = 60
-/** Over what share of its way a law keeps its bend. */
+/** Correlation length of a law's shape, as a share of the control's travel. */
 const smoothOver = 0.22
 /** So many standard deviations from what the others say, a reading is left out. */
-/** A real scale is no smoother than this, dB; the arithmetic needs it too. */
+/** Roughness of a real scale, dB; it also keeps the matrix well conditioned. */
 const roughDb = 0.1
 const outlierAt = 3.5
 const fallsAt = 3.5

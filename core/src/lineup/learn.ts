@@ -38,10 +38,10 @@ export interface Learnt {
   changes: LearntChange[]
 }
 
-/** Less than this is no news, dB. */
+/** Smallest change of a level worth learning, dB. */
 const newsDb = 0.4
 const clipToleranceDb = 0.5
-/** Times that differ by less than this share are no news. */
+/** Smallest relative change of a time constant worth learning. */
 const newsShare = 0.15
 
 /** What the readings of a scene say of its boxes, beyond what their figures say already. */
@@ -109,7 +109,7 @@ function lawChanges(bench: Bench, way: ToneWay): LearntChange[] {
   ]
 }
 
-/** More corner points than this say no more. */
+/** Most corner points kept of a law. */
 const mostPoints = 60
 const tenths = (db: number) => Math.round(db * 10) / 10
 

@@ -20,7 +20,7 @@ export interface LevelControl {
 /** How far the law of an unmarked control may be off as a whole, and bend, dB; of one marked in decibels. */
 const unmarkedDb = { offsetDb: 4, bendDb: 5 }
 const markedDb = { offsetDb: 1.5, bendDb: 0.7 }
-/** The least that a law must span to be one, dB. */
+/** Smallest span of a law, dB: a control that changes less sets no level. */
 const leastSpanDb = 6
 
 export function priorOf({ gainsDb, marked, learntDb, control }: LevelControl): LawPrior {

@@ -24,18 +24,18 @@ const voids: ReadonlySet<LineUpFinding['code']> = new Set([
 export const isAnswered = (findings: readonly LineUpFinding[]): boolean =>
   findings.every(({ code }) => !voids.has(code))
 
-/** A level that is off by less than this is as planned, dB: what a meter is read to. */
+/** A level within this of the plan is as planned, dB: the accuracy of reading a meter. */
 const agreesDb = 1
 const muchOffDb = 3
-/** A tone that is sent this near to what was asked is as asked, dB. */
+/** A tone sent within this of the level asked for is as asked, dB. */
 const sentDb = 0.25
-/** Another position explains a level that the law does not, if it comes so near. */
+/** A different position explains a reading when the law comes this close there, dB. */
 const otherPositionDb = 0.7
-/** Far from any ceiling of the plan, a tone that is cut was cut before it came here. */
+/** A cut tone this far below every planned ceiling was cut before it came here, dB. */
 const farFromCeilingDb = 10
-/** Peaks this near to their window are as planned: nobody says a line twice alike. */
+/** Peaks within this of their window are as planned, dB: nobody says a line the same way twice. */
 const voiceDb = 2
-/** A floor that is off by less than this is as planned, dB. */
+/** A noise floor within this of the plan is as planned, dB. */
 const floorDb = 2
 
 /** What a reading of a step means, the gravest first. */

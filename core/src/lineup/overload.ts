@@ -4,12 +4,12 @@ import { type Bench, sentDbuOf, standingBox, standsAt, stripsBetween, type ToneW
 import { keyOf, type LevelControl, levelControls } from './level-control'
 import { type Draft, type Setting, settingOf } from './step'
 
-/** Over the ceiling that the tone shall meet, dB. */
+/** How far above the ceiling the tone is sent, dB. */
 const overCeilingDb = 8
-/** The tone is sent so high as a rule, and a cut crest read so high at most, dBFS. */
+/** Usual level of the tone, and the highest reading of a cut crest, dBFS. */
 const sentDbfs = -6
 const cutReadsDbfs = -10
-/** A ceiling that shows lower than this in the file is lost in the hiss of the box. */
+/** Lowest level in the file at which a ceiling can be read, dBFS: below, it is lost in the hiss of the box. */
 const leastReadDbfs = -40
 const noPositions: ReadonlySet<number> = new Set()
 

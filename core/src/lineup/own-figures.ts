@@ -10,7 +10,7 @@ export interface Fresh {
   id: () => string
 }
 
-/** The oldest figures are let go of beyond this. */
+/** Most learnt figures kept; the oldest go first. */
 const mostLearnt = 400
 
 /** The thing with what was learnt, and with what stood there before. It is a copy of one's own, made where it is none yet. */

@@ -4,7 +4,7 @@ import { type Bench, gainBetween, standingBox, type ToneWay } from './bench'
 import { keyOf, type LevelControl, priorOf } from './level-control'
 import { type Law, lawOf, type LawReading } from './law'
 
-/** How sure a level is that was read: off a meter by eye, and off a clip; one standard deviation, dB. */
+/** Uncertainty of a level read off a meter by eye, and off a clip: one standard deviation, dB. */
 export const meterDb = 0.5
 export const clipDb = 0.2
 

@@ -25,11 +25,11 @@ export interface RoomNoise {
 /** The clap is heard where speech is. */
 const bandHz = [350, 3500] as const
 const stepS = 0.005
-/** The fall is read between these, under its beginning; less than the last is too little to read, dB. */
+/** The decay is read between these levels below its start; a decay smaller than the last is too short to read, dB. */
 const readFromDb = -5
 const readToDb = -25
 const leastRangeDb = 32
-/** Before the tail drowns in noise by so much, the reading ends, dB. */
+/** Reading stops this far above the noise, dB. */
 const overNoiseDb = 7
 
 /**

@@ -5,7 +5,7 @@ import { basisOf } from './basis'
 import { type Bench, boxesFrom, identityOf, standingBox, standsAt } from './bench'
 import type { Draft, LineUpStep } from './step'
 
-/** So far under the loudest of its recordings, a microphone does not move a channel to speak of, dB. */
+/** A microphone this far below its loudest recording does not visibly move a channel's meter, dB. */
 const movesDb = 26
 
 /** The recordings that a microphone moves as the chain is planned, and its runs to them. Inside a radio nobody sees one move. */
@@ -135,7 +135,7 @@ function deadCauses(bench: Bench, microphone: string, tracks: readonly string[])
   ]
 }
 
-/** Gain that counts as nothing passing, dB. */
+/** Gain at which nothing passes, dB. */
 const silentDb = -60
 
 /** Whether some position of a switch lets nothing pass. */

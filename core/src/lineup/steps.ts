@@ -144,7 +144,7 @@ function voiceSteps(bench: Bench): Draft[] {
   return [...steps.values()]
 }
 
-/** What changes a level by less sets none, dB. */
+/** Smallest range of a control that sets a level, dB. */
 const leastTurnDb = 1
 
 /** Whether a control that is not locked changes the level of a run at one of its ends; where it silences, it sets none. */

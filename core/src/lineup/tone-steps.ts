@@ -18,16 +18,16 @@ import { overloadStep } from './overload'
 import { clipDb, type ControlLaw, lawOfControl, readLevel, sentOffDb } from './readings'
 import { type Draft, type LineUpStep, playedFrom, settingOf } from './step'
 
-/** Half of the width of a law within which no setting would be chosen otherwise, dB. */
+/** Uncertainty of a law (half its width) that would not change the choice of any setting, dB. */
 const enoughDb = 2.5
-/** A tone is sent so high at most, read so high at most, dBFS. */
+/** Highest level at which a tone is sent, and read, dBFS. */
 const sentDbfs = -6
 const readDbfs = -6
-/** Under every ceiling that it must not meet, dB. */
+/** Distance of a tone below every ceiling it must not reach, dB. */
 const underCeilingDb = 6
-/** So far under its loudest position a law does not matter, dB. */
+/** Positions this far below the loudest do not matter, dB. */
 const mattersDb = 40
-/** From this page, where nothing says how loud that is: turned until the meter reads this at the planned position. */
+/** Meter reading asked for when the page plays a tone of unknown level: its volume is set by this reading, dBFS. */
 const playedDbfs = -12
 const startReadDbfs = -20
 const mostLawSteps = 5

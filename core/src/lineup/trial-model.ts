@@ -36,15 +36,15 @@ export interface TrialModel {
   outcome: (unknowns: ArrayLike<number>, setting: number) => TrialOutcome
 }
 
-/** Positions of a control that are tried at most. */
+/** Most positions of a control that are tried. */
 const mostPositions = 10
 const mostSettings = 40
-/** Ceilings so far above the loudest moment at every setting decide nothing, dB. */
+/** Ceilings this far above the loudest moment at every setting decide nothing, dB. */
 const farDb = 40
-/** How far voice and place may be from the plan on the day, one standard deviation, dB. */
+/** Spread of voice and place around the plan on the day, one standard deviation, dB. */
 const voiceDb = 2
 const placeDb = 3
-/** Figures that are bare, and those that are typical of their kind, are off by so much, dB. */
+/** Uncertainty of figures without a tolerance, and of typical ones, dB. */
 const bareDb = 1.5
 
 /** Bends of a law over the way of its control, from 0 to 1, each with a standard deviation of 1. */

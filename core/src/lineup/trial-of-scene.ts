@@ -13,7 +13,7 @@ export interface SceneTrial {
 }
 
 const seed = 5
-/** A place this far under the voice, or louder, wants a trial: what is heard there decides, dB. */
+/** A place louder than this below the voice calls for a trial, dB: its real noise decides. */
 const loudPlaceDb = 26
 
 export const trialId = (run: string): string => `trial ${run}`

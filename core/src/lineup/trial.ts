@@ -27,18 +27,18 @@ export interface Trial {
 }
 
 const draws = 120
-/** Of these draws each is taken for the truth in turn, to see what the next clip would decide. */
+/** Draws that are taken for the truth in turn, to see what the next clip would decide. */
 const truths = 20
-/** How sure the figures of a clip of a voice are, one standard deviation, dB: nobody says a line twice alike. */
+/** Uncertainty of the figures of a voice clip, one standard deviation, dB: nobody says a line the same way twice. */
 const levelDb = 1
 const noiseDb = 0.8
 const ceilingDb = 0.6
-/** A loudest moment this far over a ceiling is seen to be pressed, dB. */
+/** A loudest moment this far above a ceiling is visibly clipped, dB. */
 const seenDb = 0.5
-/** What each dB costs that goes into the margin, and each that goes beyond the ceiling. */
+/** Cost of each dB into the margin, and of each beyond the ceiling. */
 const marginCost = 1
 const overloadCost = 4
-/** The answer stands when it is probably within a decibel of the best. */
+/** Expected regret at which the answer stands, dB: it is then probably within a decibel of the best. */
 const enoughRegretDb = 0.2
 const enoughChance = 0.03
 const worthAskingDb = 0.02
@@ -147,7 +147,7 @@ function weighed(model: TrialModel, clips: TrialClip[], belief: Belief, seed: nu
   }
 }
 
-/** Settings that differ by less are as good as each other, dB. */
+/** Settings whose scores differ by less are equally good, dB. */
 const sameDb = 0.3
 
 /** Of settings as good as each other one that was heard and not pressed, if there is one. */

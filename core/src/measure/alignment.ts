@@ -13,16 +13,16 @@ export interface Alignment {
 }
 
 const stepS = 0.01
-/** Levels are looked at as they change within so many steps: how loud a clip is makes no difference. */
+/** Steps of the moving mean that is taken off the levels: only their changes are compared, not how loud a clip is. */
 const trendSteps = 100
-/** What lies further under their mean power is no sound of the moment: a device that was not running, or had lost its radio. */
+/** Steps this far below the mean power are left out, dB: the device was not running yet, or had lost its radio. */
 const heardToDb = 60
-/** They are laid beside each other over at least so much. */
+/** Shortest overlap that is tried, s. */
 const shortestOverlapS = 1.5
-/** From so alike on they are the same sound, when nothing else comes near. */
+/** Correlation from which two clips are the same sound, and how clearly it must beat the next best lag. */
 const alikeFrom = 0.35
 const clearlyBest = 1.25
-/** Peaks nearer than this are one. */
+/** Lags closer than this belong to one peak of the correlation, s. */
 const peakS = 0.25
 const fineRateHz = 16_000
 const fineS = 4

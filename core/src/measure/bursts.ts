@@ -15,16 +15,16 @@ export interface Burst extends TimeRange {
   overDb: number
 }
 
-/** Levels are taken over so many steps to either side: one swing of a pop is as long as several. */
+/** Levels are averaged over this many steps to either side, since one swing of a pop lasts several. */
 const around = 4
-/** Deep sound stands so far over what there is of it as a rule... */
+/** Infrasound must stand this far above its usual level, dB... */
 const overUsualDb = 12
-/** ...and is not much softer than the rest: music has its bass an octave higher. */
+/** ...and at most this far below the rest of the sound, dB: the bass of music lies an octave higher. */
 const underRestDb = 9
-/** Softer than this under the speech it is not noticed. */
+/** Bursts this far below speech go unnoticed, dB. */
 const underSpeechDb = 14
 const joinS = 0.1
-/** Gusts falter: pieces closer than this are one, when they last so long together. */
+/** Gusts falter: pieces closer than the first are one gust if together they last at least the second, s. */
 const gustJoinS = 0.45
 const shortestWindS = 0.25
 

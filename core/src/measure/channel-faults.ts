@@ -15,7 +15,7 @@ import { pumpingIn } from './pumping'
 import { RustleMeter } from './rustle'
 
 const stepS = 0.01
-/** What the slower looks work at, Hz, about. */
+/** Approximate rate that the slower detectors work at, Hz. */
 const middleRateHz = 12_000
 const deepHz = 25
 const mostRanges = 200
@@ -150,13 +150,13 @@ export interface HeardChannel {
   weighted: Float32Array
 }
 
-/** Hum softer than this under the speech nobody hears. */
+/** Hum this far below speech is inaudible, dB. */
 const inaudibleUnderSpeechDb = 55
-/** A click so near to something else belongs to it. */
+/** A click this close to another finding belongs to it, s. */
 const nearS = 0.02
-/** So far over what is needed two in three are certain, dB. */
+/** Excess over the threshold at which confidence reaches two thirds, dB. */
 const sureOverDb = 5
-/** The first and the last crackles of cloth stand apart from the others. */
+/** Clicks this close to rustling belong to it, s: its first and last crackles stand apart. */
 const frayedS = 0.1
 const frayed = ({ fromS, toS }: TimeRange): TimeRange => ({ fromS: fromS - frayedS, toS: toS + frayedS })
 const lengthOf = ({ fromS, toS }: TimeRange): number => toS - fromS

@@ -8,9 +8,9 @@ import { coarser, LevelSeries } from './level-series'
 import { TruePeak } from './true-peak'
 
 const stepS = 0.01
-/** Levels of speech and pauses are those of so many steps together. */
+/** Steps in a block, of which the levels of speech and pauses are taken. */
 const stepsInBlock = 10
-/** Samples that are kept before and after the highest peak. */
+/** Samples kept before and after the highest peak. */
 const reach = 64
 const mostSlices = 600
 

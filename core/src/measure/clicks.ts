@@ -1,9 +1,9 @@
-/** The wave's jumps are looked at in steps so long, each against those around it. */
+/** Length of the steps whose largest jumps are compared with those around them, s. */
 const stepS = 0.0005
 const aroundS = 0.012
-/** A click is over within this. */
+/** Longest click, in steps. */
 const lastsSteps = 1
-/** How much larger a jump is than any around it: speech jumps once in every pitch period. */
+/** Least ratio of a click to any jump around it: speech jumps once in every pitch period. */
 const overOthers = 3.5
 const quietest = 10 ** (-66 / 20)
 const mostClicks = 5000

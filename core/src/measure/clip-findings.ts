@@ -2,7 +2,7 @@ import type { ClipFinding, Severity } from '../findings'
 import { usualSpeechDbfs } from './level-histogram'
 import { type ChannelMeasurement, type ClipFault, floatingPcm, type Measurement } from '../model'
 
-/** A peak under this is low: what is raised later brings the noise along. dBFS. */
+/** A peak below this is low, dBFS: raising it later raises the noise too. */
 const lowPeakDbfs = -40
 
 /** What a clip's measurement has to say: how its crests end, how loud it is, and every fault that was found. */

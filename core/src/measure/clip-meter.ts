@@ -7,7 +7,7 @@ import { Overview } from './overview'
 import { type Relation, relationOf } from './relation'
 import { type Helper, remoteEars } from './remote-ear'
 
-/** Of sound without a word length the meters look as finely as at this one. */
+/** Word length assumed for sound that has none, bits. */
 const finestBits = 24
 
 /** An excerpt is about so long whatever the rate, in a power of two: deep waves are to be seen whole in it. */

@@ -14,7 +14,7 @@ export interface Comparison {
   covered?: { by: string | undefined }
 }
 
-/** Differences a person makes by speaking another day. */
+/** Natural difference of one voice from day to day, dB. */
 const naturalSpreadDb = 3
 
 /** What was recorded beside what the plan said, for one channel. */

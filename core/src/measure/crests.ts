@@ -2,26 +2,26 @@ import type { ClipRange } from '../model'
 import { amplitudeDb, amplitudeFromDb } from '../units'
 import { highsOf, stretchFrames } from './highs'
 
-/** Half-waves are counted by level in steps of so many dB, from here up. */
+/** Width of the level bins that half-waves are counted in, dB, and the lowest level. */
 const binDb = 0.25
 const lowestDb = -60
 const bins = 72 / binDb
-/** A half-wave is at least so long at half its height: less has no shape. */
+/** Shortest half-wave at half its height, s: a shorter one has no shape. */
 const shortestS = 0.0001
 const widest = 8192
-/** The highest half-wave of each side within this time stands for the others. */
+/** Within this time only the highest half-wave of each polarity counts, s. */
 const periodS = 0.004
-/** Quieter ones are left alone. */
+/** Half-waves quieter than this are ignored, full scale 1. */
 const quietest = 0.003
-/** How long a half-wave dwells at its top: the time over this share of its height, over the time above half of it. */
+/** Dwell of a half-wave: its time above this share of its height, divided by its time above half of it. */
 const nearTop = 0.93
 const half = 0.5
-/** Tops are kept with their place so far under the highest, dB. */
+/** Tops within this of the highest are kept with their places, dB. */
 const keptDb = 4
 const mostTops = 20_000
 const mostKnown = 20_000
 
-/** So far under the highest, dB, half-waves are looked at. */
+/** Half-waves within this of the highest are examined, dB. */
 export const lookedAtDb = 15
 
 export interface Top {

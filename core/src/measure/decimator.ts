@@ -1,7 +1,7 @@
-/** Taps for each sample that is kept: what folds back into the lower half lies some 60 dB down. */
+/** Filter taps for each output sample: aliases in the lower half lie some 60 dB down. */
 const tapsPerStep = 6
 
-/** So many are worked out side by side: one alone would wait for its own sum at every tap. */
+/** Outputs computed side by side, so that no sum has to wait for its own last value. */
 const together = 4
 
 /** Lets through what a lower rate can carry, and keeps one sample in so many (a windowed sinc, worked out where it is kept). */

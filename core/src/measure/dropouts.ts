@@ -3,22 +3,22 @@ import { powerDb } from '../units'
 import { LevelSeries, quantile } from './level-series'
 
 const stepS = 0.001
-/** Steps that are looked at before a fall. */
+/** Steps compared before a fall. */
 const before = 6
 const fallDb = 8
 const shortestSteps = 2
 const longestSteps = 3000
 const mostCandidates = 4000
-/** What stops is softer than the softest pause by so much... */
+/** A dropout is this far below the softest pause, dB... */
 const underFloorDb = 9
-/** ...or falls and rises by so much from one thousandth of a second to the next. */
+/** ...or falls and rises by this much within a millisecond, dB. */
 const abruptDb = 30
 const joinS = 0.03
-/** A top that is cut flat changes as little as what stops, but stays where the loudest before it was. */
+/** A flat top changes as little as silence does, but stays at this share or more of the peak before it. */
 const flatTopShare = 0.7
-/** So much of what is joined is stopped. */
+/** Least share of joined dropouts that is really silent. */
 const leastShare = 0.5
-/** So far under the softest pause two in three are certain, dB. */
+/** Depth below the softest pause at which confidence reaches two thirds, dB. */
 const sureUnderDb = 8
 
 interface Candidate {

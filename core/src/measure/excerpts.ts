@@ -62,7 +62,7 @@ export class ExcerptKeeper {
   }
 }
 
-/** Samples around the highest by which it is known again. */
+/** Samples around the highest by which a repeated excerpt is recognised. */
 const around = 32
 
 /** Whether two excerpts have the same wave around their highest sample. */

@@ -3,11 +3,11 @@ import { amplitudeDb, amplitudeFromDb } from '../units'
 import { highsOf, stretchFrames } from './highs'
 
 const fewestSamples = 3
-/** Quieter tops are left alone: nothing clips at -26 dBFS. */
+/** Quieter tops are ignored: nothing clips at -26 dBFS. */
 const quietestTop = 0.05
-/** Tops nearer together than this are one range. */
+/** Tops closer together than this form one range, s. */
 const joinS = 0.05
-/** Tops kept; further ones are counted. */
+/** Most tops kept; further ones are only counted. */
 const mostTops = 20_000
 const mostRanges = 500
 /** From here on a top counts as full scale. */
@@ -18,7 +18,7 @@ const fullScale = amplitudeFromDb(-0.05)
  */
 const longestAtLeast = 5
 const togetherAtLeast = 10
-/** Stretches that stay under every top by so many steps are passed over. */
+/** Stretches that stay this many steps below every top are skipped. */
 const passedUnderSteps = 8
 
 interface Top {

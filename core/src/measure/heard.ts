@@ -13,7 +13,7 @@ export interface Heard {
 }
 
 const blockS = 0.1
-/** Blocks this far under the loudest are pauses. */
+/** Blocks this far below the loudest are pauses, dB. */
 const pauseDb = 25
 const stretches = 240
 

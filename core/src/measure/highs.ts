@@ -1,4 +1,4 @@
-/** Samples whose highest stands for all of them. */
+/** Samples in a stretch, of which the highest stands for all. */
 export const stretchFrames = 64
 
 /** Highest size in each stretch of samples: where nothing can be found, it is passed over by it. */

@@ -2,7 +2,7 @@ import { powerDb } from '../units'
 import { quantile } from './level-series'
 
 const windowS = 1
-/** Of a long clip one window in four will do. */
+/** Windows up to which all are analysed; of longer clips one in four. */
 const allWindows = 120
 const harmonics = 8
 const mainsHz = [50, 60] as const
@@ -10,11 +10,11 @@ const mainsHz = [50, 60] as const
 const besideHz = [-6.5, -4.5, 4.5, 6.5] as const
 /** What is listened to for each line: itself, one Hz under and over it, and what lies beside it. */
 const aroundHz = [0, -1, 1, ...besideHz] as const
-/** So many frequencies side by side: one alone would wait for its own last value at every sample. */
+/** Frequencies computed side by side, so that none has to wait for its own last value. */
 const together = 4
-/** A line stands so far over what lies beside it, dB, and holds its level within so much. */
+/** Least height of a hum line above what lies beside it, dB. */
 const overBesideDb = 9
-/** Once hum is found, softer lines of it count too. */
+/** The same for further lines once hum is found, dB. */
 const weakOverBesideDb = 4
 const aloneOverBesideDb = 18
 const steadyDb = 4

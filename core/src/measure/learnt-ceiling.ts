@@ -14,12 +14,12 @@ export interface LearntCeiling {
   learntDbu: number
 }
 
-/** At full scale it is the file that cuts; nothing is learnt of a stage before it. dBFS */
+/** Ceilings above this are the file's own full scale, which says nothing of the stages before it, dBFS. */
 const underFullScaleDb = -0.5
-/** What the plan takes it for is passed over when it fits so well, dB. */
+/** A ceiling within this of the plan is not worth learning, dB. */
 const fitsDb = 0.3
 
-/** A stage of another shape counts as so much farther off: driven hard, a bend looks flat. */
+/** Penalty for a stage whose ceiling has another shape, dB: driven hard, a bend looks flat. */
 const otherShapeDb = 6
 
 /**
@@ -72,7 +72,7 @@ function placeOf(node: string, part: string): { strip: string; index: number } |
   return found ? { strip: found[1]!, index: Number(found[2]) } : undefined
 }
 
-/** How sure a ceiling is that was read off a clip, dB. */
+/** Tolerance of a ceiling read off a clip, dB. */
 const toleranceDb = 0.5
 
 /** The thing with the ceiling that was learnt, or undefined if it has no such figure there. */

@@ -4,18 +4,18 @@ const lowestDb = -180
 const binsPerDb = 10
 const bins = 200 * binsPerDb
 
-/** Blocks whose level lies this close over the quietest count as pause. */
+/** Blocks within this of the quietest count as pause, dB. */
 const pauseSpreadDb = 6
-/** Share of blocks taken as quietest, against a single freak block. */
+/** Share of blocks that define the quietest level, so that a single odd block does not. */
 const quietestShare = 0.05
-/** What stands this far over the pauses is activity. */
+/** Blocks this far above the pauses are activity, dB. */
 const activityOverPauseDb = 10
-/** Less activity than this share of the blocks is a click and not a voice. */
+/** Activity in fewer than this share of the blocks is a click, not a voice. */
 const leastActivity = 0.02
-/** Activity further from its own middle is a strike or a breath and not the voice; the gate of ITU-T P.56. */
+/** Activity further than this from its median is a strike or a breath, not the voice, dB: the gate of ITU-T P.56. */
 const activityGateDb = 15.9
 
-/** What faults are held against where nothing sounds, dBFS(A). */
+/** Speech level that faults are compared with in a clip without sound, dBFS(A). */
 export const usualSpeechDbfs = -30
 
 /** Powers of short blocks, sorted by level in bins of 0.1 dB: memory does not grow with length. */

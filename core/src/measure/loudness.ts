@@ -63,7 +63,7 @@ export class KFilter {
   }
 }
 
-/** The largest momentary loudness is looked for this finely; gates and ranges work in steps of a tenth of a second. */
+/** Step for the largest momentary loudness, s; gates and ranges use steps of a tenth of a second. */
 const fineS = 0.02
 const fineInStep = 5
 const fineInMomentary = 20

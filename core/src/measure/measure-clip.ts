@@ -12,7 +12,7 @@ interface Watch {
   helper?: () => Helper
 }
 
-/** What so many samples take is longer than another thread takes to begin. */
+/** Samples from which a second thread saves more time than it takes to start. */
 const worthHelp = 8_000_000
 
 /**

@@ -1,6 +1,6 @@
 import { stretchFrames } from './highs'
 
-/** A clip is drawn in so many slices while it is read. */
+/** Slices that a clip is drawn in while it is read. */
 const slices = 120
 
 /** The highest size in each slice of a clip, over all channels, as far as it is read. */

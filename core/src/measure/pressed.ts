@@ -5,7 +5,7 @@ import type { Excerpt } from './excerpts'
 
 /** Where nothing presses, as a rule: dB under the highest. */
 const usualDb = [4.5, 14] as const
-/** The highest, and what lies just under them. */
+/** Level bands below the highest crest, dB: the tops themselves, and those just below. */
 const highestDb = 0.75
 const nextDb = 1.75
 
@@ -54,7 +54,7 @@ export function lookAt(crests: CrestCounter, rateHz: number): Look | undefined {
   }
 }
 
-/** Tops nearer together than this are of one sound, s. */
+/** Tops closer together than this belong to one sound, s. */
 const momentS = 0.08
 function momentsOf(tops: readonly Top[], rateHz: number): number {
   let [count, last] = [0, -Infinity]
@@ -68,20 +68,20 @@ function momentsOf(tops: readonly Top[], rateHz: number): number {
 /** By how much the highest must be wider: less where crests pile up at the top instead of getting fewer towards it... */
 const widerAtLeast = { piled: 1.2, thinning: 1.9 } as const
 const piledFrom = 0.7
-/** ...and more in a single moment, for one vowel alone may be broad by nature. */
+/** ...and more if all lie in one moment, for a single vowel may be broad by nature. */
 const widerInOneMoment = 2.4
-/** And how far out of chance. */
+/** Least significance of that widening. */
 const chancesAtLeast = 4
-/** Of the highest there are many: what presses them brings them to one height. */
+/** Fewest tops at the highest level: pressing brings many to one height. */
 const fewestTops = 8
-/** Broad is what dwells so many times longer than usual. */
+/** A crest is broad if it dwells this many times longer than usual. */
 const broadFrom = 1.35
-/** A cut lays broad crests at one level, a bend does not. */
+/** Spread of broad crests below which they are cut rather than bent, dB. */
 const oneLevelDb = 0.15
 const fewestBroad = 6
-/** A bend presses many; a single vowel has a few by nature. */
+/** Fewest broad crests of a bend: a single vowel has a few by nature. */
 const fewestBent = 25
-/** Undoing a capacitor must make them wider by so much. */
+/** How much wider the crests must get when a coupling capacitor's high-pass is undone. */
 const sagGain = 0.9
 
 const isPressed = ({ wider, tops, moments, broad, pile }: Look): boolean =>
@@ -122,7 +122,7 @@ export function pressedOf(
 const confidenceOf = ({ wider, tops }: Look): number =>
   Math.min(0.99, 1 - Math.exp(-wider * Math.sqrt(Math.min(tops, 60)) * 0.35))
 
-/** Undoing a capacitor leaves out what never changes: the two sides may lie so far apart, dB. */
+/** Level difference allowed between both polarities, dB: undoing the high-pass cannot restore DC. */
 const sidesApartDb = 4
 /** Level half way between the ceilings of both sides, dBFS. */
 function sidesDb(tops: readonly Top[]): number {
@@ -210,7 +210,7 @@ function dwellAfter(bend: number, knee: number): number {
   return wide(0.93) / wide(0.5) / (Math.acos(0.93) / Math.acos(0.5))
 }
 
-/** Crests of one vowel are alike: so many say no more than so few. */
+/** Most crests counted as independent in a bin: those of one vowel are alike. */
 const mostAlike = 30
 
 /**

@@ -10,15 +10,15 @@ export interface Pumping {
   confidence: number
 }
 
-/** Steps that are taken together. */
+/** Fine steps in a coarse one. */
 const together = 5
-/** A pause lies so far under what is spoken, and lasts so long. */
+/** How far a pause lies below speech, dB, and how long it lasts at least, s. */
 const underSpeechDb = 7
 const shortestPauseS = 0.7
-/** What fades out of a voice is over by then. */
+/** Time after which the tail of a voice has faded, s. */
 const fadeS = 0.2
 const leastRiseDb = 3
-/** Gain that comes back faster is a compressor that somebody chose. */
+/** Faster releases are those of a compressor that somebody chose, s. */
 const fastestS = 0.25
 const slowestS = 12
 

@@ -47,7 +47,7 @@ export function serveEars({ post, listen }: ThreadPort): void {
   })
 }
 
-/** Blocks on their way to the other thread; more would fill the memory while it begins. */
+/** Most blocks on their way to the other thread: more would fill the memory while it starts. */
 const mostUnderWay = 24
 
 /** Ears in another thread, one for each of some channels. */

@@ -3,15 +3,15 @@ import { FilterChain, highPass } from '../signals'
 import { LevelSeries, quantile } from './level-series'
 
 const hopS = 0.02
-/** Pitch is looked for in so many samples at a time: a third of a millisecond. */
+/** Samples summed for the pitch search: a third of a millisecond. */
 const samplesTogether = 4
-/** Listened to is what lies over this: voices have less of it, cloth as much as anywhere. */
+/** Corner of the high-pass in front, Hz: voices have less above it, cloth does not. */
 const fromHz = 1500
-/** Sound that crackles has rare large samples: the fourth power against the second; noise has 3. */
+/** Least kurtosis of crackling: it has rare large samples. Noise has 3. */
 const crackling = 8
-/** Sound with a pitch repeats its bursts; what crackles does not. */
+/** Correlation with the previous pitch period from which a sound has a pitch. */
 const repeats = 0.4
-/** So many crackles stand apart within each window on average, each at least this share of the largest. */
+/** Fewest separate crackles per window on average, and their least height as a share of the largest. */
 const fewestApart = 2.35
 const softestShare = 0.2
 const pitchS = { from: 0.0035, to: 0.0125 } as const
@@ -20,15 +20,15 @@ const overUsualDb = 8
 const shortestS = 0.09
 const fewestWindows = 5
 const joinS = 0.09
-/** So much of a stretch crackles: a single beginning of a sound is none. */
+/** Least share of a stretch that crackles: a single onset does not. */
 const leastShare = 0.5
-/** So much softer than most of it is none of it, dB. */
+/** Windows this far below the median at either end do not belong to it, dB. */
 const softerByDb = 8
-/** After so much of it two in three are certain. */
+/** Total length at which confidence reaches two thirds, s. */
 const sureAfterS = 0.12
 
 const none = -1
-/** Added to what crackles only so much that it may be the beginning or the end of it. */
+/** Offset marking windows that crackle a little and may be the beginning or end. */
 const aLittle = 100
 const cracklingALittle = 4.5
 const mostRepeats = 0.999

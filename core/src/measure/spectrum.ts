@@ -49,7 +49,7 @@ export function thirdsOf(samples: Float32Array, rateHz: number): Band[] {
   return bands
 }
 
-/** Lines of less than 1.5 Hz show hum and its harmonics apart; longer than this nothing is looked at together. */
+/** Longest transform: its lines are less than 1.5 Hz wide, which separates hum and its harmonics. */
 const longestFine = 1 << 16
 
 /** The strongest line around each of so many frequencies, evenly apart to the ear, from 20 Hz on: what hums stands out. */

@@ -7,13 +7,13 @@ export interface ToneShape {
   shape: CeilingShape
 }
 
-/** One period is laid out over so many places; samples of many periods fall on each. */
+/** Phases that a period is folded into; each averages samples of many periods. */
 const phases = 128
-/** A crest is what lies over this share of its height. */
+/** A crest is what exceeds this share of the height. */
 const crestShare = 0.97
-/** A sine spends acos(0.97) / pi of its half period over that share; a pressed tone more than so much. */
+/** A sine spends acos(0.97) / pi of its half period above that share; a clipped tone more than this. */
 const pressedOver = 0.24
-/** A crest whose second half lies so far under its first is tilted. */
+/** A crest is tilted if its second half lies this share below its first. */
 const sagShare = 0.012
 /** From 86 to 97 % of its height a cut tone rises in no more of its period than a sine of so much greater height would. */
 const [shoulderFrom, shoulderTo] = [0.86, 0.985]

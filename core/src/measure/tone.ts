@@ -3,7 +3,7 @@ import { powerDb } from '../units'
 import type { Excerpt } from './excerpts'
 import { transform } from './fourier'
 
-/** Shares of the excerpts that hold it, and of the power that it has. */
+/** Least share of the excerpts that contain the tone, and of their power that it makes up. */
 const mostOfTime = 0.7
 const mostOfPower = 0.9
 const lobe = 3

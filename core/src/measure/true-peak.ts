@@ -1,7 +1,7 @@
 import { amplitudeDb } from '../units'
 import { highsOf, stretchFrames } from './highs'
 
-/** Samples that one value between two samples is made from. */
+/** Samples that each interpolated value is computed from. */
 const tapsPerPhase = 24
 /** The last tap before the value. */
 const middle = tapsPerPhase / 2 - 1

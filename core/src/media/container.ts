@@ -14,7 +14,7 @@ import { movFacts } from './mov-facts'
 import { letters } from './riff-chunks'
 import { type Blocks, sideBySide } from './side-by-side'
 
-/** No more of a text is kept. */
+/** Longest text that is kept, characters. */
 const longestText = 1000
 /** Word lengths of sound that is not compressed, by the names of the library. */
 const pcm = /^pcm-([suf])(\d+)(be)?$/
@@ -91,7 +91,7 @@ export async function openContainer(source: ByteSource, name: string): Promise<C
   }
 }
 
-/** Tracks that differ by less begin, or end, together, s. */
+/** Tracks whose starts or ends differ by less begin, or end, together, s. */
 const togetherS = 0.1
 
 /**

@@ -20,7 +20,7 @@ export async function openClip(source: ByteSource, name: string): Promise<Clip> 
   return openContainer(source, name)
 }
 
-/** Less than this holds nothing but the beginning of something. */
+/** Shortest file that can be a container, bytes. */
 const shortestContainer = 16
 
 const pcmClip = (

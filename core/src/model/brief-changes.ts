@@ -108,7 +108,7 @@ export function withSource(brief: Brief, added: NewSource): Pick<Brief, 'sources
   }
 }
 
-/** Off the axis of a microphone that looks at the stage: to the side and behind, where no pattern is deaf. */
+/** Angle of the audience off a microphone aimed at the stage: to the side and behind, where no pattern is deaf. */
 const audienceAngleDeg = 120
 
 /** An audience sits behind the microphones, and farther off than who speaks. */

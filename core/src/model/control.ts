@@ -42,7 +42,7 @@ export type Control = z.infer<typeof Control>
 export const Position = z.union([knobPosition, Id])
 export type Position = z.infer<typeof Position>
 
-/** More positions than this are no control that a hand could set. */
+/** Most positions of a control: no hand could set more. */
 export const mostPositions = 10_000
 
 /** How many positions a control has, without laying them out. */

@@ -17,7 +17,7 @@ import { Id, Name } from './text'
 export const CeilingShape = z.enum(['flat', 'bent', 'sagging'])
 export type CeilingShape = z.infer<typeof CeilingShape>
 
-/** No box changes a level by more, dB. */
+/** Largest change of level by any box, dB. */
 export const mostAmountDb = 150
 const decibels = z.number().min(-mostAmountDb).max(mostAmountDb)
 

@@ -6,7 +6,7 @@ import { type Begun, overRadio } from './joining'
 import type { Question } from './question'
 import { briefOf } from './scenarios'
 
-/** A boom that must stay out of a wide picture is so far off, m. */
+/** Distance of a boom that must stay out of a wide shot, m. */
 const farM = 1.5
 
 /** What hears the scene, as far as a wire or a radio brings it. */

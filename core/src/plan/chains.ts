@@ -29,7 +29,7 @@ export interface Chain {
   through: string[]
 }
 
-/** Pieces at most in front of a box and behind it: a pad and a lead; and with an adapter where those do not do. */
+/** Most pieces in front of a box and behind it: a pad and a lead, and an adapter where those do not fit. */
 const mostPieces = 2
 const mostPiecesAtAll = 3
 

@@ -7,7 +7,7 @@ import { balanced, hasBackup, type Planned } from './planned'
 import type { Question } from './question'
 import { byWorth, worthDb, worthOfBoxDb } from './worth'
 
-/** Chains of one question that are balanced; the rest are no likelier. */
+/** Most chains balanced for one question; the rest are no likelier. */
 const mostBalanced = 6
 const mostAttenuated = 2
 const mostRelieved = 2

@@ -36,7 +36,7 @@ export interface Planned {
 
 /** Findings that say how noisy a recording is. */
 const noiseCodes: ReadonlySet<string> = new Set(['hiss', 'place', 'under noise'])
-/** A balance for a first answer ends after so many stages. */
+/** Stage evaluations allowed for a first answer. */
 const mostEvaluations = 40_000
 
 /** Whether a box beside the camera records too. */

@@ -1,14 +1,14 @@
 import { poorSpeechToNoiseDb } from '../levels'
 import type { Planned } from './planned'
 
-/** A box more must leave the voice this much clearer, dB. */
+/** Improvement in speech-to-noise that justifies an extra box, dB. */
 export const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
-/** A second recording on the way is worth as much, dB. */
+/** What a second recording on the way is worth, dB of speech-to-noise. */
 const worthOfBackupDb = 1.5
-/** With a drawback a microphone must be heard as much clearer: twice as loud. */
+/** What having no drawback is worth, dB of speech-to-noise: twice as loud. */
 const worthOfNoDrawbackDb = 10
-/** More than this nobody hears, dB. */
+/** Speech-to-noise above which nobody hears a difference, dB. */
 const clearDb = 45
 
 /** What is wrong with a plan: its harmful findings, and noise as one more where it makes a recording hard to use, as two where it covers it. */

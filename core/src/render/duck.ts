@@ -2,7 +2,7 @@
 const fallsS = 0.002
 const holdS = 0.3
 const risesS = 0.2
-/** A sound that speaks: far under any quiet word. */
+/** Level above which a sound counts as speaking: far below any quiet word. */
 const audible = 1e-6
 
 /**

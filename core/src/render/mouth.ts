@@ -1,6 +1,6 @@
 import { random } from '../signals'
 
-/** What changes slowly is worked out once for so many frames. */
+/** Frames between updates of slowly changing values. */
 export const stepFrames = 32
 
 /** Formants of five vowels, Hz: ordinary values of an adult voice. */
@@ -12,7 +12,7 @@ const vowels = [
   [340, 750, 2300],
 ] as const
 const syllableS = 0.22
-/** From one vowel to the next. */
+/** Time of the glide from one vowel to the next, s. */
 const glideS = 0.004
 
 interface Vowel {
@@ -20,11 +20,11 @@ interface Vowel {
   loudness: number
 }
 
-/** Air that goes on between the pulses of the buzz: without it, nothing is heard there for thousandths of a second. */
+/** Breath between the pulses of the buzz: without it there would be silence for milliseconds. */
 const breathSize = 0.03
-/** Between syllables it is nearly closed: were it silent there, they would sound cut out... */
+/** Opening of the mouth between syllables: fully closed, they would sound cut out... */
 const nearlyClosed = 0.2
-/** ...and a buzz that comes up faster than this would be a click. */
+/** ...and a buzz that rose faster than this would click, s. */
 const partingS = 0.005
 /** How far the mouth is open in a syllable that began so long ago, to 1. */
 function opening(sinceS: number): number {

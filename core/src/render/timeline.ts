@@ -34,7 +34,7 @@ export const roundS = passages.reduce((sum, { seconds }) => sum + seconds, 0)
 /** The first loudest moment of a rendering, from and to, seconds. */
 export const loudestS = { from: 2.2 + plannedPauseS, to: 2.2 + plannedPauseS + 1.6 } as const
 
-/** A moment that begins with a sample has begun, however its time was rounded. */
+/** Allowance for rounding, s: a moment that begins with a sample has begun. */
 const roundedS = 1e-9
 
 export function momentAt(timeS: number): Moment {
@@ -62,7 +62,7 @@ export function beat(sinceS: number, frequencyHz: number): number {
   return size * Math.cos(2 * Math.PI * frequencyHz * afterS)
 }
 
-/** How long what sounds behind the first beat takes to come up, seconds. */
+/** Fade-in of what starts after the first beat, s. */
 export const fadeS = 0.03
 
 /** How far it has come up. */

@@ -2,7 +2,7 @@ import { suppliesPhantom, type WiredLink } from '../circuit'
 import type { Caution } from '../findings'
 import { type Patch, type Shelf, shelfFor } from '../model'
 
-/** A lead this long crosses somebody's way. */
+/** A lead longer than this is a tripping hazard, m. */
 const trippingM = 3
 /** Noise that comes from a machine at work rather than from a fan. */
 const machineDba = 75

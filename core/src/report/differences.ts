@@ -11,7 +11,7 @@ export interface Difference {
 
 const db = (value: number, unit: string): string =>
   Number.isFinite(value) ? `${signed(value)} ${unit}` : 'nothing'
-/** Less is no difference a person could see. */
+/** Differences smaller than this are not visible. */
 const shownDb = 0.05
 
 /**

@@ -228,7 +228,7 @@ function lineOf(
   return { gear, what: `${gear.name}, ${wanted.part}: ${wanted.name} ${shown}.` }
 }
 
-/** Decimals to which a figure comes back from another unit. */
+/** Relative error allowed when a figure is converted to another unit and back. */
 const sameWithin = 1e-9
 
 /** Whether a line states the figure that is there; what its cells leave open is as it was. */

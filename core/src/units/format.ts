@@ -1,4 +1,4 @@
-/** Half of the last figure shown: less is no difference that a person could see. */
+/** Half of the last digit shown: smaller differences are not visible. */
 export const shownDb = 0.05
 
 const minus = '\u2212'

@@ -22,7 +22,7 @@ export async function addDevice(db: Database, name: string): Promise<string> {
   return secret
 }
 
-/** Moments of a device are noted at most so often, ms. */
+/** Least time between two notes of when a device was last seen, ms. */
 const noteEveryMs = 60_000
 
 /** The device that shows a secret; undefined where it was never let in, or was shut out. */

@@ -3,7 +3,7 @@ import { uuidv7 } from '@iron-hush/core/model'
 import type { Database } from '../database'
 import { SceneStore, takeSnapshot } from './scenes'
 
-/** By so much revisions jump when a backup is restored: no device can know one of them. */
+/** Jump of all revisions when a backup is restored, so that no device can know one of them. */
 const jump = 1_000_000
 
 export async function lineageOf(db: Database): Promise<string> {

@@ -9,7 +9,7 @@ import { shelfFor } from './gear'
 import { inOrder } from './put-document'
 import { RecentPatches } from './recent-patches'
 
-/** A snapshot of the patch is kept at every so many revisions; between them, only edits. */
+/** Revisions between snapshots of a patch; only edits are stored in between. */
 export const snapshotEvery = 25
 
 interface SceneRow {

@@ -8,7 +8,7 @@ import { useGear } from '../state/gear'
 import { useScene } from '../state/scene'
 import DifferenceTable from '../parts/DifferenceTable.vue'
 
-/** How many lines of each list fit the dialog. */
+/** Lines of each list that fit the dialog. */
 const most = 6
 const scene = useScene()
 const gear = useGear()

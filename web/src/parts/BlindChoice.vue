@@ -8,7 +8,7 @@ const { names, tally } = defineProps<{ names: readonly [string, string]; tally: 
 const emit = defineEmits<{ prefer: [] }>()
 const blind = defineModel<boolean>({ required: true })
 
-/** A result that shows too early is guessed at. */
+/** Fewest answers before a result is shown: a few prove nothing. */
 const fewest = 5
 const result = computed(() => {
   const heard = tally[0] + tally[1]

@@ -1,7 +1,7 @@
 import { ref } from 'vue'
 import type { Rendered } from '../workers/listening'
 
-/** Level to which the softest of the sounds is brought for listening, dBFS(A), before the volume takes it down. */
+/** Level that the softest sound is raised to for listening, before the volume control, dBFS(A). */
 const listeningDbfsA = -20
 const fadeS = 0.01
 

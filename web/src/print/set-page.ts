@@ -2,14 +2,14 @@ import type { TDocumentDefinitions } from 'pdfmake/interfaces'
 import type { Font } from './fonts'
 import { type Room, setText } from './set-text'
 
-/** Beside what is printed, on either side. */
+/** Page margin on either side. */
 export const marginPt = 36
 const paperWidthsPt = { A4: 595.28, LETTER: 612 }
-/** The writer leaves so much between two columns of a table, on either side. */
+/** Gap on either side of a table column. */
 const gutterPt = 8
-/** A line is broken a little before the writer would break it: letters are a hair wider where they are bold. */
+/** Share of the width used before a line is broken: bold letters are slightly wider. */
 const usedOfWidth = 0.96
-/** What a bullet takes, in letters' heights. */
+/** Width of a bullet, em. */
 const bulletEm = 1.5
 
 /** A page with every text of it, wherever it stands, in fonts that have its letters. */

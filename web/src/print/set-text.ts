@@ -94,7 +94,7 @@ function runsOf(text: string, fonts: readonly Font[]): SetRun[] {
   return runs
 }
 
-/** Letters after which a word that has no gap may be broken all the same: it would run over the edge of a column. */
+/** Longest word that is not broken; a longer one would run over the edge of a column. */
 const longestWord = 24
 
 /** A text whose longest words may be broken (a zero-width space is where; UAX 14, class ZW). */

@@ -17,7 +17,7 @@ export interface QueuedClip {
   refused?: string
 }
 
-/** More at a time would wait for the card. */
+/** Most clips read at once: more would only wait for the card. */
 const mostAtOnce = 4
 const cores = globalThis.navigator?.hardwareConcurrency ?? 2
 const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))

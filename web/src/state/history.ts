@@ -15,7 +15,7 @@ interface Performers {
 
 const mergeMs = 1000
 const most = 200
-/** All that is kept of a place, in letters of its JSON: it is rewritten with every deed, and measurements are large. */
+/** Largest stored history of a scene, characters of JSON: it is rewritten with every action, and measurements are large. */
 const mostLetters = 1_000_000
 const empty: DeedLine = { past: [], future: [] }
 

@@ -107,7 +107,7 @@ const useShutOut = defineStore('shut out', () => {
 
 /** The first page is small, so that something stands there soon; what follows may take longer. */
 const laterPages = 1000
-/** So long that reading one holds up nobody who works meanwhile. */
+/** Size of later pages, small enough that reading one does not delay whoever is working. */
 const gentlePages = 250
 
 /** Pages of lists as they were last answered, by address: that one is still so the server says in a few bytes. */

@@ -15,7 +15,7 @@ export interface Carrier {
   adopted: (parcel: Parcel) => void
 }
 
-/** A parcel at which the server fails so often, while it answers, is set aside. */
+/** Failures of an answering server after which a parcel is set aside. */
 const mostFailures = 3
 
 /**

@@ -6,7 +6,7 @@ import { z } from 'zod'
 const Heard = z.union([Change, z.literal('missed')])
 export type Heard = z.infer<typeof Heard>
 
-/** A moment in which changes gather, ms: an import is one reading, not a thousand. */
+/** Time over which changes are collected, ms: an import is then read once, not a thousand times. */
 export const gatherMs = 120
 
 /**

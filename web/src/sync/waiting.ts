@@ -3,7 +3,7 @@ import { newId } from './new-id'
 import { type Errand, joined, kindOfPlace, type Parcel } from './parcel'
 import type { Storage } from './storage'
 
-/** While a control is being turned, this long after its last movement the change is sent. */
+/** Delay after the last movement of a control before the change is sent, ms. */
 const holdMs = 350
 
 /** A scene may use gear that is new; a take may begin only when the one before has ended. */

@@ -51,7 +51,7 @@ export interface ClipChannel {
 const signalRateHz = 48_000
 const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(0, -fromS) * rateHz)
 
-/** How a reading goes on is reported this often, and first at once. */
+/** Interval of progress reports, ms; the first comes at once. */
 const toldEveryMs = 120
 
 /** What works on sound. One job a worker: to cancel, end the worker. */

@@ -1,9 +1,9 @@
 import type { Control, Stage } from '../../model'
 import type { LevelAnswer } from './answers'
 
-/** The law that stands for an unmarked scale until it is measured: so many dB from its lowest to its highest step. */
+/** Span assumed for an unmarked scale until it is measured, lowest to highest step, dB. */
 const scaleSpanDb = 36
-/** Between two named steps, as low, standard, high. */
+/** Step assumed between named positions such as low, standard, high, dB. */
 const namedStepDb = 12
 
 type Amount = Extract<Stage, { kind: 'gain' }>['gainDb']

@@ -26,11 +26,11 @@ const ways = {
   },
 } as const
 
-/** What an ordinary lapel microphone needs to be brought up to the line level that is sent, dB. */
+/** Gain that brings an ordinary lapel microphone up to the line level that is sent, dB. */
 const inputGainDb = 36
-/** The level that fills the air, dBu. */
+/** Level that fully modulates the transmitter, dBu. */
 const airFullDbu = 6
-/** From that down to what a microphone input takes, dB. */
+/** Attenuation from that to microphone level, dB. */
 const toMicDb = 30
 
 /** The microphone input of a transmitter, with power for small microphones or for those on XLR. */

@@ -133,7 +133,7 @@ export function recorderOf(answers: RecorderAnswers): Made {
   }
 }
 
-/** What a line output is brought down by to be a microphone's, dB. */
+/** Attenuation from line level to microphone level, dB. */
 const toMicDb = 36
 
 export function mixerOf(answers: MixerAnswers): Made {

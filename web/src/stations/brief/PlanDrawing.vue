@@ -67,7 +67,7 @@ const insideY = computed(() => {
   const room = (y: number) => Math.min(Infinity, ...marks.value.map((mark) => Math.abs(mark.y - y)))
   return room(above) < 30 && room(below) > room(above) ? below : above
 })
-/** A label may be so long, px. */
+/** Longest label, px. */
 const longestLabel = 170
 const barM = computed(
   () => [0.1, 0.25, 0.5, 1, 2, 5, 10, 25].find((metres) => metres * scale.value > 60) ?? 50,

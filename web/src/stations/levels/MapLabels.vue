@@ -31,7 +31,7 @@ const voiceX = computed(() =>
     ? Math.max(margin.value.left + 146, narrowest.value.x + step.value + 6)
     : margin.value.left + 8,
 )
-/** Under its line where a ceiling would run through it, pixels: about as wide as the words are. */
+/** Approximate width of the words, px: they go below their line where a ceiling would run through them. */
 const wordsWidth = 140
 const peakBelow = computed(
   () =>

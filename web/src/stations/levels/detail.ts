@@ -2,7 +2,7 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed, type Ref, ref, watch } from 'vue'
 import { boxColumns, boxGroups, columnsOf, type Run } from '@iron-hush/core/levels'
 
-/** More stages than this are drawn box by box, until the person says otherwise. */
+/** Chains with more stages are drawn box by box unless the person chooses otherwise. */
 const mostStages = 12
 
 /** How finely the chain of a run is drawn: a column for each box, or for each of its stages. */

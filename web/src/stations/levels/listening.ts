@@ -19,7 +19,7 @@ export interface Side {
 }
 
 const seconds = 10
-/** Where the volume stands at first, dB: low. */
+/** Initial volume, dB: low. */
 const startVolumeDb = -30
 
 /** The chain as it stands, and beside it what Balance proposes or what was saved to compare. */

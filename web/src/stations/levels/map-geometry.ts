@@ -25,7 +25,7 @@ const wideMargin = { left: 64, right: 18, top: 10, bottom: 4 }
 const smallMargin = { ...wideMargin, left: 40, right: 8 }
 export const isSmall = (width: number) => width < 600
 export const marginFor = (width: number) => (isSmall(width) ? smallMargin : wideMargin)
-/** Between neighbouring columns, pixels. */
+/** Gap between neighbouring columns, px. */
 export const gap = 5
 
 /** A column as it is drawn, in pixels; without a reading where it has none on this scale, or nothing arrives. */

@@ -5,7 +5,7 @@ import { useScene } from '../../state/scene'
 import { type Job, startOdds } from '../../workers/compute'
 
 const draws = 2000
-/** Drawn again this long after the last turn. */
+/** Delay between the last turn and the redraw, ms. */
 const settleMs = 500
 
 /** How sure the run in hand is: worked out again whenever the hands rest. */

@@ -4,7 +4,7 @@ import { type Gear, type Patch, Refusal, known } from '@iron-hush/core/model'
 import { type Job, startSafer } from '../../workers/compute'
 import { chanceLimits } from './odds'
 
-/** Draws behind a chance that is asked for. */
+/** Monte Carlo draws for a chance that is asked for. */
 const saferDraws = 2000
 
 /** Settings that keep clipping rarer than a limit, as a proposal of Balance. Refused where there are none. */

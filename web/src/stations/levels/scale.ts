@@ -20,7 +20,7 @@ export interface Domain {
   title: string
 }
 
-/** Room over the loudest peak for its label, dB. */
+/** Space above the loudest peak for its label, dB. */
 const labelDb = 5
 
 /** The range of the scale. Fixed for a run and mode, so that nothing jumps while a control is turned. */

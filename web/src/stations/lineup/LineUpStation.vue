@@ -29,7 +29,7 @@ watch(
 // what is already done would fill the screen of a phone
 onMounted(() => list.value?.querySelector('li.open')?.scrollIntoView({ block: 'nearest' }))
 
-/** What a step takes with everything at hand, minutes. */
+/** Time of one step with everything at hand, minutes. */
 const minutesAStep = 0.7
 const left = computed(() => steps.value.length - done.value)
 const progress = computed(() =>

@@ -20,7 +20,7 @@ const recording = ref(false)
 /** Steps that a sound can answer; which channels of which box move the person says, who sees it here. */
 const can = computed(() => ['level', 'shape', 'floor', 'automatic', 'peak'].includes(step.expect.kind))
 const shows = computed(() => can.value || step.expect.kind === 'channels')
-/** A channel moves that is so much louder than the other. */
+/** A channel this much louder than the other is the one that moves, dB. */
 const movesDb = 20
 
 async function read(): Promise<void> {

@@ -24,7 +24,7 @@ export interface ShownStep extends LineUpStep {
   answered: boolean
 }
 
-/** A scene turned this fast is worked out once it rests. */
+/** Pause after which a scene that is being changed is computed, ms. */
 const restMs = 120
 
 /** The steps of the scene in hand, computed again whenever it or the shelf changes. */

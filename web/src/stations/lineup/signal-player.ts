@@ -4,7 +4,7 @@ import { amplitudeFromDb } from '@iron-hush/core/units'
 import { download } from '../../state/download'
 import { startSignal, startSignalFile } from '../../workers/compute'
 
-/** Where the volume stands at first, dB: low. It comes up over so many seconds. */
+/** Initial volume, dB: low, and how long it takes to fade in, s. */
 const startVolumeDb = -40
 const comesUpS = 1.5
 

@@ -14,7 +14,7 @@ import {
 } from '../../workers/compute'
 import type { LiningUp } from './lining-up'
 
-/** So far under the loudest, a channel does not move. */
+/** A channel this far below the loudest does not move, dB. */
 const movesDb = 26
 
 /** The work of stand-ins, one piece at a time: begun, waited for, and what it refuses reported. */

@@ -8,7 +8,7 @@ import type { PlacedBox } from './layout'
 const props = defineProps<{ placed: PlacedBox; place?: string; needsYou: boolean; chosen: boolean }>()
 const emit = defineEmits<{ needs: [heightPx: number] }>()
 const card = useTemplateRef('card')
-/** Padding above and below, and the edge. */
+/** Padding above and below plus the border, px. */
 const aroundPx = 18
 useResizeObserver(card, ([entry]) => emit('needs', Math.ceil(entry!.contentRect.height) + aroundPx))
 const settings = computed(() =>

@@ -18,7 +18,7 @@ const lostOn = (box: string) =>
   lost.value
     .filter((each) => each.box === box)
     .map(({ tracks, source }) => `${tracks.join(' + ')} to mono: ${source} is gone`)
-/** Letters of a line in the plan, to keep two boxes apart: there is room for some 28, and words are not broken. */
+/** Characters of a line in the plan: there is room for some 28, and words are not broken. */
 const lettersOfLine = 22
 const linePx = 14
 const linesOf = ({ track, holds }: Channel) => {

@@ -1,7 +1,7 @@
 import { computed, type Ref } from 'vue'
 import type { Layout, PlacedBox } from './layout'
 
-/** The right edge is kept for what lands where. */
+/** Width at the right kept for the channel plan, px. */
 export const planWidth = 188
 const narrowestBox = 128
 const widestBox = 190
@@ -11,7 +11,7 @@ const linkRoom = 130
 const edge = 28
 const firstTop = 34
 const gap = 50
-/** Three strands and the + at a corner need so much. */
+/** Least height of a box, px: three strands and the + at a corner need it. */
 const lowestBox = 64
 
 /** Where boxes and rows of the drawing lie, in pixels, for the width that there is and the height that each box needs. */

@@ -8,14 +8,14 @@ import { useScene } from '../../state/scene'
 /** Clips that could not be read, those that are being read, and those that wait their turn. */
 const measuring = useMeasuring()
 const scene = useScene()
-/** A whole card is not listed clip by clip. */
+/** Most waiting clips listed: a whole card would fill the screen. */
 const mostShown = 12
 function heardSoFar(soFar: ClipSoFar | undefined): string {
   if (!soFar || !Number.isFinite(soFar.peakDbfs)) return 'reading'
   if (soFar.cut) return `reading; cut at full scale ${soFar.cut} times so far`
   return `reading; peaks ${signed(soFar.peakDbfs)} dBFS so far`
 }
-/** Its wave as far as it is read, a bar for each slice; in decibels, for soft clips would be a line. */
+/** The wave as far as it is read, one bar a slice; in decibels, since soft clips would be a flat line. */
 const lowestDbfs = -54
 const heightOf = (high: number): number => Math.max(0.02, 1 - amplitudeDb(high) / lowestDbfs)
 const waveOf = ({ highs }: ClipSoFar): string =>

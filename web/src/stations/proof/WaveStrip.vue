@@ -31,7 +31,7 @@ const [above, below] = [9, 17]
 const half = computed(() => (height - above - below) / 2)
 const middle = computed(() => above + half.value)
 const spanS = computed(() => toS - fromS)
-/** Nearer to full scale the edge of the wave shows it already. */
+/** Ceilings above this are shown by the edge of the wave already, dBFS. */
 const belowFullScaleDbfs = -0.3
 /** Where peaks end that are cut below full scale, and how high that is drawn. */
 const ceiling = computed(() => {

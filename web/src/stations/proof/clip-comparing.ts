@@ -7,7 +7,7 @@ import { type Job, startAligned, startChannelHeard } from '../../workers/compute
 import type { ClipChannel } from '../../workers/sound.worker'
 import type { Rendered } from '../../workers/listening'
 
-/** So much is heard at a time. */
+/** Length of a stretch that is played, s. */
 const lengthS = 12
 const startVolumeDb = -30
 

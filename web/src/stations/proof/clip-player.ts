@@ -1,7 +1,7 @@
 import { onScopeDispose, ref } from 'vue'
 import { type Job, startHeard } from '../../workers/compute'
 
-/** So much is read at a time. */
+/** Longest stretch read at once, s. */
 const longestS = 60
 /** No clip is played louder than this, whatever its level. */
 const loudestPeak = 0.5

@@ -12,7 +12,7 @@ interface Sight {
 }
 
 const points = 480
-/** No longer than this is looked at together. */
+/** Longest stretch analysed at once, s. */
 const longestS = 60
 
 /** Spectra of what is in sight, of each channel; without the clip itself there is only that of the pauses. */

@@ -1,9 +1,9 @@
 import { computed, ref, watch } from 'vue'
 import type { TimeRange } from '@iron-hush/core/model'
 
-/** Nobody needs to see less than so much of a clip. */
+/** Shortest stretch that can be shown, s. */
 const shortestS = 0.002
-/** A place is shown with so much around it. */
+/** Time shown around a place, s. */
 const aroundS = 0.4
 
 /** Which part of a clip is in sight. */

@@ -4,7 +4,7 @@ import { markName } from '@iron-hush/core/report'
 
 /** A take as a line with its marks where they fell. */
 defineProps<{ take: Take; lengthS: number }>()
-/** A take that has just begun is drawn as if it were so long, seconds. */
+/** Least length that a take is drawn with, s. */
 const leastS = 10
 </script>
 

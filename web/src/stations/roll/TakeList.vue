@@ -11,7 +11,7 @@ import TakeEdit from './TakeEdit.vue'
 defineProps<{ lengthOf: (take: Take) => number }>()
 const takes = useTakes()
 const { changedBetween } = useTakeParts()
-/** More would push the next take off the screen; all stands in the sound report. */
+/** Most changes listed, so that the next take stays on the screen; the sound report has all of them. */
 const mostChanges = 3
 /** The last first, each with what changed since the one before. */
 const listed = computed(() => {

@@ -50,7 +50,7 @@ const rows = computed(() => {
   })
 })
 const bought = computed(() => toBuyWords(best.value?.missing ?? []))
-/** The next best say enough: each is a scene that may be opened. */
+/** Most alternatives listed; each is a scene that may be opened. */
 const mostOthers = 4
 const others = computed(() => {
   const names = planNames(props.planned, gear.shelf)

@@ -31,7 +31,7 @@ const microphones = computed(() => [
   ...planning.heardWithChoices.value.filter(({ owned }) => owned),
   ...planning.heardWithChoices.value.filter(({ owned }) => !owned),
 ])
-/** So many answers are to be touched; the others are found. */
+/** Most answers shown as buttons; the others are found by typing. */
 const most = 6
 
 /** Makes the scene as it was planned, and opens it on the recording that its verdict is about. */
