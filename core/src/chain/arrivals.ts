@@ -30,7 +30,7 @@ export function arrivals(building: Building, box: Box): Map<string, number> {
   const { graph, patch, shelf } = building
   const into = new Map<string, Arrived[]>()
   for (const link of patch.links) if (link.to.box === box.id) arrive(building, link, into)
-  // of several leads into one socket, those that bring nothing to a channel do not count there
+  // where several leads share a socket, a lead that brings nothing to a channel does not count there
   const where = (key: string) => ({
     id: key,
     part: box.id,
@@ -110,7 +110,7 @@ function throughTheAir({ patch, commonShelf }: Building, link: Link, from: Port,
   }
 }
 
-/** What lies along a link: its pieces, and the input that it ends in. */
+/** The pieces along a link, and the input at its end. */
 interface Row {
   part: string
   partName: string
@@ -176,7 +176,7 @@ function layRow(
   return last
 }
 
-/** What a place along a link reads as: its share of the gain, and the noise of the pieces or of the input. */
+/** The reading of one place along a link: its share of the gain, and the noise of the pieces or of the input. */
 function readingAlong(side: Side, index: number, length: number): Read {
   return (at) => {
     const noises = [

@@ -6,7 +6,7 @@ import { through } from './reading'
 export interface Building {
   graph: Graph
   patch: Patch
-  /** What the patch sees, and what lies on the shelf without its own gear. */
+  /** The shelf as the patch sees it, and the common shelf without the patch's own gear. */
   shelf: Shelf
   commonShelf: Shelf
   /** Node that drives each channel of each output, by `channelKey`. */
@@ -22,7 +22,7 @@ export function addNode(graph: Graph, node: Omit<Node, 'index'>): number {
   return index
 }
 
-/** Joins several feeds; a single one needs no node, and none at all is none. */
+/** Joins several feeds in a sum node. A single feed needs none; without feeds the result is undefined. */
 export function sumOf(
   graph: Graph,
   feeds: readonly number[],

@@ -44,7 +44,7 @@ export interface Origin {
   echoDb: number
 }
 
-/** What is heard at an entry though nobody speaks: the place at a microphone, or the noise that comes with a feed. */
+/** Noise at an entry while nobody speaks: the place at a microphone, or the noise that comes with a feed. */
 export interface EntryNoise {
   node: number
   noises: TakenIn[]
@@ -65,7 +65,7 @@ export interface End {
 /** The chain as a graph in order of flow. Structure only: settings come in with every evaluation. */
 export interface Graph {
   nodes: Node[]
-  /** Indices of nodes in the order in which they can be worked out, those that turn together in one step. */
+  /** Node indices in evaluation order; nodes whose automatic gain is linked share a step. */
   steps: number[][]
   origins: Origin[]
   entryNoises: EntryNoise[]
@@ -79,7 +79,7 @@ export interface Graph {
 /** Share that passes a dead link: a level no working chain comes down to, and still a finite number. */
 export const deadFactor = 1e-10
 
-/** What goes on while somebody else pauses. */
+/** Whether a source goes on while somebody else pauses. */
 export const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
 
 /** How long a loud moment takes to come to its peak, ms: what a voice needs, and what a blow does. A limiter may be slower. */
@@ -87,7 +87,7 @@ export const riseMsOf = ({ kind }: Source): number => (kind === 'strike' ? strik
 export const voiceRiseMs = 10
 export const strikeRiseMs = 1
 
-/** What has pauses of its own: a feed of the house may stop, music and machines do not. */
+/** Whether a source has pauses of its own: a house feed may stop, music and machines do not. */
 export const hasPauses = (source: Source): boolean => source.kind !== 'music' && source.kind !== 'machine'
 
 /**
@@ -109,6 +109,6 @@ export const asSet =
     // asked in the innermost loops: the words are made only where they are needed
     settings.get(key) ?? known<Position>(undefined, `control ${key}`)
 
-/** What every node reads as. @param at where the controls stand: as the patch has them unless said otherwise */
+/** The reading of every node. @param at position of every control; by default as set in the patch */
 export const readingsOf = (graph: Graph, at: PositionOf = asSet(graph)): Reading[] =>
   graph.nodes.map(({ read }) => read(at))

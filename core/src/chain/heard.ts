@@ -5,7 +5,7 @@ import { whiteOverWeightedDb } from './reading'
 import type { Table } from './table'
 import { powerFromDb } from '../units'
 
-/** What sounds: for each source its amplitude over its typical level, 0 for silent; and whether the place is at its loudest. */
+/** Who sounds: each source's amplitude over its typical level, 0 for silent; and whether the place is at its loudest. */
 export interface Sounding {
   sources: readonly number[]
   placeAtLoudest: boolean
@@ -86,7 +86,7 @@ export function powerOfWays({ amplitudes, delaysS }: WaysOfSource): number {
   return Math.max(0, power)
 }
 
-/** The most that the peaks of one sound over several ways come to: those of different times may meet. */
+/** Largest peak of one sound over several paths: peaks that arrive at different times may coincide. */
 const peakOfWays = ({ amplitudes }: WaysOfSource): number =>
   amplitudes.reduce((sum, amplitude) => sum + Math.abs(amplitude), 0)
 
@@ -138,7 +138,7 @@ export interface PeakMakeup {
   peak: number
   /** Share of it that the largest sound has by itself: 1 where nothing has to meet. */
   largestShare: number
-  /** What all of them come to in power, as an amplitude: what a detector of level takes them for. */
+  /** Root of the summed powers: the amplitude that a level detector sees. */
   power: number
 }
 

@@ -24,13 +24,13 @@ export interface Side {
   sign: 1 | -1
   /** Gain at each piece on the way, dB, and last at the input itself: all of it where nothing lies between. */
   alongDb: (at: PositionOf) => readonly number[]
-  /** Noise that its pieces add: their resistances, those of an output without a noise figure, and the hum of an unbalanced run. dBu(A). */
+  /** Noise added along the link, dBu(A): resistances of the pieces, of an output without a noise figure, and hum of an unbalanced run. */
   noiseDbuA: (at: PositionOf) => number
   /** Noise that the resistances of the input add, dBu(A). */
   inputNoiseDbuA: (at: PositionOf) => number
 }
 
-/** What a link brings to a channel of its input: the channels of the output that reach it, or why none does. */
+/** What arrives at an input channel over a link: the output channels that reach it, or why none does. */
 export type Arrival = { sides: Side[] } | { stop: CircuitFinding }
 type Circuit = (channel: 'left' | 'right') => Arrival
 
@@ -96,7 +96,7 @@ function solvedCircuit(patch: Patch, link: Link, shelf: Shelf): Circuit | undefi
     const heard = fixed.gains.filter((gain) => gain.channel === id && gain.db > leakageDb)
     if (heard.length === 0) return { stop: deadFinding(plugged) ?? nothingHere(inputs[0]!.name, channel) }
     if (stream) {
-      // what carries both channels in one stream loses nothing and keeps them apart
+      // a digital stream loses nothing and keeps its channels apart
       const whole = [...link.pieces.map(() => 0), 0]
       return {
         sides: heard.map(({ signal }) => ({
@@ -145,7 +145,7 @@ const silentGain: Pick<Gain, 'alongDb' | 'thermalOhm'> = {
   thermalOhm: { output: 0, pieces: 0, inputs: 0 },
 }
 
-/** Thermal noise of the pieces, and of the output where no noise figure of its own covers it, with hum. */
+/** Hum, and thermal noise of the pieces and of an output whose noise figure does not include it. */
 function noiseOf({ thermalOhm }: Pick<Gain, 'thermalOhm'>, { output }: PluggedLink, humDb: number): number {
   const thermalDb = thermalDbuA(thermalOhm.pieces + (output.ownNoise ? 0 : thermalOhm.output))
   if (humDb === -Infinity) return thermalDb
@@ -154,7 +154,7 @@ function noiseOf({ thermalOhm }: Pick<Gain, 'thermalOhm'>, { output }: PluggedLi
 
 const thermalDbuA = (ohm: number): number => (ohm > 0 ? thermalNoiseDbuA(ohm) : -Infinity)
 
-/** Gains with the pieces as their controls stand; only those are turned while nothing else of the link changes. */
+/** Gains at the present positions of the pieces' controls, which are all that changes while the link stays the same. */
 function readingAt(patch: Patch, link: Link, shelf: Shelf, fixed: GainsOfLink): (at: PositionOf) => Gain[] {
   const all = shelfFor(patch, shelf)
   const controls = controlsOnLink(patch, link, (id) => gearOf(all, id))
@@ -187,7 +187,7 @@ function stopOf(
   return deadFinding(plugged)
 }
 
-/** What the wiring says of a dead link, in the first way of touching. */
+/** The finding that explains a dead link, in the first variant of how its contacts touch. */
 function deadFinding(plugged: PluggedLink): CircuitFinding | undefined {
   const { variants, findings } = reportOf(plugged)
   return (variants[0]?.findings ?? findings).find(isDead)

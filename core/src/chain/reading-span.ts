@@ -1,7 +1,7 @@
 import { amplitudeFromDb } from '../units'
 import { type FollowingStage, noisePower, type Reading } from './reading'
 
-/** What a node reads as over several positions of its controls: each figure at its least and at its most. */
+/** The reading of a node over a range of control positions: each figure's minimum and maximum. */
 export interface ReadingSpan {
   gainLowDb: number
   gainHighDb: number
@@ -25,7 +25,7 @@ export interface ReadingSpan {
   alwaysLowCutHz?: number
 }
 
-/** What each node of a chain reads as over the positions in question, by its index. */
+/** The reading span of each node, by its index. */
 export type SpanOf = (node: number) => ReadingSpan
 
 /** Takes readings together, one for each position. */

@@ -28,7 +28,7 @@ export type FollowingStage = Extract<Stage, { kind: 'agc' | 'limiter' | 'duck' }
 
 /** What a node does with its controls where they stand. Levels and noises are in the units of its input and output. */
 export interface Reading {
-  /** Gain for every level alike; that of a stage that follows comes on top. */
+  /** Gain at every level; a stage that follows the level adds its own. */
   gainDb: number
   /** A switch or a knob lets nothing through. */
   isOff: boolean
@@ -48,7 +48,7 @@ export type Read = (at: PositionOf) => Reading
 
 type Figures = Partial<Omit<Reading, 'gainDb'>>
 
-/** A reading of one gain, and no noise or ceiling but those that are given. */
+/** A reading with this gain, and only the noise and ceilings that are given. */
 export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
   gainDb,
   isOff: more.isOff ?? false,
@@ -64,14 +64,14 @@ export const plainReading = (gainDb: number, more: Figures = {}): Reading => ({
 /** Gain below which a control has switched its input off: no knob attenuates this much, dB. */
 const switchedOffDb = -100
 
-/** What passes everything as it comes. */
+/** The reading of a node that passes everything unchanged. */
 export const through: Reading = plainReading(0)
 
 /** A reading of a gain that a switch or a knob may turn all the way down. */
 export const turnedReading = (gainDb: number, more: Figures = {}): Reading =>
   plainReading(gainDb, { ...more, isOff: gainDb <= switchedOffDb })
 
-/** What an amount comes to with its control where it stands. */
+/** The value of an amount at the present position of its control, dB. */
 export function amountDb(amount: Amount, part: string, at: PositionOf): number {
   if (typeof amount === 'number') return amount
   const position = at(controlKey(part, amount.control))
@@ -108,7 +108,7 @@ export const stageActs = (stage: Stage, part: string, at: PositionOf): boolean =
 /** Relative noise power of a level in dB; 0 for -Infinity. */
 export const noisePower = (db: number): number => (db === -Infinity ? 0 : powerFromDb(db))
 
-/** The value of a figure, what is typical where it is unknown, or what stands for one that was left out. */
+/** The value of a figure; the typical one if it is unknown, the `missing` one if it was left out. */
 const level = (figure: Figure | undefined, unknown: number, missing: number): number =>
   figure === undefined ? missing : valueOf(figure, unknown)
 

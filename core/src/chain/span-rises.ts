@@ -17,9 +17,9 @@ import { type Way, waysTo } from './ways'
 
 type Agc = Extract<FollowingStage, { kind: 'agc' }>
 
-/** What is known of a source at a node with automatic gain. */
+/** Bounds for one source at a node with automatic gain. */
 export interface Beside {
-  /** What sounds beside the source while it speaks lifts the level there by this at least, dB. */
+  /** Least rise of the level there due to everything beside the source while it speaks, dB. */
   liftDb: number
   /** How far the level falls at least when the source pauses, dB. -Infinity where nothing can be said. */
   fallDb: number
@@ -50,7 +50,7 @@ export function besideOn(graph: Graph, wholeOf: SpanOf): BesideAt {
     const own = at(node)
     if (!own) return undefined
     let { fallDb } = own
-    // the loudest of those that turn together decides
+    // of linked channels the loudest decides
     for (const other of graph.nodes[node]!.linked ?? [])
       fallDb = Math.min(fallDb, at(other)?.fallDb ?? -Infinity)
     return { liftDb: own.liftDb, fallDb }
@@ -177,7 +177,7 @@ function joiningPower(
   for (const other of others) {
     const all = sourceSpan(before[node]!, other)
     high += all.high ** 2
-    // what comes with the feed itself as well is in its sum already, and may cancel here
+    // sources that come with the feed itself are in its sum already, and may cancel here
     if (sourceSpan(after[own]!, other).high === 0) low += all.low ** 2
   }
   return { low, high }

@@ -7,15 +7,15 @@ import type { SpanOf } from './reading-span'
 interface Slot {
   emitter: number
   delayS: number
-  /** The low-cuts passed when all act that may, and when only those do that always act: numbers in the table of the graph. */
+  /** Low-cuts passed if every optional one acts, and if only the permanent ones do: indices in the graph's table. */
   mostCut: number
   leastCut: number
 }
 
-/** What may arrive at a place: its ways, and what is read off them most often. */
+/** Everything that may arrive at a place: its paths, with the figures read most often. */
 export interface Shape {
   slots: readonly Slot[]
-  /** For each source its ways, those that arrive at one time together, as indices of slots. */
+  /** For each source its paths as slot indices, grouped by time of arrival. */
   sources: readonly (readonly (readonly number[])[])[]
   /** Ways of entry noises with what they come to for amplitude 1. */
   places: readonly Place[]
@@ -35,7 +35,7 @@ interface Place {
   peakHigh: number
 }
 
-/** How the ways of a sum come from those of its feeds. */
+/** How the paths of a sum are made of those of its feeds. */
 export interface Joint {
   /** For each feed and each of its slots the slot that it goes into. */
   into: readonly (readonly number[])[]
@@ -99,7 +99,7 @@ function entrySlots(graph: Graph, table: Table, index: number): Slot[] {
   ]
 }
 
-/** What comes from one thing at one time goes into one slot. */
+/** Puts everything from one emitter with one delay into one slot. */
 function joined(feeds: readonly (readonly Slot[])[]): { slots: Slot[]; into: number[][] } {
   const slots: Slot[] = []
   const into = feeds.map((feed) =>

@@ -36,7 +36,7 @@ export interface SituationSpans {
   changed: readonly boolean[]
 }
 
-/** What is at its loudest at once: for each source its amplitude over its typical level. */
+/** A loudest moment: each source's amplitude over its typical level. */
 export interface Onset {
   sources: readonly number[]
   spans: Spans
@@ -92,7 +92,7 @@ export function spanChainOf(
   }
 }
 
-/** Room for every situation; one stands for all where nothing follows the level. */
+/** Storage for every situation; a single one where nothing follows the level. */
 function situationsOn(
   walk: SpanWalk,
   graph: Graph,
@@ -177,7 +177,7 @@ function pausedSpan(
     )
     const from = spoken.followDb[node.index]!
     return {
-      // what is opened to lies between what was and what is asked for; a louder pause takes the gain down at once
+      // the gain reached lies between the old gain and the one asked for; a louder pause brings it down at once
       low: asked.low >= from.low ? agcGainAfterDb(follows, from.low, asked.low, plannedPauseS) : asked.low,
       high: Math.max(from.high, asked.high),
     }

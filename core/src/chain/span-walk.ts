@@ -13,7 +13,7 @@ export interface Span {
   high: number
 }
 
-/** What may arrive at a place: its ways as amplitudes with their sign, each between two, and the power of the boxes' noise. */
+/** Bounds of what arrives at a place: signed amplitude of each path, and power of the boxes' noise. */
 export interface Arriving {
   shape: Shape
   low: Float64Array
@@ -22,16 +22,16 @@ export interface Arriving {
   boxesHigh: number
 }
 
-/** What may arrive before and after each node, and the gain of what follows the level, dB. */
+/** Bounds before and after each node, and the gain of following stages, dB. */
 export interface Spans {
   before: Arriving[]
   after: Arriving[]
   followDb: Span[]
-  /** What arrives at all that turn together with a node. */
+  /** What arrives at all nodes linked with this one. */
   together: Arriving[][]
 }
 
-/** Gain of a following stage between two figures, dB, from what may arrive at it and at those that turn with it. */
+/** Bounds of a following stage's gain, dB, from what may arrive at it and at the nodes linked with it. */
 export type FollowSpan = (node: Node, span: ReadingSpan, together: readonly Arriving[], own: Arriving) => Span
 
 const still: Span = { low: 0, high: 0 }
@@ -55,7 +55,7 @@ export class SpanWalk {
   private readonly stepsAhead: readonly (readonly number[])[]
   private readonly stepsBehind: readonly (readonly number[])[]
   private readonly isBehind: readonly boolean[]
-  /** What each node read as in the region before. */
+  /** Each node's reading in the previous region. */
   private readonly last: ReadingSpan[] = []
   /** For each node whether it, or anything that reaches it, reads otherwise than in the region before. */
   readonly changed: boolean[]
@@ -105,7 +105,7 @@ export class SpanWalk {
     return spans
   }
 
-  /** What is the same in every situation, for another region. */
+  /** Walks the part that is the same in every situation, for another region. */
   walkCommon(spanOf: SpanOf): void {
     this.compare(this.stepsAhead, spanOf)
     this.compare(this.stepsBehind, spanOf)
@@ -124,7 +124,7 @@ export class SpanWalk {
         const { feeds, linked } = this.graph.nodes[index]!
         const span = spanOf(index)
         changed ||= span !== this.last[index] || feeds.some((feed) => this.changed[feed])
-        // what turns together in two steps listens to what comes later
+        // nodes linked over two steps listen to what comes later
         changed ||= linked !== undefined && step.length === 1
         this.last[index] = span
       }
@@ -306,7 +306,7 @@ export function loudestOf<Each>(all: readonly Each[], spanOf: (each: Each) => Sp
   return loudest
 }
 
-/** Gain of automatic gain between those of two levels: the louder the level, the less. */
+/** Bounds of automatic gain between two levels: the louder the level, the less gain. */
 export const agcSpanDb = (agc: Parameters<typeof settledAgcGainDb>[0], { low, high }: Span): Span => ({
   low: settledAgcGainDb(agc, high),
   high: settledAgcGainDb(agc, low),

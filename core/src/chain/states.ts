@@ -42,7 +42,7 @@ export interface Chain {
   /** The largest peak before and after a node, as the amplitude of a sine. */
   peakBefore: (node: number) => number
   peakAfter: (node: number) => number
-  /** A source at a moment of its own, for drawing. */
+  /** The chain with one source at its quietest or loudest, for drawing. */
   at: (source: number, moment: 'quietest' | 'loudest') => Walked
 }
 
@@ -178,7 +178,7 @@ function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], tab
   // peaks that only meet there do so in the last of the rise
   if (stage.kind === 'limiter')
     return limiterGainAtPeakDb(stage, 0, met.peakDb, riseMs * waveShare * met.peakShare)
-  // those whose voice passes here have spoken, and paused
+  // sources that pass here have spoken and paused
   const heard = comingBackAt(table, passes)
   if (heard.length === 0) return settledGainDb(met, sounding, table)
   const opened = Math.max(...heard.map((source) => pause[source]!.followDb[node.index]!))

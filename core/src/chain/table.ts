@@ -24,7 +24,7 @@ export interface EntryNoiseLeft {
   loudestPeak: number
 }
 
-/** What of a graph stays the same whatever its controls are set to. */
+/** Everything about a graph that does not depend on its controls. */
 export interface Table {
   sources: readonly SourceEntry[]
   /** For each origin the place of its source in the list, and the amplitude of its typical level. */

@@ -1,6 +1,6 @@
 import type { GearKind } from '../model'
 
-/** What stands in for a figure nobody knows: the ordinary value of its kind. */
+/** Typical value used for an unknown figure. */
 interface Typical {
   inputNoiseDbuA: number
   inputCeilingDbu: number

@@ -6,7 +6,7 @@ import { type Added, emptyMixture, merged, type Mixture, passedOn } from './mixt
 import type { FollowingStage, Reading } from './reading'
 import { type Table, tableOf } from './table'
 
-/** What a following stage meets: the level of all that sounds, and of its largest peak, dB. */
+/** Input of a following stage: level of everything that sounds, and of its largest peak, dB. */
 export interface Met {
   node: Node
   stage: FollowingStage
@@ -15,11 +15,11 @@ export interface Met {
   peakDb: number
   /** Share of that peak that the largest sound has by itself. */
   peakShare: number
-  /** What a detector of level takes the peaks of all sounds for, dB; of the loudest channel where several turn together. */
+  /** Peak level as a level detector sees it, dB; of the loudest of linked channels. */
   peakPowerDb: number
 }
 
-/** What sounds, and how stages that follow the level answer it. */
+/** Who sounds, and how following stages respond. */
 export interface Situation extends Sounding {
   /** Gain of a following stage, dB. */
   follow: (met: Met) => number
@@ -41,7 +41,7 @@ export interface Known {
   stepsBehind: readonly (readonly number[])[]
 }
 
-/** The steps in which something follows the level, and those that they feed. */
+/** Steps that contain following stages, and all steps behind them. */
 export function stepsBehindFollowers(graph: Graph, readings: readonly Reading[]): number[][] {
   const isBehind = isBehindFollowers(graph, (node) => readings[node]!.follows !== undefined)
   return graph.steps.filter((step) => step.some((index) => isBehind[index]))
@@ -92,7 +92,7 @@ export function walk(
   return walked
 }
 
-/** What enters at each node that nothing feeds. */
+/** What enters at each node without feeds. */
 function entriesOf(
   graph: Graph,
   table: Table,
@@ -117,7 +117,7 @@ function entriesOf(
   return entries
 }
 
-/** Lets the following stages of a step answer; those that turn together hear the loudest of their channels. */
+/** Sets the gain of a step's following stages; linked ones respond to the loudest of their channels. */
 function follow(
   graph: Graph,
   readings: readonly Reading[],
@@ -154,7 +154,7 @@ function follow(
   })
 }
 
-/** What leaves a node. */
+/** Computes what leaves a node. */
 function leave(node: Node, reading: Reading, table: Table, walked: Walked): void {
   const { index } = node
   const gainDb = reading.gainDb + walked.followDb[index]!

@@ -10,7 +10,7 @@ export interface Way {
   nodes: readonly number[]
   /** Noise of the same entry: its place in the list of the graph; none is undefined. */
   entryNoise: number | undefined
-  /** Low-cuts on the way when all act that may, and when only those do that always act: numbers in the table of the graph. */
+  /** Low-cuts on the path if every optional one acts, and if only the permanent ones do: indices in the graph's table. */
   mostCut: number
   leastCut: number
 }

@@ -1,7 +1,7 @@
 import { type Contact, groundContact, type Passive, type Shape } from '../model'
 import type { Terminal, StrayCapacitor } from './link'
 
-/** What a cable is made of along its length. */
+/** Electrical data of a cable. */
 export type Cable = Pick<Passive, 'lengthM' | 'picofaradPerM' | 'corePicofaradPerM' | 'shieldedAt'>
 
 /** Capacitance between two cores over that from core to shield, for ordinary twisted microphone cable. */

@@ -9,7 +9,7 @@ import { groundOf, inputNode, outputNode, terminalNode } from './link-parts'
 import type { NodeName } from './netlist'
 import { magnitude, minus, networkAt, solve } from './solve'
 
-/** What travels on a contact. `return` is sound the other way up: the second leg of a balanced run. */
+/** What a contact carries. `return` is the inverted second leg of a balanced run. */
 export type Travels = 'signal' | 'return' | 'supply' | 'ground' | 'nothing'
 
 export interface ContactState {
@@ -137,7 +137,7 @@ function touchesOf(
   return pairs.map(([plug, socket]) => (one.gender === 'plug' ? [plug, socket] : [socket, plug]))
 }
 
-/** What joins the contacts of two ends of a piece: straight, or through parts and nodes inside. */
+/** Connections between the contacts of two ends of a piece: direct wires, or parts and inner nodes. */
 function insideOf({ ends, wires, parts = [] }: Piece, one = 0, other = 1): Strand[] {
   const key = (place: Terminal) => ('inside' in place ? ` ${place.inside}` : `${place.end} ${place.contact}`)
   const edges = [

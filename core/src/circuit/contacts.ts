@@ -52,7 +52,7 @@ export const fits = (one: Half, other: Half): boolean =>
   family(one.shape) === family(other.shape) && (one.shape === 'fixed' || one.gender !== other.gender)
 
 /**
- * What touches what when a plug goes into a socket, once for each kind of real socket that makes a difference.
+ * Which contacts touch when a plug goes into a socket, once for each kind of real socket that makes a difference.
  * Empty when they do not fit.
  */
 export function matings(plug: Shape, socket: Shape): Mating[] {

@@ -36,7 +36,7 @@ export interface InputDc {
   volts: number
 }
 
-/** What becomes of every supply, and every voltage that stands where none of its own does. */
+/** What every supply delivers, and every foreign voltage on a port. */
 export function dcFactsOf(
   link: PluggedLink,
   netlist: Netlist,

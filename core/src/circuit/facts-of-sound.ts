@@ -14,7 +14,7 @@ export interface Reach {
   db: number
   /** Which way up it arrives. */
   sign: 1 | -1
-  /** What both legs of a differential channel carry alike, which it does not hear; -Infinity where there is one leg. */
+  /** Common-mode part on a differential channel, which it rejects; -Infinity where there is one leg. */
   commonDb: number
   /** Gain at 10 kHz over that at 1 kHz, and at 100 Hz. */
   trebleDb: number
@@ -24,7 +24,7 @@ export interface Reach {
   bassCornerHz: number | undefined
 }
 
-/** What a leg of an output works into. */
+/** The load on one leg of an output. */
 export interface Leg {
   signal: string
   leg: 'hot' | 'cold'
@@ -41,7 +41,7 @@ export interface OpenLeg {
   contact: Contact
 }
 
-/** What one input takes of all that the output gives, 0 to 1. */
+/** Share of the output's signal current that one input draws, 0 to 1. */
 export interface Load {
   input: number
   share: number
@@ -136,7 +136,7 @@ function cornerOf(
   for (let round = 0; round < 60 && Math.abs(outside - inside) > cornerPrecision; round++) {
     const between = (inside * under - outside * over) / (under - over)
     const value = overAt(Math.exp(between))
-    // so near the corner that the next step would not move it
+    // close enough: the next step would not move the corner
     if (Math.abs(value) < cornerPrecision * 0.1) return Math.exp(between)
     if (value > 0) {
       ;[inside, over] = [between, value]
@@ -151,7 +151,7 @@ function cornerOf(
   return Math.exp(inside)
 }
 
-/** What each leg of the output works into, at 1 kHz. */
+/** The load on each leg of the output, at 1 kHz. */
 export function legsWorkedInto({ output }: PluggedLink, middle: Network): Leg[] {
   return output.channels.flatMap((channel): Leg[] => {
     const solution = middle.driven(channel.signal)

@@ -18,7 +18,7 @@ import { networkAt } from './solve'
 import { arrivesAsStream, soundsBackwards } from './streams'
 import type { Variant } from './variants'
 
-/** What one way of touching comes to. Read off the solution, nothing else. */
+/** Facts of one variant of how contacts touch, read off the solution alone. */
 export interface Facts {
   reaches: Reach[]
   legs: Leg[]

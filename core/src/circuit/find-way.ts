@@ -167,7 +167,7 @@ function isStraight({ ends, wires, parts = [] }: Piece): boolean {
 const contactName = (place: Piece['wires'][number][number]): string =>
   'contact' in place ? place.contact : place.inside.split(' ').slice(0, -1).join(' ')
 
-/** Least number of further pieces between a half and the input; more than `most` stands for never. */
+/** Least number of further pieces between a half and the input; more than `most` means never. */
 function piecesNeeded(all: readonly Candidate[], input: Half, most: number): (half: Half) => number {
   const key = ({ shape, gender }: Half) => `${shape} ${gender}`
   const known = new Map<string, number>()
@@ -183,7 +183,7 @@ function piecesNeeded(all: readonly Candidate[], input: Half, most: number): (ha
   return (half) => known.get(key(half)) ?? most + 1
 }
 
-/** The bare link with a row of pieces at a tap, in front of its own input or of the lead that it joins. */
+/** The bare link with a row of pieces inserted at a tap, in front of its input or of the lead that it joins. */
 function withRow(
   bare: PluggedLink,
   row: readonly Candidate[],

@@ -9,7 +9,7 @@ const overloadedShare = 1
 /** Gain above which an unused leg costs no level, dB. */
 const halfLevelDb = -5
 
-/** What the link does to the output: shorts, heavy loads, a leg that drives nothing. */
+/** Findings about the output: short circuits, heavy loads, an unused leg. */
 export function findOnOutput(link: PluggedLink, facts: Facts, find: Find): void {
   const output = link.output.name
   for (const { loadOhm, sourceOhm, contact, leg } of facts.legs) {
@@ -35,7 +35,7 @@ export function findOnOutput(link: PluggedLink, facts: Facts, find: Find): void 
   }
 }
 
-/** What takes most of an output that several things hang on. */
+/** The heaviest of several loads on one output. */
 function heaviest(link: PluggedLink, { loads }: Facts): CircuitFigures['overloaded output']['heaviest'] {
   if (link.inputs.length < 2) return undefined
   const { input, share } = loads.reduce((one, other) => (other.share > one.share ? other : one))

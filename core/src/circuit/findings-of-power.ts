@@ -16,11 +16,11 @@ const graveVolts = 3
 /** DC that an input tolerates thanks to its coupling capacitor, where nothing is stated, V. */
 const usualInputToleratesVolts = 10
 
-/** Whether a thing gets so little power that it is dead. */
+/** Whether a thing gets too little power to work at all. */
 export const starves = ({ volts, minimumVolts }: Facts['needs'][number]): boolean =>
   volts < minimumVolts * deadShare
 
-/** What becomes of every supply: missing, weak, shorted, or where it should not be. */
+/** Findings about supplies: missing, weak, shorted, or where they should not be. */
 export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
   const output = link.output.name
   for (const need of facts.needs) {

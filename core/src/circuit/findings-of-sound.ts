@@ -20,11 +20,11 @@ interface Listened {
   input: InputPort
   signals: readonly string[]
   heard: Facts['reaches']
-  /** What arrives is of another kind than the input takes. */
+  /** The signal that arrives is of another kind than the input takes. */
   mixed: boolean
 }
 
-/** What arrives on each channel of each input asked about, and which way up. */
+/** Findings about what arrives on each channel of each input asked about, and its polarity. */
 export function findOnSound(link: PluggedLink, facts: Facts, find: Find): void {
   const signals = [...new Set(facts.reaches.map(({ signal }) => signal))]
   for (const [index, input] of link.inputs.slice(0, link.asked).entries()) {
@@ -119,7 +119,7 @@ function findOnSignal(
   }
 }
 
-/** What meets on each channel: sources that cancel, treble that is lost. */
+/** Findings on each channel: sources that cancel, lost treble. */
 function findOnChannels({ input, heard }: Listened, find: Find): void {
   for (const { id: channel } of input.channels) {
     const mine = heard.filter((reach) => reach.channel === channel)

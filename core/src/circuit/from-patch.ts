@@ -16,10 +16,10 @@ import type { InputPort, OutputPort, Piece, PluggedLink, Tap } from './link'
 import { pieceOfGear, standsAt, turnedPiece } from './pieces'
 import { inputOf, outputOf } from './ports'
 
-/** Positions of controls by `part.control`, in front of those that the patch says. */
+/** Control positions by `part.control` that override those of the patch. */
 type Given = (key: string) => Position | undefined
 
-/** Settings of a part with those that are given from outside, by `part.control`, in front. */
+/** Settings of a part, overridden by those given from outside by `part.control`. */
 function settingsAt(
   part: string,
   gear: Gear,
@@ -113,7 +113,7 @@ class Layout {
     const fitting = [...row.map(({ ends }) => ends[0]!), input].every((half, index) =>
       fits(halves[index]!, half),
     )
-    // what does not fit in the link asked about is a finding of it, not a reason to leave it out
+    // a misfit in the link asked about is a finding, not a reason to leave it out
     if (!mine && !fitting) return false
     let tap = start
     for (const piece of row) {
@@ -147,7 +147,7 @@ class Layout {
     if (host && lead !== undefined) this.rest(host, lead, 2)
   }
 
-  /** What is asked about comes first. */
+  /** Moves the link asked about to the front. */
   bringLastToFront(): void {
     const lastFirst = <Item>(list: Item[]) => list.unshift(...list.splice(-1))
     lastFirst(this.inputs)

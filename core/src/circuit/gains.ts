@@ -7,7 +7,7 @@ import { contactsOf } from '../model'
 import { magnitude, minus, networkAt, type Solution } from './solve'
 import { variantsOf } from './variants'
 
-/** What levels need of a link: how much of a signal reaches a channel, which way up, and what noise it brings. */
+/** Data of a link that levels need: how much of a signal reaches a channel, its polarity, and the noise added. */
 export interface Gain extends Pick<Reach, 'input' | 'channel' | 'signal' | 'db' | 'sign'> {
   /** Share of the gain at each piece on the way, dB; the first carries the loss in the source, all together are `db`. */
   alongDb: number[]
@@ -18,7 +18,7 @@ export interface Gain extends Pick<Reach, 'input' | 'channel' | 'signal' | 'db' 
 /** A link as levels see it. */
 export interface GainsOfLink {
   gains: Gain[]
-  /** What wants power over the link, and what it gets. */
+  /** Things that need power over the link, and what they get. */
   needs: NeedDc[]
 }
 

@@ -30,7 +30,7 @@ export function isBalanced(
 
 /** Resistance that makes thermal noise at a channel of an input, by who brings it, ohm. */
 export interface ThermalOhm {
-  /** What stands in the output, which its own noise figure may cover. */
+  /** The output's resistance, whose noise its own noise figure may include, ohm. */
   output: number
   /** Cables, pads and transformers. */
   pieces: number
@@ -59,7 +59,7 @@ export function thermalOhmOf(
 const ownerOf = ({ id }: Part): keyof ThermalOhm =>
   id.startsWith('output ') ? 'output' : id.startsWith('input ') ? 'inputs' : 'pieces'
 
-/** What a part's resistances come to, weighed by the square of the current through each. */
+/** A part's resistances, weighted by the square of the current through each, ohm. */
 function heatedOhm(part: Part, solution: Solution): number {
   const square = ({ re, im }: Phasor) => re * re + im * im
   switch (part.kind) {

@@ -9,7 +9,7 @@ export interface LadderResistor {
   ohm: number
 }
 
-/** The two legs of a balanced run by the custom of a connector; undefined where each contact is a signal of its own. */
+/** The two legs of a balanced run on this connector by convention; undefined where each contact carries its own signal. */
 export const legsOf = (shape: Shape): readonly [Contact, Contact] | undefined =>
   hasPins(shape) ? ['2', '3'] : shape === 'jack-3' ? ['tip', 'ring'] : undefined
 

@@ -29,7 +29,7 @@ export const isPoweredOver = (
   contact: Contact,
 ): boolean => drive !== 'floating' && (needs?.some(({ contacts }) => contacts.includes(contact)) ?? false)
 
-/** What stands behind the contacts of an output. */
+/** The circuit behind the contacts of an output. */
 export function outputParts(output: OutputPort): Part[] {
   const parts: Part[] = output.ground.map((contact) =>
     wire(`output ground ${contact}`, outputNode(contact), senderGround),
@@ -80,7 +80,7 @@ export function outputParts(output: OutputPort): Part[] {
   return parts
 }
 
-/** What lies between the ends of a piece. */
+/** The circuit between the ends of a piece. */
 export function pieceParts(piece: Piece, index: number): Part[] {
   const at = (place: Terminal) => terminalNode(index, place)
   const parts: Part[] = piece.wires.map(([from, to], order) =>
@@ -119,7 +119,7 @@ export function pieceParts(piece: Piece, index: number): Part[] {
 /** Impedance from each leg of a differential input to ground over its input impedance, where none is stated. */
 const legsOverInput = 10
 
-/** What an input puts between the legs of a channel, and from each leg to ground. */
+/** Load of an input channel: between its legs, and from each leg to ground. */
 function loadOf({ ohm, cold, commonModeOhm }: InputChannel): { betweenOhm: number; legOhm?: number } {
   if (cold === undefined) return { betweenOhm: ohm }
   if (commonModeOhm !== undefined) return { betweenOhm: ohm, legOhm: commonModeOhm }
@@ -149,7 +149,7 @@ function legParts(
   ]
 }
 
-/** What stands behind the contacts of an input. */
+/** The circuit behind the contacts of an input. */
 export function inputParts(input: InputPort, index: number): Part[] {
   const at = (contact: Contact) => inputNode(index, contact)
   const own = groundOf(index)

@@ -13,7 +13,7 @@ export interface OutputChannel {
   ohm: number
 }
 
-/** Power that a thing wants over its contacts: at least so many volts at so much current, from contacts to ground. */
+/** Power that a thing needs over its contacts: minimum voltage and typical current, from contacts to ground. */
 export interface PowerNeed {
   name: string
   contacts: readonly Contact[]
@@ -30,7 +30,7 @@ export interface OutputPort extends Half {
   /** DC that it bears on its contacts, volts. */
   toleratesVolts?: number
   digital?: DigitalPort
-  /** The thermal noise of its impedance is part of a noise figure of its own: the self-noise of a microphone. */
+  /** Whether its own noise figure includes the thermal noise of its impedance, as a microphone's self-noise does. */
   ownNoise?: boolean
 }
 
@@ -54,7 +54,7 @@ export interface InputChannel {
   farad?: number
 }
 
-/** DC that an input gives out, through a resistance, on contacts of its own. */
+/** DC supplied by an input through a resistance, on its contacts. */
 export interface Supply {
   name: string
   volts: number
@@ -103,7 +103,7 @@ export interface Piece {
         inputOhm: number
         outputOhm: number
       }
-    /** DC that it gives out of its own, on one place against another. */
+    /** A DC supply of its own between two places. */
     | { kind: 'supply'; from: Terminal; to: Terminal; volts: number; ohm: number }
   )[]
   lengthM?: number

@@ -24,7 +24,7 @@ export type Part =
       henry: number
       leakageHenry: number
     }
-  /** Volts across `second`, behind a resistance, follow those across `first`; nothing goes back. For sound alone. */
+  /** An amplifier for sound: the voltage across `second`, behind a resistance, follows that across `first`, with no feedback. */
   | {
       kind: 'amplifier'
       id: string

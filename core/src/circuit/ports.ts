@@ -79,7 +79,7 @@ export function outputOf(port: Port, gear: Gear, name: string, shape: Shape): Ou
   const one = port.digital && layout.cold !== undefined
   const two = !one && port.channels === 2 && layout.right !== undefined && !isDualMono(port, gear)
   const channels = [
-    // a stream's impedance is that of both legs together
+    // the impedance of a digital stream is that of both legs together
     { signal: two ? 'left' : name, drive, hot: layout.left, cold, ohm: behind },
     ...(port.channels === 2 && layout.right
       ? [{ signal: two ? 'right' : name, drive, hot: layout.right, ohm }]
@@ -150,7 +150,7 @@ export function inputOf(
   }
 }
 
-/** What a contact of a port is for, in words and by kind. */
+/** Purpose of a port's contact, in words and by kind. */
 export interface ContactRole {
   contact: Contact
   plug: boolean

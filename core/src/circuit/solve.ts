@@ -15,7 +15,7 @@ export const minus = (one: Phasor, other: Phasor): Phasor => ({
 })
 const nothing: Phasor = { re: 0, im: 0 }
 
-/** What a network comes to for some of its sources. */
+/** Solution of a network for some of its sources. */
 export interface Solution {
   /** Voltage of a node against ground. Nodes that wires join have one; an unknown node has none. */
   volts: (node: NodeName) => Phasor
@@ -25,7 +25,7 @@ export interface Solution {
 
 /** A network at one frequency, ready to be asked. */
 export interface Network {
-  /** Driven by the sources of one signal, or by those of the supplies (`undefined`); all others rest. */
+  /** Solves with the sources of one signal, or with the supplies (`undefined`); all other sources are off. */
   driven: (signal: string | undefined) => Solution
   /** One ampere pushed in at `from` and drawn out at `to`, every source at rest. */
   probed: (from: NodeName, to: NodeName) => Solution
@@ -124,7 +124,7 @@ export function networkAt(netlist: Netlist, frequencyHz: number): Network {
 }
 
 interface Unknowns {
-  /** Nodes that have a row, in its order; each stands for all that wires join to it. */
+  /** Nodes that have a row, in row order; each represents all nodes that wires join to it. */
   rows: NodeName[]
   /** Row of a node; -1 for the reference, and for a node that is not there. */
   row: RowOf
@@ -133,7 +133,7 @@ interface Unknowns {
   size: number
 }
 
-/** Numbers the unknowns: node voltages first, then the currents, those of each part that has some in a row. */
+/** Numbers the unknowns: node voltages first, then currents, those of one part next to each other. */
 function unknownsOf(netlist: Netlist): Unknowns {
   const joined = joinWires(netlist)
   const numbers = new Map<NodeName, number>([[joined(ground), -1]])
@@ -247,7 +247,7 @@ function carry(entries: Float64Array, size: number, current: number, from: numbe
   add(entries, size, current, to, -1)
 }
 
-/** What lets current pass between two nodes. */
+/** Adds an admittance between two nodes. */
 function admit(entries: Float64Array, size: number, from: number, to: number, value: number): void {
   add(entries, size, from, from, value)
   add(entries, size, to, to, value)
@@ -255,12 +255,12 @@ function admit(entries: Float64Array, size: number, from: number, to: number, va
   add(entries, size, to, from, -value)
 }
 
-/** Rows and columns under 0 stand for the reference and are left out. */
+/** Negative rows and columns are the reference node and are left out. */
 function add(entries: Float64Array, size: number, row: number, column: number, value: number): void {
   if (row >= 0 && column >= 0) entries[row * size + column]! += value
 }
 
-/** Finds for each node the one that stands for all that wires join it to. */
+/** Finds for each node the representative of all nodes joined to it by wires. */
 function joinWires(netlist: Netlist): (node: NodeName) => NodeName {
   const parent = new Map<NodeName, NodeName>()
   const root = (node: NodeName): NodeName => {

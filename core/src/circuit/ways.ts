@@ -19,14 +19,14 @@ export interface Way {
   lossDb: number
   /** Pieces that must be bought. */
   missing: number
-  /** What those cost; undefined where one of them has no price that is known. */
+  /** Their total price; undefined where one of them has no known price. */
   price: number | undefined
 }
 
 const byLoss = <Lossy extends Pick<Way, 'lossDb'>>(ways: readonly Lossy[]): Lossy[] =>
   [...ways].sort((one, other) => one.lossDb - other.lossDb)
 
-/** The way that takes away no more than it must, at least so many dB; undefined where none takes as much. */
+/** The way with the least loss of at least `lossDb`; undefined where none loses as much. */
 export const attenuating = <Lossy extends Pick<Way, 'lossDb'>>(
   ways: readonly Lossy[],
   lossDb: number,
@@ -38,7 +38,7 @@ export const quietEnough = <Lossy extends Pick<Way, 'lossDb'>>(
   lossDb: number,
 ): Lossy | undefined => attenuating(ways, lossDb) ?? byLoss(ways).at(-1)
 
-/** What is known to cost much comes before what may cost anything. */
+/** A known high price ranks before an unknown one. */
 const inOrder = (price: number | undefined): number => price ?? Number.MAX_VALUE
 
 /** Ways as they are ranked: what is owned, what is clean, what loses least, the plain lead before a row of plugs, what costs least. */

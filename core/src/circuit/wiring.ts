@@ -11,7 +11,7 @@ export interface WiredLink {
   report: LinkReport
 }
 
-/** Every plugged link of a patch, solved. Links through the air and those wired for good are left out. */
+/** Every plugged link of a patch, solved. Radio links and permanent wiring are left out. */
 export function wiringOf(
   patch: Patch,
   shelf: Shelf,
@@ -48,7 +48,7 @@ export function socketIsTaken(patch: Patch, link: Link, commonShelf: Shelf): Cir
   }
 }
 
-/** What is wrong with the wiring of a patch, with its link, worst first. */
+/** Findings about the wiring of a patch, each with its link, worst first. */
 export const wiringFindings = (wiring: readonly WiredLink[]): CircuitFinding[] =>
   wiring
     .flatMap(({ link, report }) =>

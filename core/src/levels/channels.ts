@@ -15,7 +15,7 @@ export interface Held {
   typicalDb: number
 }
 
-/** What a recorded channel holds: a signed sum of sources. */
+/** Contents of a recorded channel: a signed sum of sources. */
 export interface RecordedChannel {
   id: string
   name: string
@@ -23,7 +23,7 @@ export interface RecordedChannel {
   box: string
   boxName: string
   track: string
-  /** What a person may call it: the track, the microphones and the voices on it. */
+  /** Names a person may use for it: the track, its microphones and its voices. */
   names: string[]
   holds: Held[]
 }
@@ -78,7 +78,7 @@ export function tracksNamed<Track extends Pick<RecordedChannel, 'names'>>(
     return found
   })
 }
-/** Words in a row, whatever stands between them. */
+/** The words of a name, without what separates them. */
 const wordsOf = (name: string): string =>
   ` ${
     name
@@ -121,7 +121,7 @@ export function channelsOf(levels: Levels): RecordedChannel[] {
     .sort((one, other) => Number(inside.has(one.id)) - Number(inside.has(other.id)))
 }
 
-/** What each source brings by each box it comes in by; all the ways through that box are one. */
+/** Contribution of each source by each box it enters through; all paths through one box count as one. */
 function heldIn(runs: readonly Run[]): Held[] {
   const entries = new Map(runs.map((run) => [`${run.source.id} ${run.entry.part}`, run]))
   const all = [...entries.values()].map(({ source, entry, byEntry, atSource }): Held => ({
@@ -141,7 +141,7 @@ export interface MonoLoss {
   boxName: string
   tracks: [string, string]
   source: string
-  /** What is left of it in the sum, beside one channel alone, dB; -Infinity where it is as good as gone. */
+  /** Its level in the sum relative to one channel alone, dB; -Infinity where it practically vanishes. */
   leftDb: number
 }
 

@@ -27,7 +27,7 @@ export function wholePeakAtSourceDb(run: Run, ceiling: Ceiling | undefined): num
   return whole !== undefined && whole > run.atSource.peak + 0.3 ? whole : undefined
 }
 
-/** Whether a point has nothing of its own to show and joins the column before it. */
+/** Whether a point has nothing to show and joins the column before it. */
 function joinsColumnBefore(point: Point): boolean {
   if (
     point.kind === 'low-cut' ||
@@ -38,7 +38,7 @@ function joinsColumnBefore(point: Point): boolean {
   )
     return true
   const silent = point.ownNoiseAtSourceDb === -Infinity
-  // a plain cable shows nothing of its own
+  // a plain cable has nothing to show
   if (point.kind === 'piece') return silent && own(point).length === 0
   return point.kind === 'recording' && silent
 }

@@ -5,7 +5,7 @@ import type { Run } from './run'
 
 type Feed = Extract<Source, { kind: 'line' }>
 
-/** What recordings of one box can take of a line feed, on the feed's own scale. */
+/** Levels of a line feed that the recordings of one box can take, on the feed's own scale. */
 export interface FeedRoom {
   box: string
   boxName: string
@@ -13,7 +13,7 @@ export interface FeedRoom {
   tracks: string[]
   /** Noise of boxes and place, as loud as the feed would have to be to be like it, dBu; -Infinity for none. */
   noiseDbu: number
-  /** What the feed meets first on the way; undefined where nothing limits it. */
+  /** The ceiling that the feed reaches first; undefined where nothing limits it. */
   ceiling: FeedCeiling | undefined
 }
 
@@ -35,7 +35,7 @@ const mostSteps = 12
 /** Furthest change of a feed's level that is looked at, dB. */
 const farthestDb = 80
 
-/** What every recording of a line feed can take of it: the box with the least room first. */
+/** Room that every recording has for a line feed, by box; the least room first. */
 export function feedRooms(patch: Patch, shelf: Shelf, feed: Feed): FeedRoom[] {
   const known = new Map<number, Map<string, Run>>()
   const runsAt = (moreDb: number): Map<string, Run> => {
@@ -66,7 +66,7 @@ export function feedRooms(patch: Patch, shelf: Shelf, feed: Feed): FeedRoom[] {
   return [...rooms.values()].sort((one, other) => spare(one) - spare(other))
 }
 
-/** The scene with all of a feed sent so much louder, as by its sender's fader. */
+/** The scene with a feed sent louder, as by its sender's fader. */
 function sentLouder(patch: Patch, feed: Feed, moreDb: number): Patch {
   if (moreDb === 0) return patch
   const { quietest, typical, loudest } = feed.levelsDbu
@@ -76,7 +76,7 @@ function sentLouder(patch: Patch, feed: Feed, moreDb: number): Patch {
 
 /**
  * The ceiling that is met first as the feed gets louder or softer. Behind automatic gain or a limiter, and beside other
- * sources, a level that is so much higher takes more or less than that of the headroom: it is sought, not added.
+ * sources, raising the level costs more or less headroom than the same number of dB: the level is searched for.
  */
 function ceilingOf(run: Run, at: (moreDb: number) => Run | undefined): FeedCeiling | undefined {
   const headroomAt = (moreDb: number) => at(moreDb)?.tightest?.ceiling.headroomDb ?? Infinity

@@ -7,7 +7,7 @@ import type { Point, Run } from './run'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
 import { type Asked, askedOf, outsideDb, safeListeningDbSpl, softListeningDbSpl } from './window'
 
-/** What is asked of a scene beside its plan, and whether its controls stand where Balance puts them. */
+/** What findings need beside the levels: the plan, and whether the controls are balanced. */
 export interface FindingContext {
   plan: Plan
   wantedSpeechToNoiseDb?: number
@@ -16,7 +16,7 @@ export interface FindingContext {
   patch?: Pick<Patch, 'brief' | 'boxes'>
 }
 
-/** What the levels of every run have to say, worst first. */
+/** Findings about the levels of every run, worst first. */
 export function findingsOf(levels: Levels, context: FindingContext): LevelFinding[] {
   const asked = askedOfRuns(levels.runs, context.plan)
   const all = [
@@ -50,7 +50,7 @@ function unrecorded(
 
 const endOf = ({ end }: Run) => trackKey(end)
 
-/** What the plan asks of every recording that runs end in. */
+/** Requirements of the plan for every recording. */
 export function askedOfRuns(runs: readonly Run[], plan: Plan): Map<string, Asked> {
   const ends = new Map(runs.flatMap((run) => (run.end.kind === 'recording' ? [[endOf(run), run]] : [])))
   const asked = askedOf(
@@ -276,14 +276,14 @@ function hotterHelps(run: Run): boolean {
   const first = run.points.findIndex((each) => each.part === part)
   const entering = run.points[first - 1]
   if (!entering) return false
-  // what comes in with the voice swells with it; only the box's own noise stays behind
+  // noise that enters with the voice is raised with it; only the box's own noise stays
   return (
     before.noiseWithPlaceDb - before.gainFromSourceDb >
     entering.noiseWithPlaceDb - entering.gainFromSourceDb + 3
   )
 }
 
-/** What is loudest where the run is tightest: the source itself, something else, or the place. */
+/** What is loudest at the run's tightest point: the source itself, another one, or the place. */
 export function loudestIn(run: Run): Loudest {
   const { tightest } = run
   const point = tightest && run.points[tightest.point]

@@ -60,7 +60,7 @@ function heardAlong(reader: ChainReader, all: readonly Path[]): { paths: Path[];
   return { paths: kept.map(({ path }) => path), runs: numbered(kept.map(({ run }) => run)) }
 }
 
-/** Controls that change what a node does as things stand: those of other channels only while its gain turns with theirs. */
+/** Controls that affect a node at present: those of other channels only while its gain is linked with theirs. */
 function controlsThatCount({ graph, readings }: Chain, node: Node): string[] {
   if (!node.linked || !readings[node.index]!.follows) return node.controls
   return [...node.controls, ...node.linked.flatMap((other) => controlsUpTo(graph, other))]

@@ -4,10 +4,10 @@ import { type Gear, type Stage, stageOfNode } from '../model'
 import { powerDb, powerFromDb } from '../units'
 import type { Run } from './run'
 
-/** What automatic gain does to a run as time goes on. */
+/** What automatic gain does to a run over time. */
 export interface PauseStory {
   partName: string
-  /** Rise of the noise so many seconds into a pause, dB. */
+  /** Rise of the noise after some seconds of a pause, dB. */
   rises: { afterS: number; db: number }[]
   /** How far a sentence that begins one second after the loudest moment lies too low, dB. */
   lossAfterLoudDb: number
@@ -16,7 +16,7 @@ export interface PauseStory {
 const momentsS = [1, 3, 10]
 
 /**
- * The pauses of a run under automatic gain. Undefined where there is none that acts.
+ * The pauses of a run under automatic gain; undefined where none acts.
  *
  * @param gearOf the thing that a part of the chain is
  */
@@ -29,7 +29,7 @@ export function pauseStory(run: Run, gearOf: (part: string) => Gear | undefined)
   const { spokenDb, pauseDb, loudestDb } = point.automatic
   const later = (fromDb: number, toDb: number, afterS: number) => agcGainAfterDb(stage, fromDb, toDb, afterS)
   const gainRise = (afterS: number) => powerFromDb(later(spokenDb, pauseDb, afterS) - spokenDb)
-  // what arises behind it stays: the share that it lifts follows from the pause that the plan reckons with
+  // noise behind it stays; the share that it raises follows from the planned pause
   const lifted = (powerFromDb(run.pauseRiseDb) - 1) / (gainRise(plannedPauseS) - 1)
   return {
     partName: point.partName,

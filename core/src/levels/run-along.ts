@@ -78,7 +78,7 @@ export function runAlong(reader: ChainReader, path: Path): Run {
 export const isSwitchedOff = ({ graph, readings }: Chain, index: number): boolean =>
   graph.nodes[index]!.controls.length > 0 && readings[index]!.isOff
 
-/** What lets nothing through at a node: its link, its radio, or a switch of its own. */
+/** Why a node lets nothing through: its link, its radio or its own switch. */
 function stopAt(chain: Chain, index: number): Run['stop'] {
   const { stop, part, partName, name } = chain.graph.nodes[index]!
   if (stop) return { finding: stop, part, partName }

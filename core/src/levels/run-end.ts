@@ -3,7 +3,7 @@ import { amplitudeDb, powerDb } from '../units'
 import { type ChainReader, dbOf, floorDb, type Heard } from './chain-reader'
 import type { NoiseShare, Run } from './run'
 
-/** What a source comes to over the noise of its pauses. */
+/** Ratios of a source to the noise of its pauses. */
 export function ratiosAt(reader: ChainReader, { source, typical, pause }: Heard, node: number) {
   const typicalDb = reader.sourceDb(typical, source, node)
   const { boxes, place } = reader.noisesAfter(pause, node)
@@ -57,7 +57,7 @@ export function waysAt({ chain }: ChainReader, { source, typical }: Heard, end: 
   }))
 }
 
-/** What arrives of a source by one box: over all its channels, with their signs. */
+/** Share of a source that arrives through one box, over all its channels with their signs. */
 export function entryShare(
   { graph, table }: Chain,
   { source, typical }: Heard,

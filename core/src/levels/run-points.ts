@@ -124,7 +124,7 @@ function automaticAt(
   }
 }
 
-/** What several ways of a source come to where they meet, over the loudest of them alone. */
+/** Sum of a source's paths where they meet, relative to the loudest of them alone, dB. */
 function joinedDb(reader: ChainReader, { source, typical }: Heard, node: Node): number | undefined {
   if (node.kind !== 'sum') return undefined
   const ways = node.feeds.map((feed) => reader.sourceDb(typical, source, feed)).filter((db) => db > floorDb)

@@ -40,18 +40,18 @@ export interface Point {
   /** The largest peak of the place alone, at its loudest. */
   placePeakDb: number
   gainFromSourceDb: number
-  /** Noise of the boxes so far, dB(A), and with the noise of the place, while the source sounds. */
+  /** Accumulated noise of the boxes, and with the noise of the place, while the source sounds, dB(A). */
   noiseDb: number
   noiseWithPlaceDb: number
   /** The same referred to the source. */
   noiseAtSourceDb: number
-  /** What this point itself adds, referred to the source; -Infinity for nothing. */
+  /** Noise added by this point, referred to the source; -Infinity for none. */
   ownNoiseAtSourceDb: number
   /** All noise in a pause, referred to the typical voice: what automatic gain has lifted it to. */
   pauseNoiseAtSourceDb: number
   /** Level at which the other channels hold linked automatic gain in a pause; undefined where nothing is linked. */
   heldDb?: number
-  /** What automatic gain that acts here is set to, dB: under the voice, and what a long pause and the loudest moment ask for. */
+  /** Automatic gain acting here, dB: during speech, and as a long pause and the loudest moment would have it. */
   automatic?: { spokenDb: number; pauseDb: number; loudestDb: number }
   /** Where several ways of the source meet: what they come to over the loudest of them, dB. */
   joinedDb?: number
@@ -87,10 +87,10 @@ export interface Run {
   points: Point[]
   /** Sound pressure or level of the source where it enters. */
   atSource: Moments & { peak: number; placeNoise: number; echo: number; wind: number }
-  /** The largest peak of the recording, whatever sounds in it. */
+  /** The largest peak of the recording, of everything in it. */
   peakDb: number
   typicalDb: number
-  /** Noise of the boxes, and with that of the place, as it is in a pause. */
+  /** Noise of the boxes, and with that of the place, during a pause. */
   noiseDb: number
   noiseWithPlaceDb: number
   /** Typical level over the noise of the boxes, and over that and the place together: over what is heard in its pauses. */
@@ -99,7 +99,7 @@ export interface Run {
   /** Rise of the noise in a pause under automatic gain, dB. */
   pauseRiseDb: number
   shares: NoiseShare[]
-  /** What arrives by the box that the run begins at, in the unit of the end, and which way up. */
+  /** Level that arrives through the box where the run begins, in the unit of the end, and its polarity. */
   byEntry: { db: number; sign: 1 | -1 }
   /** Ways by which the source reaches the end, where there are several: each by its level and how much later it comes. */
   ways: { db: number; laterMs: number; sign: 1 | -1 }[]

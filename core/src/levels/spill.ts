@@ -3,7 +3,7 @@ import { trackKey } from '../model'
 /** A microphone is meant for the loudest source it hears and for those within this of it, dB. */
 export const meantWithinDb = 10
 
-/** What of a run decides whether it is spill. */
+/** Data of a run that decide whether it is spill. */
 interface Heard {
   source: { id: string }
   end: { kind: 'recording' | 'listen'; box: string; track: string; boxName: string; name: string }

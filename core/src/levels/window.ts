@@ -19,13 +19,13 @@ export const peakWindows: Record<PeakTarget, PeakWindow> = {
 /** Room left below the mark by peaks that are just under it, dB. */
 const underMarkDb = 3
 
-/** Where the peaks of a recording belong: by the marks of its own meter where the target goes by them. */
+/** The window for a recording's peaks, relative to its meter's marks where the target uses them. */
 const windowOf = (target: PeakTarget, { markDbfs }: TrackAim): PeakWindow =>
   target === 'under the mark' && markDbfs !== undefined
     ? { lowestDbfs: markDbfs - underMarkDb, highestDbfs: markDbfs }
     : peakWindows[target]
 
-/** What a track says about where its peaks belong. */
+/** Data of a track that decide where its peaks belong. */
 export interface TrackAim {
   floating: boolean
   /** A safety track is this much lower on purpose, dB. */
@@ -43,7 +43,7 @@ export interface Recording {
   automatic: boolean
 }
 
-/** What the plan asks of one recording. */
+/** Requirements of the plan for one recording. */
 export interface Asked {
   /** It counts; any other is a backup or a guide. */
   counts: boolean
@@ -88,7 +88,7 @@ const lowered = ({ lowestDbfs, highestDbfs }: PeakWindow, byDb: number): PeakWin
   highestDbfs: highestDbfs - byDb,
 })
 
-/** How far a peak lies outside a window, dB; 0 inside, and where there is none. */
+/** Distance of a peak from a window, dB; 0 inside it and where there is no window. */
 export const outsideDb = (window: PeakWindow | undefined, peakDb: number): number =>
   window ? Math.max(0, window.lowestDbfs - peakDb, peakDb - window.highestDbfs) : 0
 
