@@ -11,7 +11,7 @@ export interface AimedRecording extends Asked {
   sources: number[]
 }
 
-/** What a plan asks of a graph, whatever its controls are set to. */
+/** Requirements of a plan for a graph, independent of its controls. */
 export interface Aims {
   recordings: AimedRecording[]
   /** For each node the recordings whose ceilings it holds, by their place in the list. */
@@ -120,7 +120,7 @@ export const ratiosByRecording = (chain: Chain, { recordings }: Aims): Recording
       }
     })
 
-/** What a chain with its controls set is worth to a plan. */
+/** The score of a chain with its controls set, for a plan. */
 export function scoreOf(chain: Chain, aims: Aims, changes = 0): Score {
   const rooms = roomsOf(aims, (node) => roomAt(chain, node))
   const ratios = ratiosByRecording(chain, aims)

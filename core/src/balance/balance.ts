@@ -103,7 +103,7 @@ export function balance(
   }
 }
 
-/** What a balance works on: power is on where it is wanted, and automatic gain off where it can be. */
+/** Prepares a patch for a balance: power switched on where it is needed, automatic gain off where possible. */
 function searchedOf(patch: Patch, shelf: Shelf) {
   const powered = suppliesOn(patch, shelf)
   const graph = graphOf(powered.patch, shelf)
@@ -119,11 +119,11 @@ function searchedOf(patch: Patch, shelf: Shelf) {
   }
 }
 
-/** What no balance of a patch can pass. */
+/** Bounds that no balance of a patch can exceed. */
 export interface Limit {
   /** Some setting may keep every demand; where it is false, none does. */
   mayFit: boolean
-  /** The best that any setting can come to, figure by figure; of those that may fit, where there are some. */
+  /** Upper bound on every figure of the score over all settings, or over those that may meet all demands if there are any. */
   most: Score
 }
 
@@ -139,7 +139,7 @@ export function limitOf(patch: Patch, shelf: Shelf): Limit | undefined {
 
 const at = (settings: ReadonlyMap<string, Position>): PositionOf => asSet({ settings })
 
-/** The score with controls where they stand, for so many that were moved. */
+/** The score at the present positions, given how many controls were moved. */
 const scoreAt =
   (graph: Graph, aims: Aims, stands: PositionOf) =>
   (changes: number): Score => {

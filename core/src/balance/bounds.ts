@@ -48,7 +48,7 @@ export function boundsOn(graph: Graph, aims: Aims, positions: Positions): (regio
     const spanOf: SpanOf = (node) => spans[node]!
     const situations = chainOver(spanOf)
     const { onsets, changed } = situations
-    /** A figure of a node, worked out again where it may differ from that of the region before. */
+    /** A figure of a node, recomputed only where it may differ from that of the previous region. */
     const kept = <Key, Figure>(
       known: Map<Key, Figure>,
       key: Key,

@@ -97,7 +97,7 @@ class BranchSearch {
     return score
   }
 
-  /** Keeps a combination that is the best so far. */
+  /** Keeps a combination if it is the best so far. */
   private workOut(choice: Choice): void {
     const found = this.worthOf(choice)
     if (keeps(found.score, this.demands) && this.isBetter(found.score)) this.found = found

@@ -78,7 +78,7 @@ export function curesOf(
   return cures.sort(byWorth)
 }
 
-/** What fits first, then what costs less, then what leaves the voice clearer. */
+/** Cures that meet all demands first, then the cheaper, then those with the better speech-to-noise. */
 export const byWorth = (one: Cure, other: Cure): number =>
   Number(other.fits) - Number(one.fits) ||
   (one.price ?? Infinity) - (other.price ?? Infinity) ||
@@ -135,14 +135,14 @@ function tried(
   }
 }
 
-/** What the best settings come to without a change. */
+/** The best settings without any cure. */
 interface Before {
   score: Score
   ratios: RecordingRatios[]
   troubles: Troubles
 }
 
-/** What the worst recording misses in all, dB. */
+/** Total shortfall of the worst recording, dB. */
 const missing = (score: Score): number => worstOverDb(score) + worstOutsideDb(score)
 
 /** Whether a change is worth it: it meets demands that were not met, comes nearer to them, or leaves the voice clearer. */
@@ -195,7 +195,7 @@ function clearest(before: readonly RecordingRatios[], after: readonly RecordingR
   return worst
 }
 
-/** What is dead or harmful in a patch: wiring faults by what they are, and runs that are silent. */
+/** Dead and harmful findings of a patch: wiring faults by code, and silent runs. */
 interface Troubles {
   /** Links get new names when a box is put between: faults are counted, not told apart by link. */
   faults: Map<string, number>

@@ -121,7 +121,7 @@ function leastGivenUp(problem: Problem): Found | undefined {
   })
 }
 
-/** What must be missed at least. A narrow miss is looked for before a wide one: the narrower, the more is ruled out. */
+/** Least unavoidable shortfall. Small ones are tried before large ones: the smaller, the more is ruled out. */
 function leastMissing(problem: Problem): Found | undefined {
   for (const [mostOverDb, mostOutsideDb] of missSteps) {
     const found = search(problem, { mostOverDb, mostOutsideDb, goal: 'missing' })

@@ -1,5 +1,5 @@
 import { known } from '../model'
-/** What is least comes out first. Of equals, what came last. */
+/** A priority queue: the least comes out first; of equals the latest. */
 export class Heap<T> {
   private readonly items: T[] = []
 
@@ -10,7 +10,7 @@ export class Heap<T> {
     return this.items.length
   }
 
-  /** Takes out so many of the least, or all there are. */
+  /** Takes out the `count` least, or all there are. */
   some(most: number): T[] {
     return Array.from({ length: Math.min(most, this.size) }, () => known(this.pop(), 'one that is left'))
   }

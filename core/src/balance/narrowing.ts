@@ -4,11 +4,11 @@ import { ReadingSpans } from './reading-spans'
 import type { Demands, Problem } from './problem'
 import { type Choice, forEachIn, type Positions, type Region } from './positions'
 
-/** What a sum of gains along a way must keep to, dB re the loudest peak of its entry. */
+/** Limits on the sum of gains along a path, dB re the loudest peak at its entry. */
 interface Limit {
   /** Gain that each knob brings at each of its stops. */
   knobs: { index: number; gains: Float64Array }[]
-  /** What is not moved, or only known to lie between two figures. */
+  /** The part that is not moved, or known only within bounds. */
   restLow: number
   restHigh: number
   least: number
@@ -43,7 +43,7 @@ export function narrowing(problem: Searched, demands: Demands): (region: Region)
   }
 }
 
-/** What is left of all positions where every demand is to be kept; undefined where nothing is. */
+/** Positions that may still meet every demand; undefined if there are none. */
 export const keptRegion = (problem: Searched): Region | undefined =>
   narrowing(problem, { mostOverDb: 0, mostOutsideDb: 0, goal: 'everything' })(problem.positions.whole())
 
@@ -115,7 +115,7 @@ function limitsOf({ graph, aims, positions }: Searched, demands: Demands): Limit
         if (end.node !== index || !window) continue
         keep({
           ...limit,
-          // the peak of a mix is more than that of one of its ways
+          // the peak of a mix is higher than that of any of its paths
           least: isMix(graph, index)
             ? -Infinity
             : window.lowestDbfs - demands.mostOutsideDb - peak.most - slackDb,
@@ -220,7 +220,7 @@ function entryPeakDb(graph: Graph, table: Table, entry: number): { least: number
   return { least: amplitudeDb(sources), most: amplitudeDb(sources + place) }
 }
 
-/** What a node does, over the stops of the one knob that moves it, or between bounds. */
+/** A node's gain for each position of its one knob, or as bounds. */
 interface GainsOfNode {
   knob?: { index: number; gains: Float64Array }
   low: number
@@ -257,7 +257,7 @@ function gainsOfNodes(positions: Positions, graph: Graph): GainsOfNode[] {
   })
 }
 
-/** What follows the level is only known to lie within its limits. */
+/** Stages that follow the level are known only within their limits. */
 function followLimits({ follows }: ReadingSpan): { low: number; high: number } {
   switch (follows?.kind) {
     case 'agc':

@@ -1,4 +1,4 @@
-/** What a set of positions is worth. Compared from the first figure to the last; levels count to 0.1 dB. */
+/** Score of a set of positions. Compared from the first figure to the last; levels count to 0.1 dB. */
 export interface Score {
   /** For every recording the headroom missing to the asked margin, the worst first, dB; 0 where every ceiling keeps it. */
   overDb: number[]
@@ -55,7 +55,7 @@ export const compareScores = (one: Score, other: Score): number =>
 /** Speech-to-noise of the worst recording that counts; Infinity when none does. */
 export const worstRatioDb = ({ speechToNoiseDb }: Score): number => speechToNoiseDb[0] ?? Infinity
 
-/** What the worst recording misses to its margin, and to its window, dB. */
+/** Shortfall of the worst recording from its margin, and from its window, dB. */
 export const worstOverDb = ({ overDb }: Score): number => overDb[0] ?? 0
 export const worstOutsideDb = ({ outsideDb }: Score): number => outsideDb[0] ?? 0
 

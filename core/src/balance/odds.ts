@@ -37,7 +37,7 @@ export const spreadDb: Record<Source['kind'], number> = {
   line: 1,
 }
 
-/** What the draws came to for one recording. */
+/** Results of all draws for one recording. */
 interface Tally {
   recording: AimedRecording
   /** Nodes on the way to it. */

@@ -67,7 +67,7 @@ export class Positions {
     }
   }
 
-  /** What a node reads as with its knobs at some stops. */
+  /** Reading of a node with its knobs at given positions. */
   reading(node: number, choice: Choice): Reading {
     const own = this.own[node]!
     let key = 0
@@ -163,7 +163,7 @@ export class Positions {
   }
 }
 
-/** Every combination of so many positions each, the last changing fastest. */
+/** Every combination of positions, given how many each has; the last changes fastest. */
 export const combinationsOf = (counts: readonly number[]): number[][] =>
   counts.reduce<number[][]>(
     (all, count) =>

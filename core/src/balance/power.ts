@@ -18,7 +18,7 @@ export function suppliesOn(patch: Patch, commonShelf: Shelf): Powered {
   return powered
 }
 
-/** Whether something gets no power whatever is switched on. */
+/** Whether something gets no power even with everything switched on. */
 export function isUnfed(patch: Patch, commonShelf: Shelf): boolean {
   const { patch: powered } = suppliesOn(patch, commonShelf)
   return powered.links.some(({ id }) => isStarved(powered, id, commonShelf))

@@ -5,7 +5,7 @@ import { aimsOf, scoreOf } from './aims'
 import { freeControls } from './balance'
 import { type Score, worstOutsideDb, worstRatioDb } from './objective'
 
-/** What one step of a control does to the plan, against where everything stands. */
+/** Effect of one step of a control on the plan, relative to the present positions. */
 export interface Price {
   part: string
   control: string

@@ -3,14 +3,14 @@ import type { Aims } from './aims'
 import type { Score } from './objective'
 import type { Choice, Positions } from './positions'
 
-/** What every answer must keep, and what is then made best. */
+/** Constraints on every answer, and the objective. */
 export interface Demands {
   /** The most that any recording may miss to its margin, and to its window, dB. */
   mostOverDb: number
   mostOutsideDb: number
-  /** What the recordings may miss together, the worst first; left out: nothing beyond the most. */
+  /** Allowed shortfalls of the recordings together, worst first; left out: no limit beyond the two above. */
   missing?: Pick<Score, 'overDb' | 'outsideDb'>
-  /** What is made best: as little as possible missing, or everything. */
+  /** The objective: least shortfall, or the whole score. */
   goal: 'missing' | 'everything'
 }
 
@@ -21,7 +21,7 @@ export interface Found {
   bound?: Score
 }
 
-/** What a search works on. */
+/** The problem that a search solves. */
 export interface Problem {
   graph: Graph
   aims: Aims

@@ -1,7 +1,7 @@
 import { type Reading, type ReadingSpan, readingSpan } from '../chain'
 import { forEachIn, type Positions, type Region } from './positions'
 
-/** What nodes read as over regions of positions; what was worked out before for the same positions is known. */
+/** Readings of nodes over regions of positions, cached by those positions. */
 export class ReadingSpans {
   private readonly known: Map<number | string, ReadingSpan>[]
 

@@ -52,20 +52,20 @@ const nameOf = ({ partName, name }: { partName: string; name: string }): string 
 function overReasons(run: Run | undefined, overDb: number, marginDb: number, isProved: boolean): Reason[] {
   const place = tightestPoint(run)
   if (!run || !place) return []
-  // what a microphone does by itself, no pad behind it can take back
+  // clipping inside a microphone cannot be cured by a pad behind it
   const atMicrophone = place.part === run.points[0]?.part && run.unit === 'dB SPL'
   const { partName } = place
   return [reason('over', { point: nameOf(place), partName, overDb, marginDb, atMicrophone, isProved })]
 }
 
-/** What keeps the peaks out of their window. */
+/** Why the peaks are outside their window. */
 function whyOutside(outsideDb: number, free: readonly FreeControl[]) {
   if (free.length === 0) return 'nothing to turn'
   const coarsest = Math.max(0, ...free.map(({ control }) => coarsestStep(control)))
   return outsideDb <= coarsest / 2 ? 'coarse steps' : 'short range'
 }
 
-/** A step of a control in its own unit; nothing where it has no scale of its own. */
+/** A step of a control in its own unit; empty where it has no scale. */
 const coarsestStep = (control: Control): number =>
   control.kind === 'knob' && positionsOf(control).length > 1 ? control.click : 0
 

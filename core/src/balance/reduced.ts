@@ -56,7 +56,7 @@ export function reducedGraph(
   return reduced
 }
 
-/** Nodes in rows in which each feeds the next and nothing else, as long as a row may be one node. */
+/** Nodes in rows where each feeds only the next, as long as a row may be merged into one node. */
 function rowsOf(
   graph: Graph,
   needed: readonly boolean[],
@@ -139,7 +139,7 @@ function nodeOf(
   }
 }
 
-/** What a row does: neighbours that no control moves are taken together once, and the others in each position once. */
+/** Readings of a row: nodes without controls are merged once, the others once per position. */
 function readingOfRow(row: readonly Node[], stands: PositionOf): Read {
   const parts: (Reading | Read)[] = []
   for (const { controls, read } of row) {

@@ -9,7 +9,7 @@ import type { Demands, Found, Problem } from './problem'
 
 /*
  * Where no mix, no shared control and no stage that follows the level entangles a chain, it is a row from each entry
- * that may branch and never joins. Such rows are solved from their ends backwards by label setting.
+ * that may branch but never join. Such rows are solved backwards from their ends by label setting.
  */
 
 /**
@@ -120,7 +120,7 @@ class RowSearch {
     return [...here, ...this.next[node]!.flatMap((next) => this.recordingsFrom(next))]
   }
 
-  /** Labels of everything from a node on, for a gain from the entry so far. */
+  /** Labels of everything behind a node, for a given gain from the entry. */
   labelsFrom(node: number, gainDb: number): Label[] {
     const key = `${node} ${Math.round(gainDb * 1e5)}`
     const found = this.known.get(key)
@@ -187,7 +187,7 @@ class RowSearch {
     )
   }
 
-  /** What a row comes to with one label. */
+  /** The result of a row with one label. */
   answerOf(root: number, label: Label): Answer {
     const { graph } = this.problem
     const table = tableOf(graph)
@@ -258,7 +258,7 @@ const sideBySide = (one: Label, other: Label): Label => ({
   behind: [...one.behind, other],
 })
 
-/** Adds a label unless another is as good in everything; removes those it makes needless. */
+/** Adds a label unless another dominates it; removes those it dominates. */
 function insert(labels: Label[], label: Label, goal: Demands['goal']): void {
   const noWorse = noWorseFor[goal]
   for (const other of labels) if (noWorse(other, label)) return
@@ -272,7 +272,7 @@ const noneMore = (one: readonly number[], other: readonly number[]): boolean => 
   return true
 }
 
-/** Whether one label can stand for another, by what is sought. */
+/** Whether one label dominates another for the given objective. */
 const noWorseFor: Record<Demands['goal'], (one: Label, other: Label) => boolean> = {
   missing: (one, other) => noneMore(one.over, other.over) && noneMore(one.outside, other.outside),
   everything: (one, other) =>
@@ -283,7 +283,7 @@ const noWorseFor: Record<Demands['goal'], (one: Label, other: Label) => boolean>
     noneMore(one.outside, other.outside),
 }
 
-/** What some of the rows come to. */
+/** Combined result of some of the rows. */
 interface Answer {
   all: readonly number[]
   boxes: readonly number[]

@@ -29,7 +29,7 @@ export function targetsOf(
   return found
 }
 
-/** Whether a target asks for anything of its own: of the marks of a meter, or of a floating-point track. */
+/** Whether a target differs from the others here: it may depend on meter marks or a floating-point track. */
 export function targetApplies(target: PeakTarget, patch: Patch, shelf: Shelf): boolean {
   if (target === patch.plan.peakTarget) return true
   const all = shelfFor(patch, shelf)

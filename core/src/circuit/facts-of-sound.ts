@@ -41,7 +41,7 @@ export interface OpenLeg {
   contact: Contact
 }
 
-/** Share of the output's signal current that one input draws, 0 to 1. */
+/** Share of the output's current that one input draws, 0 to 1. */
 export interface Load {
   input: number
   share: number

@@ -4,7 +4,7 @@ import { correlationOf, crossSpectrum } from './fourier'
 
 /** Where a clip lies beside another one of the same sound. */
 export interface Alignment {
-  /** The second begins so much later than the first, s; negative: earlier. */
+  /** How much later the second begins than the first, s; negative: earlier. */
   offsetS: number
   /** How alike their levels run there, -1 to 1. */
   likeness: number
@@ -91,7 +91,7 @@ function bestLag(
     const [from, to] = [Math.max(0, lag), Math.min(one.length, other.length + lag)]
     if (to - from < shortest) return -1
     const energy = (squares[to]! - squares[from]!) * (otherSquares[to - lag]! - otherSquares[from - lag]!)
-    // what overlaps little is alike by chance
+    // a short overlap is alike by chance
     return energy > 0 ? (products(lag) / Math.sqrt(energy)) * Math.min(1, (to - from) / (3 * shortest)) : -1
   }
   let [best, likeness] = [0, -1]
@@ -112,7 +112,7 @@ const squaresUpTo = (values: Float64Array): Float64Array => {
 const correlation = (one: Float64Array, other: Float64Array): ((lag: number) => number) =>
   correlationOf(crossSpectrum(one, other, 2 ** Math.ceil(Math.log2(one.length + other.length + 1))))
 
-/** What is to be added to a coarse offset, s, by the waves around the loudest moment that both have. */
+/** Correction to a coarse offset, s, from the waves around the loudest moment that both contain. */
 async function fine(
   first: Clip,
   firstChannel: number,

@@ -2,7 +2,7 @@ import type { TimeRange } from '../model'
 import { powerDb } from '../units'
 import { quantile } from './level-series'
 
-/** What is very deep, and what is over it up to 1 kHz, in steps of some 10 ms, dB. */
+/** Levels of infrasound, and of the rest up to 1 kHz, in steps of some 10 ms, dB. */
 export interface DeepLevels {
   stepS: number
   deep: Float32Array
@@ -38,7 +38,7 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
   let last = -1
   const close = () => {
     if (from < 0) return
-    // what the smoothing has put before and after it is taken off again
+    // the widening by the smoothing is taken off again
     const widened = Math.min(around, (last - from) / 2)
     const burst = {
       fromS: (from + widened) * stepS,
@@ -46,7 +46,7 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
       levelDbfs: highest(deep, from, last),
       overDb: highest(smoothDeep, from, last) - limit,
     }
-    // else it is smeared by the smoothing out of something louder, which had deep tones of its own
+    // otherwise the smoothing smeared it out of something louder with deep tones of its own
     if (burst.levelDbfs > limit) found.push(burst)
     from = -1
   }

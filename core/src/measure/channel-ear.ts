@@ -17,7 +17,7 @@ export interface EarSettings {
   frames: number
 }
 
-/** What is known while a clip is being read: its highest peak, and how many crests are cut at full scale. */
+/** Intermediate results while a clip is read: its highest peak, and how many crests are cut at full scale. */
 export interface SoFar {
   peakDbfs: number
   cut: number
@@ -80,7 +80,7 @@ export class ChannelEar implements Ear {
     const tone = toneIn(loudest, 0, rateHz) ?? null
     const pressed = measured.clipped.length || tone ? undefined : this.faults.pressed(loudest, 0)
     const clipped = pressed?.clipped ?? measured.clipped
-    // a test tone is no fault, and hides those that there may be
+    // a test tone is no fault, and hides any other
     const faults = tone
       ? []
       : this.faults.finish(channel, {
@@ -106,7 +106,7 @@ export class ChannelEar implements Ear {
   }
 }
 
-/** What is left when nobody speaks, in thirds of an octave. */
+/** Spectrum of the pauses, in thirds of an octave. */
 function noiseBandsOf(quietest: readonly Excerpt[], rateHz: number): ChannelMeasurement['noiseBands'] {
   const each = quietest.map(({ channels }) => thirdsOf(channels[0]!, rateHz))
   return (each[0] ?? []).map(({ hz }, band) => {

@@ -85,7 +85,7 @@ export class ChannelFaults {
     return pressedOf(this.crests, excerpts, channel, this.rateHz)
   }
 
-  /** What was found, beside what the channel's levels say of it. */
+  /** Faults that were found, judged by the channel's levels. */
   finish(channel: number, heard: HeardChannel): ClipFault[] {
     const { speechDbfs, clipped } = heard
     const speechDb = speechDbfs - sineCrestDb
@@ -98,7 +98,7 @@ export class ChannelFaults {
       ...pumpingOf(channel, heard),
       ...dropoutFaults(channel, dropouts),
       ...rustleFaults(channel, rustle),
-      // what stops, crackles, thumps or is cut jumps by itself
+      // dropouts, rustling, bursts and clipping contain jumps themselves
       ...this.clicksOf(channel, [
         ...dropouts.ranges,
         ...rustle.ranges.map(frayed),
@@ -139,7 +139,7 @@ export class ChannelFaults {
   }
 }
 
-/** What is known of a channel by its levels. */
+/** Facts about a channel from its levels. */
 export interface HeardChannel {
   /** A-weighted level of speech, re a full-scale sine. */
   speechDbfs: number

@@ -83,7 +83,7 @@ export class ChannelMeter {
     return Array.from(coarser(this.steps.levels(), steps), (db) => Math.round((db + sineCrestDb) * 10) / 10)
   }
 
-  /** What can be said before the end: the highest sample, and how many crests are cut at full scale. */
+  /** Intermediate results: the highest sample, and how many crests are cut at full scale. */
   soFar(): { peakDbfs: number; cut: number } {
     return { peakDbfs: amplitudeDb(this.peak), cut: this.tops.atFullScale }
   }

@@ -16,7 +16,7 @@ export interface Click {
   ratio: number
 }
 
-/** Finds single jumps of a wave: a plug, a spark, a lost sample. What rings on after it, as a blow does, is none. */
+/** Finds single jumps of a wave: a plug, a spark, a lost sample. Something that rings on, such as a blow, is not a click. */
 export class ClickMeter {
   private readonly found: Click[] = []
   private readonly stepFrames: number
@@ -62,7 +62,7 @@ export class ClickMeter {
     this.most = most
   }
 
-  /** Looks at the step in the middle of those that are held. */
+  /** Examines the middle one of the steps held. */
   private examine(): void {
     const { ring, reach, step } = this
     if (step < ring.length) return
@@ -74,7 +74,7 @@ export class ClickMeter {
       others = Math.max(others, ring[(middle + by) % ring.length]!, ring[(middle - by) % ring.length]!)
       if (others * overOthers > jump) return
     }
-    // of two steps that share a click the larger one stands for it
+    // of two steps that share a click the larger one represents it
     if (ring[(middle + 1) % ring.length]! >= jump || ring[(middle - 1) % ring.length]! > jump) return
     if (this.found.length < mostClicks)
       this.found.push({

@@ -5,7 +5,7 @@ import { type ChannelMeasurement, type ClipFault, floatingPcm, type Measurement 
 /** A peak below this is low, dBFS: raising it later raises the noise too. */
 const lowPeakDbfs = -40
 
-/** What a clip's measurement has to say: how its crests end, how loud it is, and every fault that was found. */
+/** Findings of a clip's measurement: clipping, loudness, and every fault that was found. */
 export function clipFindings({ channels, faults, lengthS, codec }: Measurement): ClipFinding[] {
   const floating = codec === floatingPcm
   return [
@@ -43,7 +43,7 @@ function channelFindings(
   return found
 }
 
-/** How bad a fault is, and what is said of it; levels beside that of speech, dBFS(A). */
+/** Severity and figures of a fault, judged against the level of speech, dBFS(A). */
 function faultFinding(fault: ClipFault, speechDbfs: number): ClipFinding {
   const { channel, ranges, more, confidence } = fault
   const subject = { channel: channel + 1 }

@@ -10,11 +10,11 @@ import { type Helper, remoteEars } from './remote-ear'
 /** Word length assumed for sound that has none, bits. */
 const finestBits = 24
 
-/** An excerpt is about so long whatever the rate, in a power of two: deep waves are to be seen whole in it. */
+/** Approximate length of an excerpt at any rate, s, rounded to a power of two: it must contain whole cycles of deep sound. */
 const excerptFrames = (rateHz: number): number =>
   Math.max(8192, Math.min(32_768, 2 ** Math.round(Math.log2(0.17 * rateHz))))
 
-/** What a clip says of its sound. */
+/** Measurements of a clip. */
 export interface Measured {
   channels: ChannelMeasurement[]
   faults: ClipFault[]
@@ -32,7 +32,7 @@ export interface ClipShape {
   isWhole?: boolean
 }
 
-/** What is known of a clip while it is being read; its wave as the highest size of each slice. */
+/** Intermediate results while a clip is read, with its wave as the highest sample of each slice. */
 export interface ClipSoFar extends SoFar {
   highs: number[]
   slices: number
@@ -75,13 +75,13 @@ export class ClipMeter {
     const highs = block.map(highsOf)
     this.excerpts.push(block, highs)
     this.overview.push(highs, block[0]?.length ?? 0)
-    // those in another thread first: they go on while the others are listened to here
+    // channels in the other thread first: they run while the others are processed here
     const order = this.ears.map((_, channel) => channel).sort((one, other) => (other % 2) - (one % 2))
     const taken = order.map((channel) => this.ears[channel]!.push(block[channel]!, highs[channel]!))
     await Promise.all(taken.map((each) => Promise.resolve(each)))
   }
 
-  /** What can be said of all channels together before the end. */
+  /** Intermediate results of all channels together. */
   soFar(): ClipSoFar {
     const each = this.ears.map((ear) => ear.soFar())
     const { read, all } = this.overview
@@ -140,7 +140,7 @@ const relationFault = (relation: Relation, channel: number, lengthS: number): Cl
   }
 }
 
-/** What is no number counts as nothing. */
+/** Replaces NaN and infinity by zero. */
 function finite(samples: Float32Array): Float32Array {
   for (const sample of samples)
     if (!Number.isFinite(sample)) return samples.map((each) => (Number.isFinite(each) ? each : 0))

@@ -10,14 +10,14 @@ export interface Comparison {
   differenceDb: number | null
   /** Which way it lies off by more than voices and rooms do by themselves; left out: within that. */
   off?: 'high' | 'low'
-  /** Why nothing is measured here: a source that plays on in the pauses, or there are none. */
+  /** Why nothing is measured here: a source plays on in the pauses, or there are no pauses. */
   covered?: { by: string | undefined }
 }
 
 /** Natural difference of one voice from day to day, dB. */
 const naturalSpreadDb = 3
 
-/** What was recorded beside what the plan said, for one channel. */
+/** Recorded against planned figures, for one channel. */
 export function compareWithRun(measured: ChannelMeasurement, run: Run): Comparison[] {
   const covered =
     run.playsOn !== undefined

@@ -175,12 +175,12 @@ export class CrestCounter {
     this.squares[bin]! += dwell * dwell
   }
 
-  /** dBFS; -Infinity where there is none. */
+  /** Level of the highest crest, dBFS; -Infinity if there is none. */
   get highestDb(): number {
     return amplitudeDb(this.highest)
   }
 
-  /** What lies between two distances under the highest, dB. */
+  /** Crests between two distances below the highest, dB. */
   under(fromDb: number, toDb: number): Crests {
     const top = this.highestDb
     let [count, sum, square] = [0, 0, 0]
@@ -193,7 +193,7 @@ export class CrestCounter {
     return { count, dwell, spread: Math.sqrt(Math.max(0, square / Math.max(1, count) - dwell * dwell)) }
   }
 
-  /** Those that reach to within so many dB of the highest. */
+  /** Tops within `underDb` of the highest. */
   tops(underDb: number): Top[] {
     const limit = this.highest * amplitudeFromDb(-underDb)
     return this.kept.filter(({ level }) => level >= limit)
@@ -205,7 +205,7 @@ const binOf = (db: number): number => Math.min(bins - 1, Math.max(0, Math.floor(
 const joinS = 0.05
 const mostRanges = 500
 
-/** Tops in order of time as ranges; those close together are one. */
+/** Tops as ranges in order of time; tops close together form one range. */
 export function rangesOf(
   tops: readonly Top[],
   shape: ClipRange['shape'],

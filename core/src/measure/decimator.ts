@@ -4,10 +4,10 @@ const tapsPerStep = 6
 /** Outputs computed side by side, so that no sum has to wait for its own last value. */
 const together = 4
 
-/** Lets through what a lower rate can carry, and keeps one sample in so many (a windowed sinc, worked out where it is kept). */
+/** Low-pass filters and keeps one sample in `factor` (a windowed sinc, computed only for the samples kept). */
 export class Decimator {
   private readonly taps: Float64Array
-  /** What is still needed of earlier blocks, then the block. */
+  /** The end of earlier blocks that is still needed, then the block. */
   private held: Float64Array
   private filled: number
 
@@ -27,7 +27,7 @@ export class Decimator {
     this.held = new Float64Array(this.filled)
   }
 
-  /** What is kept of these samples, in order. */
+  /** The samples kept, in order. */
   push(samples: Float32Array): Float32Array {
     const { factor, taps } = this
     if (factor === 1) return samples

@@ -179,7 +179,7 @@ export class DropoutMeter {
         last.steps += to - from
       } else pieces.push({ from, to, steps: to - from })
     }
-    // soft moments within each swing of a deep tone are none
+    // soft moments within each cycle of a deep tone are not dropouts
     const ranges = pieces.flatMap(({ from, to, steps }) =>
       steps > leastShare * (to - from)
         ? [{ fromS: from * this.secondsAStep, toS: to * this.secondsAStep }]

@@ -16,7 +16,7 @@ export class ExcerptKeeper {
   private size = 0
   /** The loudest first. */
   readonly loudest: Excerpt[] = []
-  /** The quietest first; digital silence is none. */
+  /** The quietest first, without digital silence. */
   readonly quietest: Excerpt[] = []
 
   constructor(

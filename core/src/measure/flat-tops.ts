@@ -36,7 +36,7 @@ interface Top {
  */
 export class FlatTops {
   private readonly step: number
-  /** Tops at the highest level so far, of the positive and of the negative side. */
+  /** Tops at the highest level so far, of positive and of negative polarity. */
   private readonly tops: [Top[], Top[]] = [[], []]
   private readonly highest: [number, number] = [0, 0]
   private more = 0
@@ -64,7 +64,7 @@ export class FlatTops {
     }
     this.frame = first + samples.length
   }
-  /** What stays under this can be no part of a top, not even of the run that leads to it. */
+  /** Samples below this cannot be part of a top, nor of the run that leads to it. */
   private leastTop(): number {
     const highest = Math.min(this.highest[0], this.highest[1], fullScale)
     return Math.max(quietestTop, highest) - passedUnderSteps * this.step
@@ -111,7 +111,7 @@ export class FlatTops {
     if (tops.length && tops[0]!.level < Math.min(size - 1.5 * this.step, fullScale)) tops.length = 0
   }
 
-  /** In how many places crests are cut at full scale, of what was heard so far: nothing that comes later takes that back. */
+  /** How many crests are cut at full scale so far. Later sound cannot reduce the number. */
   get atFullScale(): number {
     return this.tops.reduce((sum, side) => sum + side.filter(({ level }) => level >= fullScale).length, 0)
   }

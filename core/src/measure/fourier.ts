@@ -29,7 +29,7 @@ export function transform(re: Float64Array, im: Float64Array): void {
 }
 
 /**
- * Product of the transform of one series and the conjugate of that of another: transformed back it is their correlation.
+ * Product of one series' transform and the conjugate of another's: its inverse transform is their correlation.
  * Both are padded with zeros to `size`, a power of two.
  */
 export function crossSpectrum(

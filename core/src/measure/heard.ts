@@ -8,7 +8,7 @@ export interface Heard {
   levelDbfsA: number
   /** Level in each third of an octave, dBFS as a sine, with its middle frequency. */
   bands: Band[]
-  /** Lowest and highest sample of each of so many stretches. */
+  /** Lowest and highest sample of each stretch. */
   envelope: [number, number][]
 }
 

@@ -8,7 +8,7 @@ const harmonics = 8
 const mainsHz = [50, 60] as const
 /** Where there is noise and no hum, Hz beside a line. */
 const besideHz = [-6.5, -4.5, 4.5, 6.5] as const
-/** What is listened to for each line: itself, one Hz under and over it, and what lies beside it. */
+/** Frequencies analysed for each line, relative to it, Hz: itself, 1 Hz below and above, and beside it. */
 const aroundHz = [0, -1, 1, ...besideHz] as const
 /** Frequencies computed side by side, so that none has to wait for its own last value. */
 const together = 4

@@ -38,7 +38,7 @@ export function learntCeiling(
     point.ceilings.flatMap((ceiling) => {
       const place = placeOf(point.node, point.part)
       if (!place || point.kind !== 'gain') return []
-      // what a sine that meets the ceiling comes to in the file
+      // level in the file of a sine that just reaches the ceiling
       const inFileDbfs = ceiling.atSourceDb + end.gainFromSourceDb
       const offDb = ceilingDbfs - inFileDbfs
       return [
@@ -75,7 +75,7 @@ function placeOf(node: string, part: string): { strip: string; index: number } |
 /** Tolerance of a ceiling read off a clip, dB. */
 const toleranceDb = 0.5
 
-/** The thing with the ceiling that was learnt, or undefined if it has no such figure there. */
+/** The thing with the learnt ceiling; undefined if it has no such figure there. */
 export function withLearntCeiling(
   gear: Gear,
   { strip, index, field, learntDbu }: LearntCeiling,

@@ -29,13 +29,13 @@ export class LevelSeries {
   }
 }
 
-/** A value under which so much of a list lies; NaN for an empty one. */
+/** The quantile of a list at a share, 0 to 1; NaN for an empty one. */
 export function quantile(values: ArrayLike<number>, share: number): number {
   const sorted = new Float64Array(values).sort()
   return sorted.length ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]! : NaN
 }
 
-/** Means over so many steps, one for each run of them. */
+/** Mean powers of consecutive groups of steps, dB. */
 export function coarser(levels: Float32Array, steps: number): Float32Array {
   const out = new Float32Array(Math.floor(levels.length / steps))
   for (let index = 0; index < out.length; index++) {

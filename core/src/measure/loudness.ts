@@ -133,7 +133,7 @@ export function loudnessOf(channels: readonly Float32Array[], weights: readonly 
   }
 }
 
-/** Mean powers of windows of so many steps, one for each so many steps. */
+/** Mean powers of windows of `length` steps, one every `every` steps. */
 function windows(powers: Float64Array, length: number, every = 1): Float64Array {
   const out = new Float64Array(Math.max(0, Math.floor((powers.length - length) / every) + 1))
   for (let index = 0; index < out.length; index++) {
@@ -145,7 +145,7 @@ function windows(powers: Float64Array, length: number, every = 1): Float64Array 
 }
 const highest = (powers: Float64Array): number => powers.reduce((most, power) => Math.max(most, power), 0)
 
-/** What is over the absolute gate, and over the mean of that by a number of LU. */
+/** Powers above the absolute gate, and above the relative gate `relativeLu` from their mean. */
 function gated(powers: Float64Array, relativeLu: number): Float64Array {
   const heard = powers.filter((power) => lufsOf(power) > absoluteGateLufs)
   const limit = lufsOf(meanOf(heard)) + relativeLu

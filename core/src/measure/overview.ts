@@ -11,7 +11,7 @@ export class Overview {
   /** @param frames length that the file promises */
   constructor(private readonly frames: number) {}
 
-  /** @param highs of each channel, of so many frames */
+  /** @param highs of each channel, and how many frames they cover */
   push(highs: readonly Float32Array[], frames: number): void {
     const sliceFrames = Math.max(1, this.frames / slices)
     for (let stretch = 0; stretch * stretchFrames < frames; stretch++) {

@@ -18,7 +18,7 @@ export interface Look {
   moments: number
   wider: number
   nextWider: number
-  /** Of those that are broad, within 2 dB: how many, and how far under the highest the middle one lies, dB. */
+  /** Broad crests within 2 dB: how many, and how far below the highest their median lies, dB. */
   broad: number
   broadUnderDb: number
   /** How many reach the highest dB, for each in the one under it. */
@@ -93,7 +93,7 @@ const isPressed = ({ wider, tops, moments, broad, pile }: Look): boolean =>
 const isCut = ({ wider, broad, broadUnderDb, moments }: Look): boolean =>
   broad >= fewestBroad && broadUnderDb < oneLevelDb && wider >= (moments > 1 ? 0.5 : 1.2)
 
-/** What presses the crests of a channel. */
+/** How the crests of a channel are clipped. */
 export interface Pressed {
   shape: 'flat below full scale' | 'bent' | 'sagging'
   ceilingDbfs: number
@@ -139,7 +139,7 @@ function middleOf(values: readonly number[]): number {
   return sorted[Math.floor(sorted.length / 2)] ?? 0
 }
 
-/** Corners of coupling capacitors that are tried, Hz; lower ones leave the tops as good as flat. */
+/** Corner frequencies of coupling capacitors that are tried, Hz; lower ones leave the tops practically flat. */
 const cornersHz = [22, 33, 50, 75, 110, 165] as const
 
 /** Undoes a high-pass of first order: what came before a coupling capacitor, but for what never changes. */
@@ -203,7 +203,7 @@ const knees = [1.5, 2, 2.5, 3.5, 5, 8] as const
 /** A bend as y = x / (1 + x^p)^(1/p) with its limit at 1; solved for x. */
 const unbent = (y: number, knee: number): number => y / (1 - Math.min(0.999999, y) ** knee) ** (1 / knee)
 
-/** How much longer a sine dwells at its top after a bend, whose highest value is so much of the limit. */
+/** How much longer a bent sine dwells at its top, given its highest value as a share of the limit. */
 function dwellAfter(bend: number, knee: number): number {
   const top = unbent(bend, knee)
   const wide = (share: number) => Math.acos(unbent(share * bend, knee) / top)

@@ -101,7 +101,7 @@ function fitted(
   }
   return best && { tauS: best.tauS, explained: 1 - best.error / Math.max(1e-9, total) }
 }
-/** What is left of a pause after the best a and b (b not negative). */
+/** Residual of a pause after the best fit of a and b (b not negative). */
 function errorOf(levels: Float32Array, tauS: number, stepS: number): number {
   let [n, sx, sy, sxx, sxy, syy] = [0, 0, 0, 0, 0, 0]
   levels.forEach((level, index) => {

@@ -7,15 +7,15 @@ import {
   type SoFar,
 } from './channel-ear'
 
-/** What is asked of ears in another thread. */
+/** Messages to ears in another thread. */
 type Asked =
   | { do: 'listen'; settings: EarSettings }
   | { do: 'push'; channel: number; samples: Float32Array; highs: Float32Array }
   | { do: 'finish'; channel: number; excerpts: EarExcerpts }
-/** What they answer: after each push what is known so far, at the end everything. */
+/** Their answers: intermediate results after each push, everything at the end. */
 type Answered = { channel: number; soFar: SoFar } | { channel: number; report: EarReport }
 
-/** A way to another thread and back, whatever kind of thread it is. */
+/** A connection to another thread of any kind. */
 export interface ThreadPort {
   post: (message: unknown, transfer: ArrayBufferLike[]) => void
   /** @param failed called when the thread is lost */
@@ -70,7 +70,7 @@ export function remoteEars({ post, listen }: ThreadPort, all: readonly EarSettin
     return {
       push(samples: Float32Array, highs: Float32Array): void | Promise<void> {
         underWay++
-        // what is handed over is lost here: of a buffer that others look at too a part is copied
+        // a transferred buffer is lost here, so part of a shared one is copied
         const own = samples.byteLength === samples.buffer.byteLength ? samples : samples.slice()
         ask({ do: 'push', channel, samples: own, highs }, own.buffer)
         return underWay < mostUnderWay && !lost ? undefined : wait()

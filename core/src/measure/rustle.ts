@@ -122,7 +122,7 @@ export class RustleMeter {
     return count
   }
 
-  /** How alike the bursts are to those one pitch period later, 0 to 1. */
+  /** Correlation of the bursts with those one pitch period later, 0 to 1. */
   private repeating(): number {
     const { held, envelope, energies, lags } = this
     let mean = 0

@@ -52,7 +52,7 @@ export function thirdsOf(samples: Float32Array, rateHz: number): Band[] {
 /** Longest transform: its lines are less than 1.5 Hz wide, which separates hum and its harmonics. */
 const longestFine = 1 << 16
 
-/** The strongest line around each of so many frequencies, evenly apart to the ear, from 20 Hz on: what hums stands out. */
+/** The strongest line around each of `points` frequencies, spaced logarithmically from 20 Hz, so that hum stands out. */
 export function linesOf(samples: Float32Array, rateHz: number, points: number): Band[] {
   let length = longestFine
   while (length > 1024 && length > samples.length) length /= 2

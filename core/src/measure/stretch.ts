@@ -7,7 +7,7 @@ export interface Drawn {
   envelopes: [number, number][][]
 }
 
-/** Reads a stretch of a clip and nothing else, for drawing it in so many slices. */
+/** Reads only one stretch of a clip, for drawing it in slices. */
 export async function drawnStretch(
   source: ByteSource,
   name: string,

@@ -1,7 +1,7 @@
 import type { CeilingShape } from '../model'
 import { amplitudeDb } from '../units'
 
-/** What the crests of a tone look like: where they end, and in which shape. */
+/** Shape of a tone's crests, and the level at which they end. */
 export interface ToneShape {
   ceilingDbfs: number
   shape: CeilingShape
@@ -15,7 +15,7 @@ const crestShare = 0.97
 const pressedOver = 0.24
 /** A crest is tilted if its second half lies this share below its first. */
 const sagShare = 0.012
-/** From 86 to 97 % of its height a cut tone rises in no more of its period than a sine of so much greater height would. */
+/** Between 86 and 98.5 % of its height a cut tone rises as fast as the taller sine it was cut from. */
 const [shoulderFrom, shoulderTo] = [0.86, 0.985]
 
 /**
@@ -57,7 +57,7 @@ interface Crest {
   share: number
   /** By how much its second half lies under its first, as a share of its height. */
   fall: number
-  /** Width of its shoulders beside those of a sine cut as it is: over 1 they are rounder. */
+  /** Width of its shoulders relative to a sine that is cut: above 1 they are rounder. */
   shoulder: number
 }
 

@@ -10,15 +10,15 @@ const innerFrom = middle - 3
 const innerTo = middle + 5
 /**
  * True peak to ITU-R BS.1770-5, Annex 2: the highest value that the wave between the samples reaches, at four times the
- * rate (twice from 96 kHz up). Only where no bound shows that the peak so far cannot be passed is anything worked out.
+ * rate (twice from 96 kHz up). Values are computed only where no bound rules out a new peak.
  */
 export class TruePeak {
   private readonly phases: Float64Array[]
   /** No value between samples is larger than the largest sample times this. */
   private readonly bound: number
-  /** What the two samples beside it can give of that. */
+  /** Part of that due to the two nearest samples. */
   private readonly near: number
-  /** What those outside the inner taps can give of it. */
+  /** Part of it due to the outer taps. */
   private readonly outer: number
   /** The last samples, whose values between lie partly in the next block. */
   private held = new Float32Array(tapsPerPhase - 1)
@@ -87,7 +87,7 @@ function sumOf(taps: Float64Array, samples: Float32Array, at: number, from: numb
 }
 const sizesOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)
 
-/** A windowed sinc for a value so far after the middle sample. */
+/** A windowed sinc for a value `part` of a sample after the middle one. */
 function tapsBetween(part: number): Float64Array {
   const half = tapsPerPhase / 2
   const taps = Float64Array.from({ length: tapsPerPhase }, (_, index) => {

@@ -83,7 +83,7 @@ const newNames = {
   line: 'new line feed',
 } as const
 
-/** What a source is added as: its kind, or something that is often there and has a name of its own. */
+/** How a source is added: by its kind, or as a common one with its own name. */
 export type NewSource = Source['kind'] | 'audience' | 'second language'
 
 /** A further source with typical levels; every place hears an acoustic one as far off as the first. */
@@ -121,7 +121,7 @@ function newSource(brief: Brief, added: NewSource): Source {
     case 'line':
       return { kind: added, id: freshId(brief, added), name: newNames.line, ...line }
     case 'second language':
-      // an interpreter comes by a feed of their own, onto a channel of its own
+      // an interpreter arrives on a separate feed, for a separate channel
       return { kind: 'line', id: freshId(brief, 'second-language'), name: added, ...line }
     case 'audience':
       return {
@@ -166,7 +166,7 @@ export const withoutNoise = ({ noises, places }: Brief, id: string): Pick<Brief,
   })),
 })
 
-/** A further place for a microphone, so far off every acoustic source, m. */
+/** Another place for a microphone, at this distance from every acoustic source, m. */
 export const withNewPlace = (
   brief: Brief,
   { name, distanceM }: { name: string; distanceM: number } = { name: 'new place', distanceM: 1 },

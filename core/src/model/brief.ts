@@ -30,7 +30,7 @@ export type Source = z.infer<typeof Source>
 export const Framing = z.enum(['face', 'head and shoulders', 'waist-up', 'knees-up', 'whole figure', 'wide'])
 export type Framing = z.infer<typeof Framing>
 
-/** What the result is for. */
+/** Purpose of the result. */
 export const Purpose = z.enum(['a note', 'an online talk', 'a documentary', 'broadcast'])
 export type Purpose = z.infer<typeof Purpose>
 
@@ -68,7 +68,7 @@ export const Place = z.strictObject({
 })
 export type Place = z.infer<typeof Place>
 
-/** What a microphone wears against wind. */
+/** Wind protection of a microphone. */
 export const Cover = z.enum(['none', 'foam', 'fur', 'basket'])
 export type Cover = z.infer<typeof Cover>
 
@@ -124,5 +124,5 @@ export const Brief = z.strictObject({
 export type Brief = z.infer<typeof Brief>
 export type BriefInput = z.input<typeof Brief>
 
-/** What a source is called in each unit. */
+/** Name of a source in each unit. */
 export const levelsOf = (source: Source) => (source.kind === 'line' ? source.levelsDbu : source.levelsDba)

@@ -5,7 +5,7 @@ import type { Figure } from './figure'
 import { type Amount, mostAmountDb, type Stage } from './stage'
 import type { Gear, Passive, Strip } from './gear'
 
-/** What is inconsistent inside a thing, one sentence each; empty when it can be used. */
+/** Inconsistencies of a thing, one sentence each; empty if it can be used. */
 export const checkGear = (gear: Gear): string[] =>
   [
     ...controlProblems(gear),
@@ -212,7 +212,7 @@ export function hasLoop(followers: ReadonlyMap<string, readonly string[]>): bool
   return [...followers.keys()].some(visit)
 }
 
-/** What is wrong inside a passive thing: wires and parts must end somewhere. */
+/** Faults of a passive thing: wires and parts must end somewhere. */
 function passiveProblems({ more = [], parts = [], converter }: Passive): string[] {
   const ends = 2 + more.length
   const places = parts.flatMap((part) =>

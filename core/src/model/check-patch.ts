@@ -12,7 +12,7 @@ export function shelfFor(patch: Patch, shelf: Shelf): Shelf {
     : shelf
 }
 
-/** What is wrong with a patch as a whole, one sentence each; empty when it can be computed. */
+/** Faults of a patch as a whole, one sentence each; empty if it can be computed. */
 export function checkPatch(patch: Patch, commonShelf: Shelf): string[] {
   const shelf = shelfFor(patch, commonShelf)
   return [
@@ -74,7 +74,7 @@ function partProblems({ boxes, links, brief }: Patch, shelf: Shelf): string[] {
   ]
 }
 
-/** What is wrong with the gear of one part, and with how it is set. */
+/** Faults of one part's gear and settings. */
 function gearProblems(
   { id, gear: gearId, settings }: Pick<Patch['boxes'][number], 'id' | 'gear' | 'settings'>,
   shelf: Shelf,
@@ -98,7 +98,7 @@ function gearProblems(
   return [...misplaced, ...set]
 }
 
-/** What is wrong with the ends of a link, or with the splitter or lead that it shares. */
+/** Faults of a link's ends, or of the splitter or lead that it shares. */
 function linkProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
   const ends = (
     [
@@ -145,7 +145,7 @@ export function refuseBadPatch(patch: Patch, shelf: Shelf, what: string): void {
     throw new Refusal(`${what} was refused: ${first}${more.length ? ` (And ${more.length} more.)` : ''}`)
 }
 
-/** What is wrong with the splitter that a link begins at. */
+/** Faults of the splitter that a link begins at. */
 function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
   if (!link.branch) return []
   const { piece, end } = link.branch
@@ -167,7 +167,7 @@ function branchProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf
   return taken ? says(`whose end ${end} is taken`) : []
 }
 
-/** What is wrong with the lead of another link that a link ends in. */
+/** Faults of another link's lead that a link ends in. */
 function joinProblems(link: Patch['links'][number], patch: Patch, shelf: Shelf): string[] {
   if (!link.joins) return []
   const { piece, end } = link.joins

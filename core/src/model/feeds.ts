@@ -11,6 +11,6 @@ export const feedPort = ({ ports }: Gear): Port | undefined =>
 export const lineSources = ({ brief }: Pick<Patch, 'brief'>) =>
   brief.sources.filter(({ kind }) => kind === 'line')
 
-/** What a thing would carry when it joins the chain: the first line source that no box carries yet. */
+/** The source that a thing gets when it joins the chain: the first line source not yet on a box. */
 export const feedFor = (patch: Patch, gear: Gear): string | undefined =>
   feedPort(gear) && lineSources(patch).find(({ id }) => !patch.boxes.some(({ source }) => source === id))?.id

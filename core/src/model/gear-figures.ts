@@ -16,7 +16,7 @@ export interface GearFigure {
   plain?: boolean
 }
 
-/** What a thing is made with: numbers that are kept bare, by field. */
+/** Bare numbers that describe how a thing is built, by field: name and unit. */
 const plainFields: Record<string, [name: string, unit: FigureUnit]> = {
   lengthM: ['length', 'm'],
   picofaradPerM: ['capacitance', 'pF/m'],

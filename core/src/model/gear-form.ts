@@ -100,7 +100,7 @@ function matches(schema: FormSchema, value: unknown): boolean {
   }
 }
 
-/** What a shape is called in a list of several. */
+/** Name of a shape in a list of several. */
 export function variantName(schema: FormSchema): string {
   if (schema.title !== undefined) return schema.title
   const kind = schema.properties?.['kind']?.const

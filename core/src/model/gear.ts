@@ -236,7 +236,7 @@ export const Passive = z.strictObject({
 
 export type Passive = z.infer<typeof Passive>
 
-/** What a radio transmitter or receiver is on the air. */
+/** Radio data of a transmitter or receiver. */
 const RadioSet = z.strictObject({
   carrierMhz: z
     .union([
@@ -269,7 +269,7 @@ const Meter = z.strictObject({
     .max(12),
 })
 
-/** What a figure, a law or a shape may be before and after it was learnt; null: it was not given. */
+/** Value of a figure, law or shape before or after it was learnt; null: not given. */
 export const LearntValue = z.union([AnyFigure, Amount, CeilingShape, z.null()])
 export type LearntValue = z.infer<typeof LearntValue>
 
@@ -332,7 +332,7 @@ export const betweenKinds: ReadonlySet<GearKind> = new Set(['preamplifier', 'mix
 
 export const isPiece = (gear: Gear): boolean => gear.passive !== undefined
 
-/** What may be proposed to a person: everything but what stands for a thing that is not known yet. */
+/** Gear that may be proposed: everything except placeholders for things not known yet. */
 export const thingsOf = (shelf: Shelf): Gear[] => [...shelf.values()].filter(({ standIn }) => !standIn)
 
 /** A shelf in reach by id. */

@@ -5,7 +5,7 @@ import { Id, Moment, Name, text, Uuid } from './text'
 
 const dbfs = z.number().min(-200).max(60)
 
-/** What a short clip shows that was recorded for a step of the line-up. Levels in dBFS. */
+/** Readings of a short clip recorded for a step of the line-up. Levels in dBFS. */
 export const ClipReading = z.strictObject({
   kind: z.literal('clip'),
   clip: Name,
@@ -33,7 +33,7 @@ export const ClipReading = z.strictObject({
 })
 export type ClipReading = z.infer<typeof ClipReading>
 
-/** What was read, seen or recorded at a step of the line-up. */
+/** The result of a step of the line-up: read, seen or recorded. */
 export const ReadingResult = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('seen') }).describe('looked at and found as planned'),
   z.strictObject({ kind: z.literal('level'), levelDbfs: dbfs }).describe('a level read off the meter'),

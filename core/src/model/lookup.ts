@@ -42,14 +42,14 @@ export interface LinkEnd {
   port: Port
 }
 
-/** What stands at one end of a link. */
+/** The box and port at one end of a link. */
 export function endOf(patch: Pick<Patch, 'boxes'>, shelf: Shelf, at: Link['from']): LinkEnd {
   const box = boxOf(patch, at.box)
   const gear = gearOf(shelf, box.gear)
   return { box, boxName: box.name ?? gear.name, gear, port: portOf(gear, at.port) }
 }
 
-/** The name a part goes by: its own, or that of what it is. */
+/** Name of a part: its own, or that of its gear. */
 export const partNameOf = (part: Box | Piece, shelf: Shelf): string =>
   ('name' in part ? part.name : undefined) ?? gearOf(shelf, part.gear).name
 

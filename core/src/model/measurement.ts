@@ -91,10 +91,10 @@ export const ChannelMeasurement = z.strictObject({
 })
 export type ChannelMeasurement = z.infer<typeof ChannelMeasurement>
 
-/** What sound is called whose samples may be raised at no cost, however low they are. */
+/** Codec name of floating-point sound, which may be low and raised later at no cost. */
 export const floatingPcm = 'PCM floating point'
 
-/** What was found in a clip. */
+/** Everything measured of a clip. */
 export const Measurement = z.strictObject({
   format: z.literal('iron-hush/measurement'),
   version: z.literal(1),

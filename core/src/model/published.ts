@@ -25,7 +25,7 @@ const published = {
   'stand-ins': [StandInFile, 'input'],
 } as const satisfies Record<string, readonly [z.ZodType, 'input' | 'output']>
 
-/** What stands under a name of its own among the definitions. */
+/** Schemas published as named definitions. */
 const { NoiseDbu, NoiseDbfs, NoiseSpl, CeilingDbu, CeilingSpl, FullScaleDbu, SensitivityDbvPa, Ohm } = figures
 const named = {
   ...{ Amount, Box, Brief, Connector, Control, Gear, Link, Passive, Plan, Port, Source, Stage, Strip },

@@ -192,7 +192,7 @@ export const Stage = z.discriminatedUnion('kind', [
 export type Stage = z.infer<typeof Stage>
 export type StageKind = Stage['kind']
 
-/** What a stage without a name of its own is called. */
+/** Name of a stage that has none of its own. */
 export const stageNames: Record<Stage['kind'], string> = {
   transducer: 'Capsule',
   gain: 'Amplifier',

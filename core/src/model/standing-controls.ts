@@ -14,7 +14,7 @@ export interface StandingControl {
   locked: boolean
 }
 
-/** Controls by their keys, in the order of the keys; those that are not there are left out. */
+/** Controls by their keys, in that order; missing ones are left out. */
 export function standingControls(
   patch: Patch,
   commonShelf: Shelf,

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { text } from './text'
 
-/** What a file says of its sound, beside the sound itself. */
+/** Description of the sound in a file. */
 export const StreamFacts = z.strictObject({
   byteOrder: z.enum(['little-endian', 'big-endian']).optional(),
   layout: z

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { SetPart } from './patch'
 import { Moment, Note, text, Uuid } from './text'
 
-/** What happens to sound on the day. */
+/** Events that affect the sound on the day. */
 export const MarkKind = z.enum(['aircraft', 'rustle', 'too loud', 'wind', 'dropout', 'hum', 'word'])
 export type MarkKind = z.infer<typeof MarkKind>
 

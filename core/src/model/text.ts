@@ -8,7 +8,7 @@ export const clean = (text: string): string =>
   // oxlint-disable-next-line no-control-regex -- control characters are what this is about
   text.replace(/[\u0000-\u0008\u000B-\u001F\u007F-\u009F]|\p{Surrogate}/gu, '').normalize('NFC')
 
-/** A text of so many characters at most. What it is cleaned of is not refused: nobody typed it. */
+/** A text with a maximum length. Control characters are removed, not refused: nobody typed them. */
 export const text = (most: number) => z.string().overwrite(clean).max(most)
 
 /** A text of one line. */

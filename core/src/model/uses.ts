@@ -10,11 +10,11 @@ export function usesIn(patch: Pick<Patch, 'boxes' | 'links'>): Map<string, numbe
   return uses
 }
 
-/** The camera is what one films with, a desk is the house's: nobody buys those. */
+/** Gear that nobody buys for a scene: the camera one films with, and the house's desk. */
 const givenKinds: ReadonlySet<Gear['kind']> = new Set(['camera', 'desk'])
 
 /**
- * What a patch uses more often than it is owned, a thing as often as it is missing.
+ * Gear that a patch uses more often than it is owned, each as many times as it is missing.
  *
  * @param given a patch of which nothing has to be bought
  */
@@ -23,14 +23,14 @@ export function missingIn(patch: Patch, commonShelf: Shelf, given?: Patch): Gear
   const shelf = shelfFor(patch, commonShelf)
   return [...usesIn(patch)].flatMap(([id, count]) => {
     const gear = shelf.get(id)
-    // what stands in until one knows is nothing to buy
+    // a placeholder is nothing to buy
     if (!gear || gear.standIn || givenKinds.has(gear.kind)) return []
     const over = (uses: number) => Math.max(0, uses - gear.owned)
     return Array.from({ length: over(count) - over(before?.get(id) ?? 0) }, () => gear)
   })
 }
 
-/** What it costs to buy some things; undefined where a price is not known. */
+/** Total price of some things; undefined if one has no known price. */
 export const priceOf = (bought: readonly Gear[]): number | undefined =>
   bought.reduce<number | undefined>(
     (sum, { price }) => (sum === undefined || price === undefined ? undefined : sum + price),
