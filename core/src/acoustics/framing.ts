@@ -23,7 +23,7 @@ const sensorMm: Record<Sensor, { height: number; diagonal: number }> = {
 export const cameraDistanceM = (framing: Framing, focalLengthMm: number, sensor: Sensor): number =>
   (focalLengthMm * framedHeightM[framing]) / sensorMm[sensor].height
 
-/** Focal length in mm that frames so much from so far: the other way round. */
+/** The inverse: focal length in mm for a framing at a distance. */
 export const focalLengthForMm = (framing: Framing, distanceM: number, sensor: Sensor): number =>
   (distanceM * sensorMm[sensor].height) / framedHeightM[framing]
 

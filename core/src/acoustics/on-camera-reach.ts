@@ -5,9 +5,9 @@ import { hearing } from './places'
 
 /** How far a microphone on the camera still holds a voice, and what that allows the picture. */
 export interface OnCameraReach {
-  /** What the voice keeps there over noise and echo together, dB. */
+  /** Voice over noise and echo together at that place, dB. */
   clearDb: number
-  /** What the brief asks for over the noise alone, dB; left out: nothing. */
+  /** Speech-to-noise that the brief asks for, dB; left out: none. */
   wantedDb: number | undefined
   /** Infinity where nothing else is heard: only hiss then limits it. */
   farthestM: number

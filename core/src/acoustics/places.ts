@@ -78,7 +78,7 @@ export interface Hearing {
   directToRoomDb: number
 }
 
-/** What a microphone hears of one acoustic source, at the source's typical level. */
+/** Levels at a microphone from one acoustic source, at the source's typical level. */
 export function hearing(
   brief: Brief,
   source: Exclude<Source, { kind: 'line' }>,
@@ -159,13 +159,13 @@ function nearAVoice(brief: Brief, sourceId: string): Try[] {
   ]
 }
 function nearAThing(brief: Brief, sourceId: string, cameraM: number): Try[] {
-  // what stands on the camera says nothing of how near a stand may come
+  // microphones on the camera do not show how near a stand may come
   const reaches = reachesOf(brief, sourceId).filter((reach) => Math.abs(reach / cameraM - 1) > 0.1)
   const standM = reaches.length ? Math.min(...reaches) : standDistanceM
   return [0.37, 0.5, 1].map((pattern) => ['on a stand', standM, pattern])
 }
 
-/** What places are ranked by, dB: how far the source stands over everything else, or where nothing else is, its level. */
+/** Rank of a place, dB: the source over everything else, or its level where there is nothing else. */
 export const clearnessDb = ({ overEverythingDb, directDba }: Hearing): number =>
   overEverythingDb === Infinity ? directDba : overEverythingDb
 

@@ -14,7 +14,7 @@ export const absorptionAreaM2 = (room: Room): number => (0.161 * room.volumeM3) 
 
 /**
  * Diffuse level in dB of a source of a given level at 1 m: `Lw + 10 lg(4 / R)` with
- * `Lw = L(1 m) + 11 - DI`. Outdoors there is none.
+ * `Lw = L(1 m) + 11 - DI`. None outdoors.
  */
 export function diffuseLevelDb(
   levelAtOneMetreDb: number,

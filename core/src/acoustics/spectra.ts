@@ -48,7 +48,7 @@ export interface Weight {
 }
 
 function weights(density: (hz: number) => number): Weight[] {
-  // the bands are all the same part of an octave: their widths go with their middles
+  // all bands are the same fraction of an octave, so their widths are proportional to their centres
   const powers = bandsHz.map((hz) => density(hz) * hz * powerFromDb(aWeightingDb(hz)))
   const whole = powers.reduce((sum, each) => sum + each, 0)
   return bandsHz.map((hz, index) => ({ hz, share: powers[index]! / whole }))
@@ -57,10 +57,10 @@ function weights(density: (hz: number) => number): Weight[] {
 /** Power of a voice per hertz, relative. */
 export const voiceDensity = (hz: number): number => powerFromDb(alongLog(voiceSpectrumDb, hz))
 
-/** What the A-weighted power of a voice lies in. */
+/** Distribution of a voice's A-weighted power over frequency. */
 export const voiceWeights: readonly Weight[] = weights(voiceDensity)
 
-/** What the A-weighted power of a class of noise lies in. */
+/** Distribution of the A-weighted power of a class of noise over frequency. */
 export const noiseWeights = Object.fromEntries(
   Object.keys(noiseColours).map((spectrum) => [
     spectrum,
@@ -77,7 +77,7 @@ export function alongLog(points: readonly (readonly [hz: number, value: number])
   return one + ((other - one) * Math.log(hz / low)) / Math.log(high / low)
 }
 
-/** What low-cuts leave of a class of noise, as powers relative to its A-weighted power without them. */
+/** What remains of a class of noise behind low-cuts, as powers relative to its A-weighted power without them. */
 export interface ColourLeft {
   /** Under the A curve, as levels are stated. */
   weighted: number

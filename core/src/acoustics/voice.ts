@@ -11,7 +11,7 @@ export const vocalEfforts = [
 /** Half a step between vocal efforts, dB: a level farther from every effort has no name. */
 const halfStepDb = 3
 
-/** What a level at 1 m comes to as an effort: the nearest, or beyond all of them. */
+/** The vocal effort nearest to a level at 1 m, or beyond all of them. */
 export function vocalEffortName(levelDba: number): string {
   const [softest, loudest] = [vocalEfforts[0], vocalEfforts[vocalEfforts.length - 1]!]
   if (levelDba < softest.levelDba - halfStepDb) return `less than ${softest.name}`

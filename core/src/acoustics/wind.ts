@@ -9,7 +9,7 @@ const windDba: Record<Exclude<Brief['wind'], 'none'>, Record<Cover, number>> = {
   gusts: { none: 84, foam: 72, fur: 56, basket: 46 },
 }
 
-/** What a microphone should wear in such a wind; a rule of thumb, and what a place is judged with before one stands there. */
+/** Wind protection advised for each wind, by rule of thumb; places are judged with it before a microphone stands there. */
 export const advisedCover: Record<Brief['wind'], Cover> = { none: 'none', breeze: 'fur', gusts: 'basket' }
 
 /** How far the strongest gust stands over the mean, dB, and its peak over RMS: rules of thumb. */

@@ -14,7 +14,7 @@ export interface Socket {
   connector: string
 }
 
-/** Sockets of all boxes in one direction; `free`: only those with nothing plugged in. */
+/** Sockets of all boxes in one direction; `free`: only empty ones. */
 export function socketsOf(
   patch: Patch,
   commonShelf: Shelf,

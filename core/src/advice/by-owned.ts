@@ -1,6 +1,6 @@
 import type { Gear } from '../model'
 
-/** What is owned first, what is not known yet last, then by name. */
+/** Sorts owned gear first and placeholders last, then by name. */
 export const byOwned = (one: Gear, other: Gear): number =>
   Number(one.standIn ?? false) - Number(other.standIn ?? false) ||
   Number(other.owned > 0) - Number(one.owned > 0) ||

@@ -22,7 +22,7 @@ export interface EndOffer {
   gear: Gear
   box: string
   edits: Edit[]
-  /** What lies between, by name; empty when it is plugged straight in. */
+  /** Names of the pieces between; empty if it is plugged straight in. */
   through: string[]
   outcome: Outcome
 }
@@ -71,7 +71,7 @@ interface Asked {
 /** Most sockets of one thing that are tried. */
 const mostPorts = 2
 
-/** What goes through the air or is wired for good meets its own kind alone. */
+/** Radio and permanent wiring connect only to their own kind. */
 const meets = (one: Connector, other: Connector): boolean =>
   isPluggable(one) ? isPluggable(other) : one === other
 

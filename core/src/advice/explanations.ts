@@ -36,7 +36,7 @@ export interface Explanation {
   cause: Cause
   /** How far it is to be believed, beside the others and beside everything else: 0 to 1. */
   belief: number
-  /** What takes it into the plan; empty where that needs another measurement. */
+  /** Edits that bring it into the plan; empty where that needs another measurement. */
   edits: Edit[]
 }
 
@@ -86,7 +86,7 @@ export function explanationsOf(
   patch: Patch,
   shelf: Shelf,
 ): Explanation[] {
-  // what plays on in the pauses hides their noise
+  // a source that plays on hides the noise of the pauses
   const measured = run.playsOn === undefined ? channel : { ...channel, pauses: false }
   if (measured.speechDbfsA === null || fits(measured, figuresOfRun(run))) return []
   const likelihood = (figures: Figures): number => likelihoodOf(measured, figures, spreadDb)

@@ -21,7 +21,7 @@ export function offersForLink(patch: Patch, link: Link, shelf: Shelf): LinkOffer
     const instead = fitting.replaces && last ? shelf.get(last.gear)?.name : undefined
     return { gear: fitting.gear, edits, instead, outcome: outcomeOf(patch, edits, shelf, before) }
   })
-  // what is owned first; of that, what would go silent last
+  // owned gear first; within that, offers that would be silent last
   return offers.sort(
     (one, other) =>
       Number(other.gear.owned > 0) - Number(one.gear.owned > 0) ||

@@ -1,7 +1,7 @@
 import { freeName, type Gear, gearId } from '../model'
 
 /**
- * A thing of the shelf as one's own: the same, under a name that is free and an id of its own.
+ * A copy of a shelf thing as one's own, with a new id and an unused name.
  *
  * @param unique a fresh UUID
  */

@@ -1,7 +1,7 @@
 import { cameraDistanceM } from '../acoustics'
 import { type Brief, type Patch, type Shelf, shelfFor } from '../model'
 
-/** Places of what is mounted on a camera: microphones made for it, and those that cameras have built in. */
+/** Places mounted on a camera: microphones made for it, and built-in ones. */
 function placesOnCamera(patch: Patch, commonShelf: Shelf): Set<string> {
   const shelf = shelfFor(patch, commonShelf)
   return new Set(

@@ -14,7 +14,7 @@ import { checkPatch, type Patch, Refusal, type Shelf, type Source } from '../mod
 /** Something that is at least degraded, in a link or on a run. */
 export type Trouble = CircuitFinding | LevelFinding
 
-/** What a change would bring: the worst that would be new, what it would cure, or what it comes to. */
+/** Outcome of a change: the worst new finding, what it would cure, or the resulting ratio. */
 export type Outcome =
   | { kind: 'brings' | 'cures'; finding: Trouble }
   /** Worst ratio to noise of all recordings, dB; undefined where nothing is recorded. */
@@ -93,7 +93,7 @@ export function outcomeOf(
   return outcomeBetween(before, standingOf(changed, shelf))
 }
 
-/** What differs between two standings, the worst that is new first. */
+/** Differences between two states of a scene, the worst new finding first. */
 export function outcomeBetween(before: Standing, after: Standing): Outcome {
   const [worst] = missing(after.troubles, before.troubles)
   if (worst) return { kind: 'brings', finding: worst }

@@ -10,7 +10,7 @@ const usual: Record<Exclude<Mount, 'camera'>, { name: string; distanceM: number;
 }
 /** Before what does not speak nobody holds a boom. */
 const standName = 'on a stand'
-/** What is worn or held by the speaker is fixed beside what does not speak, as a stand would be. */
+/** A microphone that a speaker would wear or hold stands beside a source that does not speak. */
 const beside = { name: 'fixed beside it', distanceM: 1, angleDeg: 30 }
 
 /** Whether a microphone is on somebody's body: there must be somebody who speaks. */

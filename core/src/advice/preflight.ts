@@ -13,7 +13,7 @@ import {
 } from '../model'
 import { radioLinksOf } from '../radio'
 
-/** What must be true before the first take, from the chain as it stands: from the sources towards the recordings. */
+/** Checks before the first take, from the present chain: from the sources towards the recordings. */
 export function preflightOf(
   patch: Patch,
   commonShelf: Shelf,
@@ -43,7 +43,7 @@ export function preflightOf(
 }
 
 const everyTime: ReadonlySet<PreflightItem['kind']> = new Set(['radio', 'own level', 'meters', 'start'])
-/** What must be true before each take, and not only before the first: the rest stays as it was left. */
+/** Checks before every take: the rest stays as it was left. */
 export const isForEveryTake = ({ kind }: PreflightItem): boolean => everyTime.has(kind)
 
 /** Boxes that record, in the order in which they are started: the camera last, for the clap is in its picture. */
@@ -110,6 +110,6 @@ const ownLevels = (recorded: readonly Run[]): PreflightItem[] =>
     ),
   ].map((box) => ({ kind: 'own level', box }))
 
-/** What picks a sound up itself; a desk and a player are fed with it. */
+/** Whether a box picks sound up itself; a desk and a player are fed with it. */
 const isMicrophone = ({ boxes }: Patch, part: string): boolean =>
   boxes.some(({ id, source }) => id === part && source === undefined)

@@ -1,6 +1,6 @@
 import { type RecordedChannel, tracksNamed } from '../levels'
 
-/** What the file of a recording is called when it is rendered, without its ending: camera-left for `camera.left`. */
+/** File name of a rendered recording, without its extension: camera-left for `camera.left`. */
 export const renderedName = (recording: string): string => recording.replace('.', '-')
 
 /**

@@ -3,7 +3,7 @@ import type { Edit } from '../edits'
 import { freshId, type Gear, type Mount, type Patch, type Place } from '../model'
 import { isPersonal, placeFor } from './place-for'
 
-/** Where a microphone stands when it comes into a chain, and what makes that place where there is none. */
+/** Where a microphone stands when it joins a chain, with the edit that makes that place if there is none. */
 export interface StandsAt {
   place?: string
   edits: Edit[]
@@ -14,7 +14,7 @@ const onBodyM = 0.3
 /** A place within this ratio of the camera's distance counts as mounted on the camera. */
 const sameDistance = 1.1
 
-/** What hears a room and has no other way in: microphones, and cameras with what is built in alone. */
+/** Whether a box hears the room by itself: microphones, and cameras that use only their built-in one. */
 const onlyHears = ({ ports }: Gear): boolean => {
   const inputs = ports.filter(({ direction }) => direction === 'in')
   return inputs.length > 0 && inputs.every(({ connector }) => connector === 'air')

@@ -1,6 +1,6 @@
 import type { ClipTake, Measurement, Take } from '../model'
 
-/** What a file tells of when it was made. */
+/** What a file says about when it was recorded. */
 interface Made {
   measurement: Pick<Measurement, 'stream' | 'lengthS' | 'clip'>
   /** When the file was last written, in ms since 1970: mostly when it was closed. */

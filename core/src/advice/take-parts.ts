@@ -14,7 +14,7 @@ import {
   shelfFor,
 } from '../model'
 
-/** What a chain is made of, with every control as it stands: what a take keeps of it. */
+/** The parts of a chain with the position of every control, as a take keeps them. */
 export function partsAsSet(patch: Patch, commonShelf: Shelf): SetPart[] {
   const shelf = shelfFor(patch, commonShelf)
   return partsOf(patch).map(({ id, gear, settings }) => ({
@@ -26,7 +26,7 @@ export function partsAsSet(patch: Patch, commonShelf: Shelf): SetPart[] {
   }))
 }
 
-/** What changed between two moments of a chain; nothing where one of them is not known. */
+/** Changes of a chain between two moments; none where one of them is unknown. */
 export function changesBetween(
   earlier: readonly SetPart[],
   later: readonly SetPart[],
@@ -64,7 +64,7 @@ const movedBack = (parts: readonly SetPart[], patch: Patch, shelf: Shelf): Contr
     hasPosition(control, one),
   )
 
-/** What puts the controls back to where they stood. */
+/** Edits that put the controls back where they were. */
 export const backTo = (parts: readonly SetPart[], patch: Patch, shelf: Shelf): Edit[] =>
   movedBack(parts, patch, shelf).map(({ part, control, one }) => ({
     kind: 'set control',

@@ -1,4 +1,4 @@
-/** Under its nominal level, which its loudest words reach, a feed is typically so much softer, and at its quietest, dB. */
+/** Typical and quietest level of a feed below its nominal level, which its loudest words reach, dB. */
 const softerDb = { typical: 8, quietest: 20 }
 
 const feed = (name: string, nominalDbu: number) => ({
@@ -10,7 +10,7 @@ const feed = (name: string, nominalDbu: number) => ({
   },
 })
 
-/** What is usually sent, for where nobody can be asked: nominal levels of +4 dBu, of -10 dBV, and of a microphone. */
+/** Usual feeds where nobody can be asked: nominal levels of +4 dBu, -10 dBV and a microphone. */
 export const usualFeeds = [
   feed('a desk, at line level', 4),
   feed('a player or a projector', -8),

@@ -10,7 +10,7 @@ export class Heap<T> {
     return this.items.length
   }
 
-  /** Takes out the `count` least, or all there are. */
+  /** Takes out the least ones: `most` of them, or all there are. */
   some(most: number): T[] {
     return Array.from({ length: Math.min(most, this.size) }, () => known(this.pop(), 'one that is left'))
   }

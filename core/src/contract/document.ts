@@ -17,13 +17,13 @@ export const change = <T extends z.ZodType>(content: T) =>
     content,
   })
 
-/** What is answered to a change that was stored. */
+/** The answer to a change that was stored. */
 export const NewRevision = z.strictObject({ revision: Revision })
 
-/** What a deletion is based on: the one who deletes says which state they saw. */
+/** The revision that a deletion is based on: which state the person saw. */
 export const AtRevision = z.strictObject({ revision: z.coerce.number().pipe(Revision) })
 
-/** What is answered when something was taken away. */
+/** The answer to a deletion. */
 export const Gone = z.strictObject({
   gone: z.boolean().describe('false: it was not there'),
   revision: z

@@ -43,13 +43,13 @@ export const request = <
   query: definition.query as Query,
 })
 
-/** What goes into a request. */
+/** Input of a request. */
 export type BodyOf<R extends Request> = R['body'] extends z.ZodType ? z.input<R['body']> : undefined
 /** The parameters behind its address. */
 export type QueryOf<R extends Request> = R['query'] extends z.ZodType ? z.output<R['query']> : undefined
-/** What a request is answered with. */
+/** Answer to a request. */
 export type AnswerOf<R extends Request> = z.output<R['answer']>
 
-/** The address of a request: each `:name` replaced by what it stands for. */
+/** The address of a request, with each `:name` replaced by its value. */
 export const addressOf = ({ path }: Pick<Request, 'path'>, params: Record<string, string> = {}): string =>
   path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''))

@@ -11,7 +11,7 @@ export const Sharing = z.strictObject({
   address: z.string().describe('where a phone opens it; empty: not shared'),
   qrSvg: z.string().describe('the same as a picture that a camera reads'),
   fingerprint: z.string().describe('of the authority that the phone is asked to trust, SHA-256'),
-  /** What a new device is asked for; null: none is offered just now. */
+  /** The code that a new device is asked for; null: none is offered at present. */
   code: z.strictObject({ digits: z.string(), until: Moment }).nullable(),
   lockedUntil: Moment.nullable().describe('after too many wrong codes'),
   devices: z.array(Device),

@@ -6,7 +6,7 @@ import { request } from './request'
 const SceneSummary = z.strictObject({ id: Uuid, name: Name, revision: Revision })
 export type SceneSummary = z.infer<typeof SceneSummary>
 
-/** What is said of a shoot. */
+/** Name, date and place of a shoot. */
 export const ShootFacts = z.strictObject({
   name: Name,
   date: Day.nullable().default(null).describe('the day of the shoot; null: not known yet'),

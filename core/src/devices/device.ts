@@ -1,7 +1,7 @@
 import type { Position } from '../model'
 import type { TestSignal } from '../signals'
 
-/** What a device is asked to record: a box of a scene, as it is set, and what sounds meanwhile. */
+/** A recording asked of a device: a box of a scene, as it is set, and the sound meanwhile. */
 export interface RecordRequest {
   /** The box that records. */
   box: string
@@ -13,7 +13,7 @@ export interface RecordRequest {
 export type RecordedSound =
   /** A test signal, sent from the recording of a box, or played straight into the box that records. */
   | { kind: 'signal'; signal: TestSignal; from?: string }
-  /** What the scene's sources say, with the noise of the place. */
+  /** The scene's sources, with the noise of the place. */
   | { kind: 'scene'; lengthS: number }
   /** One microphone alone is spoken into. */
   | { kind: 'microphone'; microphone: string }
@@ -25,11 +25,11 @@ export interface DeviceClip {
   name: string
   /** A WAV file with a channel for each track of the box. */
   bytes: Uint8Array
-  /** What each channel is, as `box.track`. */
+  /** The track of each channel, as `box.track`. */
   tracks: string[]
 }
 
-/** What the meter of the device shows. */
+/** The reading of the device's meter. */
 export type MeterShows = { track: string; levelDbfs: number } | { track: string; mark: string }
 
 /**

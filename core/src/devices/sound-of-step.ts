@@ -4,7 +4,7 @@ import type { RecordedSound } from './device'
 /** Length of a stand-in scene, s: long enough for a loud moment, a quiet one and pauses. */
 const sceneS = 20
 
-/** What has to sound while a step of the line-up is done. */
+/** The sound that a step of the line-up needs. */
 export function soundOfStep({ kind, box, play }: Pick<LineUpStep, 'kind' | 'box' | 'play'>): RecordedSound {
   if (kind === 'scratch') return { kind: 'microphone', microphone: box }
   if (kind === 'voice' || kind === 'trial') return { kind: 'scene', lengthS: sceneS }

@@ -68,7 +68,7 @@ export function trueGear(gear: Gear, { truths, crossed }: StandIn): Gear {
   }, withTruths)
 }
 
-/** The scene with every box that a stand-in stands for as that really is. */
+/** The scene with the true figures of every box that has a stand-in device. */
 export function truePatch(patch: Patch, commonShelf: Shelf, devices: readonly StandIn[]): Patch {
   const shelf = shelfFor(patch, commonShelf)
   const truths = new Map<string, Gear>()
@@ -82,7 +82,7 @@ export function truePatch(patch: Patch, commonShelf: Shelf, devices: readonly St
       ),
       box,
     )
-    // figures that were learnt are beliefs; the true ones are those of the thing as it ships, and what is hidden
+    // learnt figures are beliefs; the true ones are those that the thing ships with, and the hidden ones
     const shipped = (gear.copyOf !== undefined && shelf.get(gear.copyOf)) || gear
     truths.set(gear.id, { ...trueGear(shipped, device), id: gear.id, name: gear.name })
   }
@@ -138,7 +138,7 @@ export function standInDevice(
 const trackOf = ({ box, stage }: End): string =>
   trackKey({ box, track: stage.kind === 'recording' ? stage.track : stage.name })
 
-/** What a meter shows of the last second: a level to half a decibel, or the highest mark that was reached. */
+/** Meter reading of the last second: a level to half a decibel, or the highest mark reached. */
 function shownOnMeter({ end, samples }: { end: End; samples: Float32Array }): MeterShows {
   const last = samples.subarray(Math.max(0, samples.length - 2 * rateHz), samples.length - rateHz / 2)
   const peakDbfs = amplitudeDb(last.reduce((most, sample) => Math.max(most, Math.abs(sample)), 1e-9))
@@ -231,7 +231,7 @@ function signalIn(graph: Graph, box: string, signal: TestSignal, from: string | 
     lengthS: samples.length / rateHz,
     voice: (id) => (id === source.id ? voice : silentVoice),
     origins: [
-      // what would be heard else stays silent, but is still plugged in
+      // other sources stay silent but plugged in
       ...graph.origins,
       ...nodes.map((node) => ({
         ...first,
@@ -249,7 +249,7 @@ function signalIn(graph: Graph, box: string, signal: TestSignal, from: string | 
 const levelInto = (graph: Graph, node: number): number =>
   graph.nodes[node]!.stage?.kind === 'transducer' ? pageLoudDbSpl : pageOutputDbu
 
-/** First stages of a box: those behind its sockets, and where nothing is plugged in, its own capsules. */
+/** First stages of a box: behind its sockets, or at its own capsules where nothing is plugged in. */
 function entriesOf({ nodes }: Graph, box: string): number[] {
   const isOwn = (index: number) => nodes[index]!.part === box && nodes[index]!.stage !== undefined
   const first = nodes.filter(({ index, feeds }) => isOwn(index) && !feeds.some(isOwn))

@@ -167,7 +167,7 @@ export function limiterGainAtPeakDb(
   if (fromDb <= settledDb) return settledDb + (fromDb - settledDb) * Math.exp(-riseMs / releaseMs)
   const neper = 20 / Math.log(10)
   const over = Math.max(0, peakDb - threshold) / neper
-  // what lies more than a dozen attacks back has no part in it
+  // anything more than a dozen attack times ago has no influence
   const first = -Math.min(over, attackMs * 12 < riseMs ? -Math.log(1 - (attackMs * 12) / riseMs) : Infinity)
   const behind = (u: number) => Math.exp((-riseMs * (1 - Math.exp(u))) / attackMs)
   const steps = 48
@@ -195,7 +195,7 @@ export function agcGainAtPeakDb(agc: Agc, fromDb: number, peakDb: number, riseMs
   return gainDb
 }
 
-/** What the detector of the sudden has taken in of a tone that comes up evenly, as a share of the power of its peak. */
+/** Output of the fast detector for an evenly rising tone, as a share of its peak power. */
 function heardOfRise(ms: number, riseMs: number): number {
   const [time, rise] = [ms / suddenMs, riseMs / suddenMs]
   return Math.max(1e-9, (time * time - 2 * time + 2 * (1 - Math.exp(-time))) / rise ** 2)
@@ -212,7 +212,7 @@ export function agcGainInPauseDb(agc: Agc, voiceDb: number, noiseDb: number, aft
 
 /** Gain some time after the voice stopped, between what it was and what is asked for now, dB. */
 export function agcGainAfterDb(agc: Times, fromDb: number, toDb: number, afterS: number): number {
-  // what is louder than the voice was takes the gain down at once, what is softer lets it up later
+  // anything louder than the voice brings the gain down at once; anything softer lets it rise later
   return toDb < fromDb
     ? toDb + (fromDb - toDb) * Math.exp((-afterS * 1000) / agc.attackMs)
     : fromDb + riseDb(agc, toDb - fromDb, afterS * 1000)
@@ -220,7 +220,7 @@ export function agcGainAfterDb(agc: Times, fromDb: number, toDb: number, afterS:
 
 type Times = Pick<Agc, 'attackMs' | 'holdMs' | 'releaseMs'>
 
-/** What a listening time in which a voice fades out has lost of it, dB, and when it has lost so much. */
+/** Loss of the detected level while a voice fades out of the averaging time, dB, and when it has lost that much. */
 const lostDb = (afterMs: number): number =>
   afterMs < listeningMs ? -10 * Math.log10(1 - afterMs / listeningMs) : Infinity
 const lostAfterMs = (db: number): number => listeningMs * (1 - 10 ** (-db / 10))

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { Brief } from '../model'
 import { editKind } from './edit-kind'
 
-// what a change leaves out stays as it is: defaults must not fill it in
+// fields that a change leaves out stay as they are: defaults must not fill them in
 const { places, noises, wind, note, purpose, wantedSpeechToNoiseDb } = Brief.shape
 const BriefChange = Brief.extend({
   places: places.unwrap(),

@@ -3,7 +3,7 @@ import { Cover, Id } from '../model'
 import { editKind } from './edit-kind'
 import { findBox, withBox } from './parts'
 
-/** What is pulled over a microphone against wind; null: nothing. */
+/** Wind protection of a microphone; null: none. */
 export const coverBox = editKind(
   z.strictObject({ kind: z.literal('cover box'), box: Id, cover: Cover.nullable() }),
   {

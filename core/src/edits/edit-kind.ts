@@ -9,7 +9,7 @@ export interface EditKind<S extends z.ZodType, Back> {
   apply: (patch: Patch, edit: z.output<S>, shelf: Shelf) => Patch
   /** The edit that takes this one back and nothing else; `after` is the patch with the edit. */
   inverse: (before: Patch, edit: z.output<S>, after: Patch) => Back
-  /** What it does, as history and the conflict dialog say it: "Gain 1 of Recorder to 41 dB". */
+  /** Description for history and the conflict dialog: "Gain 1 of Recorder to 41 dB". */
   words: (edit: z.output<S>, names: Names) => string
 }
 

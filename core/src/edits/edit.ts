@@ -69,7 +69,7 @@ export type Edit = z.infer<typeof Edit>
 
 type AnyKind = EditKind<z.ZodType<Edit>, Edit>
 const byName = new Map(
-  // each kind is only ever given edits of its own schema
+  // each kind receives only edits of its own schema
   kinds.map((kind) => [kind.schema.shape.kind.value, kind as unknown as AnyKind] as const),
 )
 

@@ -1,6 +1,6 @@
 import { type Control, type Patch, type Shelf, shelfFor, partsOf } from '../model'
 
-/** What a person calls the things of a patch. An id stands where nothing else is known any more. */
+/** Names of the things of a patch, for a person. The id if nothing else is known any more. */
 export interface Names {
   patch: Patch
   /** A box, or a piece of a link. */

@@ -2,7 +2,7 @@ import { type Patch, withoutSource } from '../model'
 import type { Edit } from './edit'
 
 /*
- * What is taken out of the brief, together with what the boxes of the chain hold of it.
+ * Removes something from the brief, together with references to it in the boxes of the chain.
  */
 
 /** A source leaves; a desk that carried it carries nothing afterwards. */

@@ -1,6 +1,6 @@
 import { type Link, type Patch, type Position, Refusal } from '../model'
 
-/** What boxes and pieces of links have in common. */
+/** Common parts of boxes and pieces of links. */
 export interface Part {
   id: string
   gear: string
@@ -8,7 +8,7 @@ export interface Part {
   locked: string[]
 }
 
-/** A box or a piece of a link by its id. Throws a Refusal when there is none. */
+/** A box or a piece of a link by its id. Throws a Refusal if there is none. */
 export function partOf(patch: Patch, id: string): Part {
   const part =
     patch.boxes.find((box) => box.id === id) ??

@@ -52,7 +52,7 @@ interface Through {
   pieces?: PieceChange[]
 }
 
-/** What takes `after` back to `before`. */
+/** The edit that takes `after` back to `before`. */
 export function wiringRestore(before: Patch, after: Patch): WiringRestore {
   return {
     kind: 'restore wiring',

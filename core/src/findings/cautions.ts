@@ -1,6 +1,6 @@
 import type { FindingOf } from './finding'
 
-/** What the usual cautions apply to, by code. */
+/** The usual cautions, by code. */
 export interface CautionFigures {
   ears: object
   desk: object

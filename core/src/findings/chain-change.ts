@@ -1,4 +1,4 @@
-/** What changed in a chain between two moments. */
+/** Changes of a chain between two moments. */
 export type ChainChange =
   | { kind: 'moved'; partName: string; controlName: string; from: string; to: string }
   | { kind: 'swapped' | 'added' | 'removed'; partName: string }

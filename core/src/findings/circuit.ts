@@ -39,7 +39,7 @@ interface Lost {
   cornerHz?: number
 }
 
-/** What a link can have to say, by code, with the figures it rests on. Sound is in dB, for 1 V at its source. */
+/** Findings about a link, by code, with their figures. Sound is in dB, for 1 V at its source. */
 export interface CircuitFigures {
   misfit: { one: Half; other: Half; sameFamily: boolean }
   'two plugs': { box: string; port: string; one: string; other: string }

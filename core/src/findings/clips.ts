@@ -12,7 +12,7 @@ interface Pair {
   differenceDb: number
 }
 
-/** What the samples of a clip can have to say, by code. */
+/** Findings about a clip, by code. */
 export interface ClipFigures {
   clip: Places & { shape: ClipRange['shape']; levelDbfs: number }
   silence: object

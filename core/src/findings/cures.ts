@@ -1,6 +1,6 @@
 import type { Counting, PeakTarget } from '../model'
 
-/** What is changed to cure a chain, with the names it is described by. */
+/** The change that cures a chain, with names for its description. */
 export type CureChange =
   | { kind: 'unlock'; control: string; box: string }
   | { kind: 'place'; box: string; place: string }

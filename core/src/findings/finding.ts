@@ -9,7 +9,7 @@ export const bySeverity = (one: { severity: Severity }, other: { severity: Sever
   severities.indexOf(other.severity) - severities.indexOf(one.severity)
 export const isDead = ({ severity }: { severity: Severity }): boolean => severity === 'dead'
 
-/** What a finding is about, as far as it is about it. */
+/** Subject of a finding. */
 export interface Subject {
   link?: string
   run?: string

@@ -2,10 +2,10 @@ import type { CeilingShape, PeakTarget, Source } from '../model'
 import type { CircuitFinding } from './circuit'
 import type { FindingOf } from './finding'
 
-/** What is loudest where a run is tightest. */
+/** What is loudest at a run's tightest point. */
 export type Loudest = 'first word after a pause' | 'place' | 'all together' | 'source'
 
-/** What most of the hiss of the boxes comes from, and what would help against it. */
+/** Main cause of the boxes' hiss, and what would help. */
 export interface Hiss {
   biggest?: { partName: string; name: string; share: number }
   remedy:
@@ -13,12 +13,12 @@ export interface Hiss {
     | { kind: 'gain before' | 'nothing before'; partName: string; name: string }
 }
 
-/** What the levels can have to say, by code. `track` and `point` are names. */
+/** Findings about levels, by code. `track` and `point` are names. */
 export interface LevelFigures {
   level: {
     source: string
     track: string
-    /** What the wiring says of it; left out: everything cancels there. */
+    /** The wiring finding behind it; left out: everything cancels there. */
     stop?: CircuitFinding
     stopsAt: { partName: string; name: string }
   }

@@ -1,7 +1,7 @@
 import type { CeilingShape } from '../model'
 import type { Finding } from './finding'
 
-/** What a reading of the line-up can have to say, by code. */
+/** Findings about a line-up reading, by code. */
 export interface LineUpFigures {
   'as planned': { differenceDb?: number }
   'sent otherwise': { levelDbfs: number; differenceDb: number }
@@ -49,7 +49,7 @@ export type DoubleCause =
   | { kind: 'mono mode'; partName: string }
   | { kind: 'lead'; partName: string }
 
-/** What a reading means. */
+/** Meaning of a reading. */
 export type LineUpFinding = {
   [Code in LineUpCode]: Finding<Code, LineUpFigures[Code]>
 }[LineUpCode]

@@ -1,4 +1,4 @@
-/** What must be true before a take. */
+/** A check before a take. */
 export type PreflightItem =
   /** A transmitter and its receiver; the channel where it is chosen. */
   | { kind: 'radio'; sender: string; receiver: string; channel?: string }

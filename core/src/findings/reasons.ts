@@ -19,7 +19,7 @@ export interface ReasonFigures {
   outside: {
     peakTarget: PeakTarget
     outsideDb: number
-    /** What keeps the peaks out: steps that are too coarse, a range that is too short, or nothing to turn. Not known where not all settings were tried. */
+    /** Why the peaks are outside: steps too coarse, range too short, or nothing to turn. Unknown unless all settings were tried. */
     because: 'coarse steps' | 'short range' | 'nothing to turn' | 'not known'
   }
   binding: { point: string; headroomDb: number }

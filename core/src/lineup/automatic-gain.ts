@@ -1,7 +1,7 @@
 import { burstQuietDb, burstS, toneHz } from '../signals'
 import { powerDb } from '../units'
 
-/** What the bursts show of automatic gain. Levels in dBFS, times in ms; null where the clip does not show it. */
+/** Automatic gain as the bursts show it. Levels in dBFS, times in ms; null where the clip does not show it. */
 export interface AutomaticGain {
   /** Level that the loud part settles at. */
   targetDbfs: number | null
@@ -39,7 +39,7 @@ export function automaticGainIn(samples: Float32Array, rateHz: number): Automati
   if (Math.max(...plateau) - Math.min(...plateau) > steadyDb) return undefined
   const quiet = mean(levels, Math.max(0, onset - steps(0.5)), onset - steps(0.05))
   const settled = mean(levels, end - steps(0.5), end - steps(0.05))
-  // what the gain would have made of the loud part, had it stayed
+  // level of the loud part if the gain had not changed
   const unturned = quiet - burstQuietDb
   const gainFallsDb = unturned - settled
   if (gainFallsDb < leastFallDb)

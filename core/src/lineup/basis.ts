@@ -1,6 +1,6 @@
 import { type Bench, type ToneWay } from './bench'
 
-/** A short text that stands for what a step rests on: another chain has another (FNV-1a, 32 bits, of its JSON). */
+/** A fingerprint of what a step depends on, different for another chain (FNV-1a, 32 bits, of its JSON). */
 export function basisOf(of: unknown): string {
   let hash = 0x811c9dc5
   for (const letter of JSON.stringify(of)) {
@@ -10,7 +10,7 @@ export function basisOf(of: unknown): string {
   return (hash >>> 0).toString(36)
 }
 
-/** What a tone step rests on: the things between the sender and the recording, in the order in which they are joined. */
+/** What a tone step depends on: the things between sender and recording, in order. */
 export const basisOfWay = ({ patch, shelf }: Bench, { run, sender }: ToneWay): string => {
   const parts = new Set(run.points.slice(sender ?? 0).map(({ part }) => part))
   return basisOf([

@@ -4,7 +4,7 @@ import { choleskyOf, drawn, type Matrix } from './gaussian'
 export interface Belief {
   mean: Float64Array
   covariance: Matrix
-  /** What no unknowns may exceed: negative where it is kept, in dB over the edge where it is not. */
+  /** A constraint on the unknowns: negative where it holds, dB beyond the edge where it does not. */
   edges: ((unknowns: Float64Array) => number)[]
 }
 
@@ -46,7 +46,7 @@ export function updated(belief: Belief, measurements: readonly Measured[]): Beli
       const toUnknowns = covariance.map((row) => dot(row, slopes))
       const spread = dot(toUnknowns, slopes) + toleranceDb ** 2
       gain = Float64Array.from(toUnknowns, (each) => each / spread)
-      // what the line through the newest mean says of where it began
+      // the linearisation at the newest mean, evaluated at the start
       const back = dot(
         slopes,
         mean.map((each, index) => before[index]! - each),

@@ -137,10 +137,10 @@ export function toneWays({ levels, patch, shelf }: Bench): ToneWay[] {
   return [...ways.values()]
 }
 
-/** What a level at a point comes to at a later one, dB. */
+/** Gain from one point to a later one, dB. */
 export const gainBetween = (from: Point, to: Point): number => to.gainFromSourceDb - from.gainFromSourceDb
 
-/** What a tone of 0 dBFS at the sender is at its output, dBu; undefined where nothing sends, or digitally. */
+/** Output level of a 0 dBFS tone at the sender, dBu; undefined without a sender, or if it sends digitally. */
 export function sentDbuOf({ run, sender }: ToneWay): number | undefined {
   const from = sender === undefined ? undefined : run.points[sender]
   const out = from && run.points.findLast(({ part }) => part === from.part)

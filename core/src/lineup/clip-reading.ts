@@ -13,7 +13,7 @@ const shapeS = { from: 1, to: 1.4 }
 /**
  * Reads a clip that was recorded for a step.
  *
- * @param channel the channel of the clip that is meant, from 0; where there is no such, the last
+ * @param channel the channel of the clip, from 0; the last one if there are fewer
  * @throws Refusal for a file without sound
  */
 export async function clipReadingOf(

@@ -141,7 +141,7 @@ function partsOf(run: Run, asked: readonly Point[], learntDb: number) {
   const parts = asked.map(() => 0)
   for (const point of run.points) {
     if (point.part !== box) continue
-    // what is added behind the level control is not turned by it
+    // noise added behind the level control does not change with it
     turned ||= point.kind === 'converter-in'
     const power = 10 ** ((point.ownNoiseAtSourceDb + end.gainFromSourceDb + (turned ? 0 : learntDb)) / 10)
     const at = asked.findIndex(({ node }) => node === point.node)

@@ -6,7 +6,7 @@ import { hiddenCeiling } from './overload'
 import { lawOfControl, sentOffDb } from './readings'
 import { controlOfWay } from './tone-steps'
 
-/** What a hot tone shows of the ceiling in front of a level control: where it lies, or up to where there is none. */
+/** The ceiling in front of a level control as a hot tone shows it: where it lies, or up to where there is none. */
 export type FrontCeiling = {
   point: Point
   field: 'inputCeilingDbu' | 'outputCeilingDbu'

@@ -18,7 +18,7 @@ import { trialOfScene, trialSetting } from './trial-of-scene'
 /** How a clip that a reading names is read. */
 export type ReadClip = (file: string, channel: number, step: LineUpStep) => Promise<ClipReading>
 
-/** What is new about readings: when they were taken, and ids that nobody has. */
+/** New data of readings: time of reading, and unused ids. */
 export interface ReadingIds {
   at: string
   id: () => string

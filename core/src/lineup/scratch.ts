@@ -57,7 +57,7 @@ export function scratchSteps(bench: Bench): Draft[] {
   })
 }
 
-/** What it means that these channels moved. */
+/** Meaning of the channels that moved. */
 export function scratchFinding(
   bench: Bench,
   { box, expect }: Pick<LineUpStep, 'box' | 'expect'>,
@@ -100,7 +100,7 @@ function ownerOf(bench: Bench, box: string, tracks: readonly string[]): string |
   return owner === undefined ? undefined : standingBox(bench, owner).name
 }
 
-/** What lies on the way to channels that stay still, the likeliest cause first: what the person sets, then what is plugged. */
+/** Possible causes for channels that did not move, the likeliest first: settings, then plugs. */
 function deadCauses(bench: Bench, microphone: string, tracks: readonly string[]): DeadCause[] {
   const { levels, patch, graph } = bench
   const run = levels.runs.find(
@@ -148,7 +148,7 @@ const silences = ({ nodes }: Bench['graph'], box: string, control: string): bool
     return Object.values(amount.at).some((db) => sign * db < silentDb)
   })
 
-/** What may have put one microphone on two channels. */
+/** Possible causes for one microphone on two channels. */
 function doubleCauses(bench: Bench, tracks: readonly string[]): DoubleCause[] {
   const boxes = [...new Set(tracks.map((track) => track.slice(0, track.indexOf('.'))))]
   return boxes.flatMap((id): DoubleCause[] => {

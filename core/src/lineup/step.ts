@@ -12,7 +12,7 @@ export interface Setting {
   positionName: string
 }
 
-/** What a step should show. */
+/** Expected reading of a step. */
 export type Expectation =
   | { kind: 'seen' }
   | { kind: 'level'; track: string; levelDbfs: number; toleranceDb: number; relative: boolean }
@@ -55,10 +55,10 @@ export interface LineUpStep {
   boxName: string
   set: Setting[]
   expect: Expectation
-  /** What is played, and from which box; without a box from this page into the input. */
+  /** The signal played, and from which box; without a box, from this page into the input. */
   play?: TestSignal & {
     from?: string
-    /** What that is at the output that it is sent from, dBu, where that is known. */
+    /** Its level at the output it is sent from, dBu, if known. */
     outDbu?: number
   }
   /** The run that it is read on. */
@@ -67,7 +67,7 @@ export interface LineUpStep {
   source?: Pick<Source, 'name' | 'kind'>
   /** Why it is asked, beside what it says itself. */
   why?: 'planned position' | 'law uncertain' | 'overload may hide' | 'front and back not told apart'
-  /** What was done of it; undefined: nothing yet, or with another chain. */
+  /** What was done of the step; undefined: nothing yet, or with another chain. */
   reading: LineUpReading | undefined
   /** It was done with another chain. */
   stale: boolean

@@ -44,7 +44,7 @@ const firstOfBox = (ways: readonly ToneWay[]): ToneWay[] =>
 function settleStep(bench: Bench, id: string): Draft[] {
   const standing = standingBox(bench, id)
   const { gear, name } = standing
-  // what a law is read of stands in steps of its own; an attenuator or a range is set here
+  // controls whose law is read have steps of their own; attenuators and ranges are set here
   const level = new Set(
     toneWays(bench).flatMap((way) =>
       way.run.end.box === id ? (controlOfWay(bench, way)?.control.id ?? []) : [],

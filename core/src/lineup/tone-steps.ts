@@ -113,7 +113,7 @@ function toneSteps(
   return wanted.map(({ position, why }) => toneStep(bench, way, { control, found, position }, why))
 }
 
-/** The positions to be asked next: each where the law is widest if those before it had read as expected. */
+/** The next positions to ask for: each where the law is least certain, assuming the earlier ones read as expected. */
 function uncertain(
   control: LevelControl,
   found: ControlLaw,
@@ -189,7 +189,7 @@ function toneStep(bench: Bench, way: ToneWay, asked: ToneAt | undefined, why: Li
   }
 }
 
-/** What a tone sent at 0 dBFS would read, as the chain is set or was when it was read. */
+/** Expected reading of a 0 dBFS tone, with the chain as it is set or was when the tone was read. */
 function gainAt(bench: Bench, way: ToneWay, at: ToneAt | undefined, settings: Settings = {}): number {
   const run = bench.runAt(way.run.id, settings) ?? way.run
   const gainDb = gainBetween(run.points[known(way.sender, 'a sender')]!, lastOf(run.points))

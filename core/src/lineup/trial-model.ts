@@ -13,7 +13,7 @@ import { type Bench, boxesFrom, standingBox, standsAt } from './bench'
 import { type LevelControl, levelControls, priorOf } from './level-control'
 import type { Setting } from './step'
 
-/** What a clip at a setting would show. Levels in dBFS. */
+/** Expected readings of a clip at a setting. Levels in dBFS. */
 export interface TrialOutcome {
   levelDbfs: number
   noiseDbfs: number
@@ -29,9 +29,9 @@ export interface TrialModel {
   marginDb: number
   /** The settings that may be tried, each a position of every control. */
   settings: Setting[][]
-  /** Which of them is that of the plan. */
+  /** Index of the planned one. */
   planned: number
-  /** What is not known, each with a standard deviation of 1: so many dB of a figure, or of a bend of a law. */
+  /** Unknowns, each scaled to a standard deviation of 1: deviations of a figure, or of a law's shape. */
   unknowns: string[]
   outcome: (unknowns: ArrayLike<number>, setting: number) => TrialOutcome
 }
@@ -123,7 +123,7 @@ interface ClosedForm {
   turns: ReturnType<typeof turnsOf>
 }
 
-/** What a run would come to, by the values of the unknowns and the number of the setting. */
+/** Predicted result of a run, from the unknowns and the index of the setting. */
 function outcomeOf({ run, voice, place, controls, noises, ceilings, turns }: ClosedForm) {
   const end = lastOf(run.points)
   const placePower =
@@ -199,7 +199,7 @@ function turnedControls(bench: Bench, run: Run, unknown: (name: string) => numbe
   })
 }
 
-/** Positions that are tried, evenly, that of the plan among them. */
+/** Positions to try, evenly spaced and including the planned one. */
 function triedPositions(count: number, stands: number): number[] {
   const every = Math.max(1, (count - 1) / (mostPositions - 1))
   const even = Array.from({ length: Math.min(count, mostPositions) }, (_, index) => Math.round(index * every))
@@ -216,7 +216,7 @@ function combined(controls: readonly TurnedControl[]): number[][] {
   return kept.flatMap((one) => second.tried.map((other) => [one, other]))
 }
 
-/** For each setting and control: its gain over that of the plan, and the share of its way, there and at the plan. */
+/** For each setting and control: its gain relative to the plan, and its share of the travel there and in the plan. */
 function turnsOf(controls: readonly TurnedControl[], settings: readonly number[][]) {
   const shareOf = ({ control }: TurnedControl, position: number) =>
     position / Math.max(1, control.positions.length - 1)

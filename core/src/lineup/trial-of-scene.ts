@@ -58,7 +58,7 @@ function withoutNoise(speechDb: number | null, noiseDb: number | null): number |
   return power > 0 ? 10 * Math.log10(power) : null
 }
 
-/** What a trial rests on: the chain and what sounds in it, however its controls stand. */
+/** What a trial depends on: the chain and its sources, whatever the positions of its controls. */
 export function trialBasis({ patch, levels, shelf, graph }: Bench, runId: string): string {
   const run = levels.runs.find(({ id }) => id === runId)
   const boxes = new Set(run ? boxesFrom(run.points, patch) : [])

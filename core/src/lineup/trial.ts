@@ -2,7 +2,7 @@ import { normal, random } from '../signals'
 import { type Belief, beliefBefore, drawsOf, type Measured, updated } from './belief'
 import type { TrialModel, TrialOutcome } from './trial-model'
 
-/** What a clip of a trial showed. Levels in dBFS. */
+/** Readings of a trial clip. Levels in dBFS. */
 export interface TrialClip {
   setting: number
   levelDbfs: number | null
@@ -44,7 +44,7 @@ const enoughChance = 0.03
 const worthAskingDb = 0.02
 const mostClips = 6
 
-/** What a setting is worth, dB: speech-to-noise, less what an overload or a lost margin costs. */
+/** Score of a setting, dB: speech-to-noise less the cost of overload or lost margin. */
 export function worthOf({ levelDbfs, noiseDbfs, overDb }: TrialOutcome, marginDb: number): number {
   let over = -Infinity
   for (const each of overDb) over = Math.max(over, each)
@@ -106,7 +106,7 @@ function nearest(values: Float64Array, wanted: number): number {
   return best
 }
 
-/** What the belief says of every setting, and which clip would say most. */
+/** Expected score of every setting, and the most informative next clip. */
 function weighed(model: TrialModel, clips: TrialClip[], belief: Belief, seed: number): Trial {
   const drawnNow = drawsOf(belief, draws, normal(random(seed + clips.length)))
   const outcomes = drawnNow.draws.map((draw) =>
@@ -150,7 +150,7 @@ function weighed(model: TrialModel, clips: TrialClip[], belief: Belief, seed: nu
 /** Settings whose scores differ by less are equally good, dB. */
 const sameDb = 0.3
 
-/** Of settings as good as each other one that was heard and not pressed, if there is one. */
+/** Of equally good settings, one that was recorded without clipping, if there is one. */
 function heardBefore(clips: readonly TrialClip[], mean: Float64Array, best: number): number {
   const heard = clips.flatMap(({ setting, ceilingDbfs }) =>
     ceilingDbfs === null && mean[setting]! > mean[best]! - sameDb ? [setting] : [],
@@ -200,7 +200,7 @@ function nextClip(
       total += weights[truth]!
     }
     const expected = regret / Math.max(1e-12, total)
-    // what was recorded once says less the second time
+    // a second clip at the same setting says less
     const again = tried.includes(setting) ? worthAskingDb : 0
     if (expected + again < least) {
       least = expected + again
@@ -210,7 +210,7 @@ function nextClip(
   return best
 }
 
-/** What a clip would show of an outcome. */
+/** Readings that a clip would show for an outcome. */
 interface Shown {
   levelDbfs: number
   noiseDbfs: number

@@ -11,7 +11,7 @@ interface AiffHeader extends PcmLayout {
 
 const mostChunks = 200
 
-/** Compression types of AIFF-C that are none: the order of bytes, and floating point. */
+/** AIFF-C compression types that are not compressed: byte orders and floating point. */
 const kinds: Record<string, Pick<PcmLayout, 'format' | 'bigEndian'> & { bits?: number }> = {
   NONE: { format: 'integer', bigEndian: true },
   twos: { format: 'integer', bigEndian: true },

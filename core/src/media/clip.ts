@@ -1,6 +1,6 @@
 import type { StreamFacts } from '../model'
 
-/** The sound of a file, whatever it is packed in. */
+/** The sound of a file, in any container. */
 export interface Clip {
   container: string
   codec: string
@@ -10,9 +10,9 @@ export interface Clip {
   channels: number
   /** As the file promises; for what is compressed nearly. */
   frames: number
-  /** What the file says of its sound. */
+  /** The file's description of its sound. */
   stream: StreamFacts
-  /** What was odd, in words for a person; empty for a clean file. */
+  /** Oddities, in words for a person; empty for a clean file. */
   remarks: string[]
   /** The samples in order, one Float32Array a channel, full scale 1; all of them, or those of a stretch. */
   blocks: (stretch?: FrameRange) => AsyncGenerator<Float32Array[]>

@@ -116,7 +116,7 @@ async function alikeTracks([first, ...others]: readonly InputAudioTrack[]): Prom
 const unreadWords = (all: number, read: number): string =>
   `It has ${all} sound tracks; ${read === 1 ? 'the first was read' : `the ${read} that are alike were read side by side`}.`
 
-/** What a camera or a person called each track; each channel, where a track has one. */
+/** Names that a camera or a person gave each track, or each channel where a track has one. */
 function namesOf(tracks: readonly InputAudioTrack[]): Pick<StreamFacts, 'channelNames'> {
   const names = tracks.map(({ name }) => (name ? cutToName(name, longestTrackName) : ''))
   return names.some(Boolean) && tracks.every(({ numberOfChannels }) => numberOfChannels === 1)
@@ -173,7 +173,7 @@ async function* blocksOf(
       const { value, done } = await samples.next().catch(asDamaged)
       check()
       if (done || !value) return
-      // what is decoded together reaches over both ends of a stretch
+      // decoded packets extend beyond both ends of a stretch
       const first = Math.round(value.timestamp * sampleRate)
       const from = stretch ? Math.max(0, Math.floor(stretch.from) - first) : 0
       const to = stretch
@@ -188,7 +188,7 @@ async function* blocksOf(
       yield block
     }
   } finally {
-    // what was decoded ahead for somebody who stopped listening is let go
+    // packets decoded ahead are released when the reader stops
     await samples.return()
   }
 }

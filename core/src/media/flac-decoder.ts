@@ -15,7 +15,7 @@ class Flac extends CustomAudioDecoder {
   override async decode(packet: EncodedPacket): Promise<void> {
     const found = await this.decoder.decodeFrames([packet.data])
     const { channelData, samplesDecoded, sampleRate, bitDepth, errors } = found
-    // what is thrown here nobody waits for
+    // nobody awaits errors thrown here
     if (errors.length || !samplesDecoded) return this.onError(new Refusal('a frame of it cannot be decoded'))
     const data = new Float32Array(channelData.length * samplesDecoded)
     // the decoder makes the largest sample 1; for us, as for WAV, that is one step more

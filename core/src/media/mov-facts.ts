@@ -21,7 +21,7 @@ function atomsIn(bytes: Uint8Array, from = 0): Atom[] {
   }
   return found
 }
-/** What lies at the end of a path of atoms. */
+/** The atom at the end of a path. */
 function inside(bytes: Uint8Array, ...path: string[]): Uint8Array | undefined {
   let here: Uint8Array | undefined = bytes
   for (const type of path) here = here && atomsIn(here).find((atom) => atom.type === type)?.body
@@ -44,7 +44,7 @@ async function moovOf(source: ByteSource): Promise<Uint8Array | undefined> {
   return undefined
 }
 
-/** What a MOV or MP4 says beside its sound: time code of its first frame, and whether its channels are meant for two ears. */
+/** Facts of a MOV or MP4 besides its sound: time code of its first frame, and whether its channels are a stereo pair. */
 export async function movFacts(
   source: ByteSource,
 ): Promise<Pick<StreamFacts, 'layout' | 'startS' | 'timeCode'>> {

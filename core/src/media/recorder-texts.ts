@@ -17,7 +17,7 @@ const shown = (text: string): string => (clean(text).trim() ? cutToName(text, lo
 
 const daySeconds = 86_400
 
-/** What a recorder wrote into its `bext` chunk (EBU Tech 3285): description, device, date, and the time of its first sample. */
+/** The `bext` chunk of a recorder (EBU Tech 3285): description, device, date, and the time of its first sample. */
 export function broadcastFacts(bytes: Uint8Array, rateHz: number): StreamFacts {
   if (bytes.length < 346) return { texts: [] }
   const frames = viewOf(bytes).getBigUint64(338, true)
@@ -61,7 +61,7 @@ const plainOf = (xml: string): string =>
 const inside = (name: string, within: string): string =>
   plainOf(new RegExp(`<${name}>([^]*?)</${name}>`).exec(within)?.[1] ?? '')
 
-/** What stands in an iXML chunk: scene, take, note, and the names of the tracks. Only plain elements are read. */
+/** The iXML chunk: scene, take, note, and track names. Only plain elements are read. */
 export function ixmlTexts(bytes: Uint8Array): StreamFacts['texts'] {
   const xml = bytesText(bytes)
   const tracks = [...xml.matchAll(/<TRACK>([^]*?)<\/TRACK>/g)].flatMap(
@@ -76,7 +76,7 @@ export function ixmlTexts(bytes: Uint8Array): StreamFacts['texts'] {
   ])
 }
 
-/** What an iXML chunk calls each channel, in the order in which the file holds them; undefined where it names none. */
+/** Channel names of an iXML chunk, in file order; undefined if it names none. */
 export function ixmlChannelNames(bytes: Uint8Array): string[] | undefined {
   const names: string[] = []
   let position = 0

@@ -19,7 +19,7 @@ export async function* sideBySide(tracks: readonly Blocks[]): Blocks {
         left[index] = planes.map((plane) => plane.subarray(length))
     }
   } finally {
-    // what was read ahead for somebody who stopped listening is let go
+    // blocks read ahead are released when the reader stops
     for (const track of tracks) await track.return(undefined)
   }
 }

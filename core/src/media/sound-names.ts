@@ -4,7 +4,7 @@ const endings = [
   ...['mov', 'mp4', 'm4v', 'mkv', 'webm'],
 ]
 
-/** Whether a file of a folder is worth opening; one that was named by itself is opened whatever it is called. */
+/** Whether a file in a folder is worth opening, by its name; a file given by itself is always opened. */
 export const mayHoldSound = (name: string): boolean =>
   endings.includes(/^[^.].*\.([^.]+)$/.exec(name)?.[1]?.toLowerCase() ?? '')
 

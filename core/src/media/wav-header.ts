@@ -5,7 +5,7 @@ import { type Chunk, chunksFrom, firstChunkAt, letters as text, viewOf as view }
 
 export type SampleFormat = 'integer' | 'float'
 
-/** What a WAV file says about itself, checked against how long it really is. */
+/** The header of a WAV file, checked against its real length. */
 export interface WavHeader {
   container: 'WAV' | 'RF64' | 'BW64' | 'W64'
   format: SampleFormat
@@ -16,7 +16,7 @@ export interface WavHeader {
   dataOffset: number
   frames: number
   stream: StreamFacts
-  /** What was odd, in words for a person; empty for a clean file. */
+  /** Oddities, in words for a person; empty for a clean file. */
   remarks: string[]
 }
 
@@ -96,7 +96,7 @@ async function chunksIn(
     else if (id === 'iXML') found.ixml ??= await source.read(body, Math.min(size, longestText))
     else if (id === 'data') {
       found.data = chunk
-      // what stands behind the samples can only be found where their length is stated
+      // chunks behind the samples can only be found if the samples' length is stated
       const isTold = !chunk.isUnknown && size > 0 && body + size < source.size
       if (!isTold) break
     }
@@ -107,7 +107,7 @@ async function chunksIn(
 }
 const longSize = (ds64: Uint8Array): number => Number(view(ds64).getBigUint64(8, true))
 
-/** What a file begins like. */
+/** The kind of file by its first bytes. */
 function containerOf(start: Uint8Array, refuse: (why: string) => Refusal): WavHeader['container'] {
   if (start.length < 12)
     throw refuse(`it is only ${start.length} bytes long, too short for a WAV. Copy it from the card again.`)

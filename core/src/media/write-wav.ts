@@ -1,7 +1,7 @@
 import { textBytes } from './text-bytes'
 import type { SampleFormat } from './wav-header'
 
-/** What a recorder writes into a file beside the sound (EBU Tech 3285). */
+/** Texts that a recorder writes beside the sound (EBU Tech 3285). */
 export interface BroadcastTexts {
   description: string
   writtenBy: string
@@ -48,7 +48,7 @@ export function broadcastChunk(
 export const ixmlChunk = (elements: string): Uint8Array =>
   chunk('iXML', textBytes(`<?xml version="1.0" encoding="UTF-8"?><BWFXML>${elements}</BWFXML>`))
 
-/** The 44 bytes in front of so many frames; more where chunks stand before the samples. */
+/** The header in front of the samples: 44 bytes, more with further chunks. */
 export function wavHead(
   { channels, rateHz, bits, format }: WavLayout,
   frames: number,

@@ -9,7 +9,7 @@ import { briefOf } from './scenarios'
 /** Distance of a boom that must stay out of a wide shot, m. */
 const farM = 1.5
 
-/** What hears the scene, as far as a wire or a radio brings it. */
+/** A beginning of a chain: the microphone with its radio, if any. */
 export function beginningsOf(question: Question, shelf: Shelf): Begun[] {
   const start = startOf(question, shelf)
   return question.heardWith !== 'built in' && question.heardWith.radio ? overRadio(start, shelf) : [start]

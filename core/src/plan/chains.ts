@@ -41,7 +41,7 @@ export class ChainBuilder {
   constructor(
     readonly patch: Patch,
     private readonly shelf: Shelf,
-    /** What was there before, which nobody has to buy. */
+    /** Gear that is there already, which nobody has to buy. */
     private readonly given?: Patch,
     readonly through: readonly string[] = [],
     /** Ways that were looked for already, by what they join: chains from one beginning join the same ends again and again. */
@@ -93,7 +93,7 @@ export class ChainBuilder {
       .find(({ patch }) => radioLinksOf(patch, this.shelf).every(({ matched }) => matched))
   }
 
-  /** By as many pieces as may be: what does it, else what takes most. */
+  /** With as many pieces as allowed: the way that suffices, otherwise the one with the most attenuation. */
   private attenuatedWay(from: End, to: End, by: By): Way | undefined {
     const ways = this.waysBetween(from, to, mostPiecesAtAll)
     return chosenWay(ways, by) ?? (typeof by === 'object' ? quietEnough(ways, Infinity) : undefined)
@@ -101,7 +101,7 @@ export class ChainBuilder {
 
   private waysBetween(from: End, to: End, most: number): Way[] {
     const link: Link = { id: 'planned', from, to, pieces: [] }
-    // what else is plugged into the same output counts; without that the two boxes say all
+    // other things plugged into the same output count; without any, the two boxes are enough
     const beside = this.patch.links.filter((each) => each.from.box === from.box)
     const far = [from, to, ...beside.map((each) => each.to)].map(({ box }) => boxOf(this.patch, box))
     const joined = JSON.stringify([from, to, most, far, beside])
@@ -154,7 +154,7 @@ const plainestLead = (ways: readonly Way[]): Way | undefined =>
         (one.pieces[0]!.gear.price ?? Infinity) - (other.pieces[0]!.gear.price ?? Infinity),
     )[0]
 
-/** Every setting of the switch that sets the channel of a radio; one undefined where there is none. */
+/** Every position of the switch that sets a radio's channel; a single undefined without such a switch. */
 function channelsOf({ radio }: Gear): ({ control: string; position: string } | undefined)[] {
   const carrier = radio?.carrierMhz
   return typeof carrier === 'object'

@@ -1,6 +1,6 @@
 import { type Gear, type Patch, type Shelf, shelfFor } from '../model'
 
-/** What speaks against a microphone, however clear it is. */
+/** Drawbacks of a microphone, however clear it is. */
 export type Drawback = 'in the picture' | 'on a wire'
 
 /**

@@ -8,11 +8,11 @@ export interface Begun {
   /** The camera's box in the patch. */
   camera: string
   outputs: { box: string; port: string }[]
-  /** What stands apart from the boxes goes there by a cable, not plug in socket. */
+  /** Something that stands apart from the boxes is connected by a cable, not plugged in directly. */
   by?: 'lead'
 }
 
-/** Each output into an input of the camera of its own. */
+/** Each output into a separate input of the camera. */
 export function straight(
   { builder, camera: box, outputs, by: lead }: Begun,
   camera: Gear,
@@ -43,7 +43,7 @@ export function between(
     .flatMap((thing) => passing(thing, begun, camera, byFrom))
 }
 
-/** Whether a thing takes so many outputs and goes on from there. */
+/** Whether a thing accepts this many outputs and has an output itself. */
 export const passes = (thing: Gear, outputs: number): boolean =>
   !isPiece(thing) &&
   thing.kind !== 'camera' &&
@@ -162,7 +162,7 @@ function throughRadio(
   return []
 }
 
-/** An output over the first of some pairs that takes it, those first that are not in use. */
+/** Connects an output through the first pair that accepts it, unused pairs first. */
 function sentBy(
   pairs: readonly RadioPair[],
   sofar: ChainBuilder,

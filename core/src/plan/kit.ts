@@ -14,7 +14,7 @@ import { type Begun, fedInto, straight, between } from './joining'
 import { balanced, type Planned } from './planned'
 import { harmOf } from './worth'
 
-/** What stands between what picks the sound up and the camera. */
+/** The boxes between the microphones and the camera. */
 export type KitWay =
   | { kind: 'as it is' }
   | { kind: 'straight in' }
@@ -96,7 +96,7 @@ function triesOf(patch: Patch, commonShelf: Shelf): Try[] {
 const records = ({ strips }: Gear): boolean =>
   strips.some(({ stages }) => stages.some(({ kind }) => kind === 'recording'))
 
-/** Only the recorder counts, and the camera films without sound of its own. */
+/** Only the recorder counts; the camera films without its own sound. */
 const alone = (chain: Chain): Chain => ({
   ...chain,
   patch: { ...chain.patch, plan: { ...chain.patch.plan, counts: 'recorder first' } },

@@ -122,7 +122,7 @@ function relieved(
       .filter(isOfPlan)
       .flatMap((begun) => {
         const isFeed = begun.outputs.some(({ box }) => plan.tooHotFrom.includes(box))
-        // automatic gain in the camera turns up what comes in softer, so that as much as it is too hot may not do
+        // automatic gain in the camera raises softer input, so an attenuation equal to the excess may not suffice
         const losses = isFeed ? [enoughDb] : [enoughDb, Infinity]
         return losses.flatMap((lossDb) =>
           between(things, begun, question.camera, (box) =>

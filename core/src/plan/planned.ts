@@ -10,16 +10,16 @@ import { type Drawback, drawbacksOf } from './drawbacks'
 /** A scene that was planned: its chain found, its powers on, its controls balanced. */
 export interface Planned {
   patch: Patch
-  /** What must be bought for it. */
+  /** Gear that must be bought for it. */
   missing: Gear[]
   /** Boxes between what hears and the camera, by name. */
   through: string[]
   /** A box beside the camera records too. */
   backedUp: boolean
   drawbacks: Drawback[]
-  /** What was switched on, which ceiling is met first, what limits the clearness. */
+  /** Supplies switched on, the ceiling reached first, and what limits the clearness. */
   reasons: Reason[]
-  /** Findings that are at least harmful, and those of them that are dead. */
+  /** Number of findings that are harmful or dead, and of those that are dead. */
   troubles: number
   dead: number
   /** The harmful ones that say something else than that it is too noisy: every recording has its own of those. */

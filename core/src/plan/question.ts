@@ -1,7 +1,7 @@
 import type { Gear } from '../model'
 import type { Scenario, ScenarioChoice } from './scenarios'
 
-/** What a scene is heard with: a microphone of the shelf, over a radio or not, or what the camera has built in. */
+/** How a scene is heard: a microphone of the shelf, over a radio or not, or the camera's built-in one. */
 export type HeardWith = { microphone: Gear; radio?: boolean } | 'built in'
 
 /** The three answers that a scene is planned from. */

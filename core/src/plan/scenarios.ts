@@ -146,7 +146,7 @@ export const scenarios: readonly Scenario[] = [
   },
 ]
 
-/** What differs from the scenario: out of doors or in, and how near a microphone may come. */
+/** Deviations from the scenario: outdoors or indoors, and how near a microphone may come. */
 export interface ScenarioChoice {
   outdoors?: boolean
   /** A microphone out of the picture stays some metres off. */

@@ -49,7 +49,7 @@ function plugsInto(thing: Gear, other: Gear, shelf: Shelf): boolean {
 export const isOwned = (heardWith: HeardWith): boolean =>
   heardWith === 'built in' || heardWith.microphone.owned > 0
 
-/** What of that is tried for a suggestion: it is owned, and over a radio only what is worn, for all else may have a lead. */
+/** Candidates tried for a suggestion: owned ones, and over a radio only worn ones, since all others can have a lead. */
 export const suggestible = (camera: Gear, shelf: Shelf): HeardWith[] =>
   heardWithChoices(camera, shelf).filter(
     (each) => isOwned(each) && (each === 'built in' || !each.radio || each.microphone.mount === 'worn'),

@@ -5,7 +5,7 @@ const kneeShare = 0.9
 /** How fast the tops of a sagging ceiling fall while the wave presses against it, ms. */
 const sagMs = 3
 
-/** What a ceiling does to samples, in the shape that it has, and how many met it. */
+/** Applies a ceiling of some shape to samples, and counts those that reach it. */
 export class CeilingOnSamples {
   /** Samples that would have gone beyond. */
   met = 0

@@ -24,7 +24,7 @@ export class Duck {
     this.holdFrames = holdS * rateHz
   }
 
-  /** @param others what those say whose voice it ducks under */
+  /** @param others the voices that it ducks under */
   apply(block: Float32Array, others: readonly Float32Array[]): void {
     for (let index = 0; index < block.length; index++) {
       if (others.some((sound) => Math.abs(sound[index]!) > audible)) {

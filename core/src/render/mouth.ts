@@ -26,7 +26,7 @@ const breathSize = 0.03
 const nearlyClosed = 0.2
 /** ...and a buzz that rose faster than this would click, s. */
 const partingS = 0.005
-/** How far the mouth is open in a syllable that began so long ago, to 1. */
+/** Opening of the mouth some time into a syllable, 0 to 1. */
 function opening(sinceS: number): number {
   const swing = Math.sin(Math.PI * Math.min(1, (sinceS / syllableS) * 1.15)) ** 0.6
   return nearlyClosed + (1 - nearlyClosed) * Math.min(1, sinceS / partingS) * swing
@@ -78,7 +78,7 @@ export class Mouth {
     this.size = this.breath = 0
   }
 
-  /** Fills part of a block, with a gain that it comes to at the end of it: with 1 the RMS is that of a sine of amplitude 1. */
+  /** Fills part of a block, with the gain to reach at its end: with 1 the RMS is that of a sine of amplitude 1. */
   speak(block: Float32Array, from: number, to: number, timeS: number, gain: number): void {
     const stepS = stepFrames / this.rateHz
     const step = Math.round(timeS / stepS)

@@ -107,7 +107,7 @@ export class Ambience {
   }
 }
 
-/** y = now x + before x' + kept y', where x' and y' are those of the sample before. */
+/** y = now x + before x' + kept y', with x' and y' of the previous sample. */
 interface MatchedLowPass {
   now: number
   before: number

@@ -62,7 +62,7 @@ export function* render(graph: Graph, at: PositionOf, rendering: Rendering): Gen
   )
 }
 
-/** What comes to a node: all that feeds it, and what enters there. */
+/** Input of a node: everything that feeds it, and what enters there. */
 function fill({ index, feeds, sign, stop }: Node, blocks: readonly Float32Array[], entries: Entries): void {
   const block = blocks[index]!
   block.fill(0)
@@ -135,7 +135,7 @@ function leadingToTracks(graph: Graph): boolean[] {
     needed[index] = true
     const { feeds, linked } = graph.nodes[index]!
     feeds.forEach(need)
-    // what turns with it is heard too, even where it is not recorded
+    // linked channels are rendered too, even if they are not recorded
     linked?.forEach(need)
   }
   for (const { node, stage } of graph.ends) if (stage.kind === 'recording') need(node)

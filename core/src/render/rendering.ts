@@ -1,7 +1,7 @@
 import type { Source } from '../model'
 import type { Voice } from './voices'
 
-/** What is rendered besides the patch itself. */
+/** Options of a rendering besides the patch. */
 export interface Rendering {
   rateHz: number
   /** Frames in all. */

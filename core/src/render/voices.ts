@@ -34,7 +34,7 @@ function amplitudesOf(source: Source): Record<Exclude<Moment['effort'], 'pause'>
 /** Amplitude of the sine that the peaks of a source reach over its RMS. */
 const crestOf = (source: Source): number => amplitudeFromDb(source.crestDb - sineCrestDb)
 
-/** The beat of each source has a pitch of its own, so that those of several pass each other in every phase. */
+/** Each source's beat has a different pitch, so that several beats meet in every phase. */
 function beatHz(source: Source): number {
   let hash = 7
   for (const letter of source.id) hash = (hash * 31 + letter.charCodeAt(0)) % 97
@@ -69,7 +69,7 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
         const to = Math.min(block.length, from + stepFrames)
         const timeS = (fromFrame + from) / rateHz
         const moment = momentAt(timeS)
-        // the next moment begins in this step, at a sample of its own
+        // the next moment begins within this step
         const ends = moment.leftS < (to - from) / rateHz
         const isPause = amplitudeOf(moment.effort) === 0
         if (isPause) block.fill(0, from, to)

@@ -230,7 +230,7 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
           ({ signal, channel, db, sign, trebleDb, cornerHz, bassDb, bassCornerHz }) => ({
             signal,
             channel,
-            // what no one hears has no figure: leakage would decide it
+            // inaudible signals have no figure: leakage would decide it
             db: db > leakageDb ? db : null,
             sign,
             trebleDb,

@@ -16,7 +16,7 @@ import {
 import { sheetUnits } from '../units'
 import { csv, unguarded } from './csv'
 
-/** What became of one line, or one thing, of a gear file. */
+/** Result for one line, or one thing, of a gear file. */
 export interface LineReport {
   /** Line of a CSV file; number of the thing in a JSON file. From 1. */
   line: number

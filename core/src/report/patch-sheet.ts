@@ -21,7 +21,7 @@ export interface PatchSheet {
   plugs: { from: string; through: string; to: string }[]
   settings: { box: string; set: string[] }[]
   channels: { name: string; holds: string }[]
-  /** What is wrong at least to a degree, worst first. */
+  /** Findings that are at least degraded, worst first. */
   warnings: string[]
   cautions: string[]
 }

@@ -7,7 +7,7 @@ import { clipWord, clipWords, type Sentences } from '../words'
 export type ShownFinding = ClipFinding &
   Sentences & { key: string; word: string; inPlaces: boolean; about: string }
 
-/** What was found in a clip, worst first. What a channel says that holds the sound of another is said once. */
+/** Findings of a clip, worst first. A finding about two channels with the same sound is given once. */
 export const shownFindings = (measurement: Measurement): ShownFinding[] => {
   const found = clipFindings(measurement)
   const twins = new Set(

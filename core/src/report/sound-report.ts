@@ -30,7 +30,7 @@ export const takeLengthS = (take: Take): number | undefined =>
  * channel. Times of day stand in UTC, and as the clock on the wall showed them.
  *
  * @param changedBetween what changed in the chain between two takes, in words
- * @param timeZone of the wall (IANA); left out, that of this machine
+ * @param timeZone IANA name; by default that of this machine
  */
 export function soundReportCsv(
   scene: string,

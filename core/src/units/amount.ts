@@ -1,6 +1,6 @@
 import { type FigureUnit, type SheetUnit, sheetUnits } from './datasheet'
 
-/** Units beside those of sheets that a quantity may be typed in, as a factor to ours. */
+/** Further units that a quantity may be typed in, as a factor to ours. */
 const others: Record<string, Record<string, number>> = {
   m: { mm: 0.001, cm: 0.01, km: 1000, "'": 0.3048, in: 0.0254, '"': 0.0254 },
   s: { ms: 0.001, min: 60 },
@@ -44,7 +44,7 @@ function intoOf(word: string, unit: string): SheetUnit['into'] | undefined {
     return (amount) => amount
   const factor = others[unit]?.[word.toLowerCase()]
   if (factor !== undefined) return (amount) => amount * factor
-  // what rests on an assumption is chosen where that is shown; mega is no milli
+  // units that need an assumption are chosen where it is shown; mega is not milli
   return (sheetUnits[unit as FigureUnit] ?? []).find(
     ({ name, rule }) => !rule && same(name) && (name[0] !== 'M' || word[0] === 'M'),
   )?.into

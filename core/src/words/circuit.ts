@@ -272,7 +272,7 @@ export const whereWords = ({ where = '', contact }: CircuitFinding['subject']): 
 /** Whether a finding is one of the circuit: no code is used twice. */
 export const isOfCircuit = (finding: { code: string }): finding is CircuitFinding => finding.code in words
 
-/** What is said of something the circuit of a link found. */
+/** Words for a finding about a link's circuit. */
 export function circuitWords({ code, figures, someSocketsOnly }: CircuitFinding): Sentences {
   // code and figures belong together: the type of the finding says so
   const said = (words[code] as (figures: unknown) => Sentences)(figures)

@@ -106,7 +106,7 @@ const words: { [Code in keyof ClipFigures]: (figures: ClipFigures[Code]) => Sent
   }),
 }
 
-/** What is said of something a clip was found to have. */
+/** Words for a finding about a clip. */
 export const clipWords = ({ code, figures }: ClipFinding): Sentences =>
   // code and figures belong together: the type of the finding says so
   (words[code] as (figures: unknown) => Sentences)(figures)
@@ -183,7 +183,7 @@ export function clipFacts({
     .join(', ')
 }
 
-/** What the device or a person wrote into the file, each with its label. */
+/** Texts that the device or a person wrote into the file, each with its label. */
 export const clipTexts = ({ stream: { recordedAt, texts } }: Measurement): string[] => [
   ...(recordedAt ? [`recorded ${recordedAt}`] : []),
   ...texts.map(({ label, text }) => `${label}: ${text}`),

@@ -20,7 +20,7 @@ const hints: Record<Comparison['figure'], { high: string; low: string }> = {
   },
 }
 
-/** What a difference between plan and clip hints at, or why there is none; empty when voices and rooms differ as much by themselves. */
+/** Likely cause of a difference between plan and clip; empty within the natural spread of voices and rooms. */
 export function comparisonHint({ figure, off, covered }: Comparison): string {
   if (covered)
     return covered.by === undefined

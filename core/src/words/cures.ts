@@ -1,7 +1,7 @@
 import type { CureChange } from '../findings'
 import { targetWords } from './targets'
 
-/** What to do, in a few words. */
+/** The action, in a few words. */
 export function cureWords(change: CureChange): string {
   switch (change.kind) {
     case 'unlock':

@@ -1,7 +1,7 @@
 import type { GainSchool } from '../balance'
 import type { KitWay } from '../plan'
 
-/** What stands between, in a few words. */
+/** The boxes between, in a few words. */
 export function kitWords(way: KitWay): string {
   switch (way.kind) {
     case 'as it is':

@@ -12,7 +12,7 @@ export const loudestWords: Record<Loudest, string> = {
   'all together': 'All that sounds together',
 }
 
-/** What a wave does at a ceiling. */
+/** How a wave behaves at a ceiling. */
 export const overloadWords: Record<CeilingShape, string> = {
   flat: 'is cut flat',
   bent: 'bends',
@@ -166,7 +166,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
   }),
 }
 
-/** What is said of something the levels found. */
+/** Words for a finding about levels. */
 export const levelWords = ({ code, figures }: LevelFinding): Sentences =>
   // code and figures belong together: the type of the finding says so
   (words[code] as (figures: unknown) => Sentences)(figures)

@@ -15,7 +15,7 @@ const settingsOf = ({ set }: LineUpStep): string =>
 /** Whether what is heard speaks; where it is not said, somebody does. */
 const speaks = ({ source }: LineUpStep): boolean => source === undefined || source.kind === 'speech'
 
-/** What is to be done, in one line. */
+/** The task, in one line. */
 export function stepTitle(step: LineUpStep): string {
   const { boxName, play } = step
   switch (step.kind) {
@@ -98,7 +98,7 @@ function outputSetting({ set }: LineUpStep): string {
   return first && second ? `${first.boxName}: ${first.controlName.toLowerCase()} ${first.positionName}. ` : ''
 }
 
-/** What the step should show, in a few words. */
+/** The expected reading, in a few words. */
 export function expectWords({ expect }: LineUpStep, name: TrackNames): string {
   switch (expect.kind) {
     case 'seen':
@@ -137,7 +137,7 @@ function peaksWords({
     : `peaks ${window}; the plan says ${signed(peakDbfs)}`
 }
 
-/** What was read, in a few words. */
+/** The reading, in a few words. */
 export function resultWords(
   step: LineUpStep,
   { result }: LineUpReading,
@@ -346,12 +346,12 @@ const words: Words = {
   }),
 }
 
-/** What a reading means, in sentences. */
+/** The meaning of a reading, in sentences. */
 export const lineUpSentences = ({ code, figures }: LineUpFinding, name: TrackNames): Sentences =>
   // code and figures belong together: the type of the finding says so
   (words[code] as (figures: unknown, name: TrackNames) => Sentences)(figures, name)
 
-/** What a signal is called where it is played or written. */
+/** Name of a signal where it is played or written. */
 export const signalName = ({ kind }: Pick<TestSignal, 'kind'>): string =>
   ({
     tone: 'tone, 1 kHz',

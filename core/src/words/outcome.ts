@@ -3,7 +3,7 @@ import { decibels, signed } from '../units'
 import { worstRatioName } from './ratio'
 import { troubleWords } from './trouble'
 
-/** What a change would bring, in one sentence. */
+/** Outcome of a change, in one sentence. */
 export function outcomeWords(outcome: Outcome): string {
   switch (outcome.kind) {
     case 'brings':

@@ -3,7 +3,7 @@ import { drawbacksOf, type Planned } from '../plan'
 
 type Way = Pick<Planned, 'through' | 'patch'>
 
-/** What tells plans apart: what hears the scene where that differs, the boxes on the way and the attenuators. */
+/** Words that distinguish plans: the microphone where it differs, the boxes on the way and the attenuators. */
 export function planNames(planned: readonly Way[], commonShelf: Shelf): string[] {
   const heardWith = planned.map((plan) => heardWithName(plan, commonShelf))
   return planned.map((plan, at) => {
@@ -12,7 +12,7 @@ export function planNames(planned: readonly Way[], commonShelf: Shelf): string[]
   })
 }
 
-/** What a plan hears the scene with, and what speaks against that. */
+/** Microphones of a plan, and their drawbacks. */
 export function heardWithName({ patch }: Way, commonShelf: Shelf): string {
   const shelf = shelfFor(patch, commonShelf)
   const names = patch.boxes.flatMap(({ gear }) => {
@@ -37,7 +37,7 @@ export function wayName({ patch, through }: Way, commonShelf: Shelf): string {
   return way.length ? `by ${way.join(', ')}` : 'straight in'
 }
 
-/** What must be bought, each thing once with its number. */
+/** The shopping list, each thing once with its number. */
 export function toBuyNames(missing: readonly Gear[]): string {
   const counts = new Map<Gear, number>()
   for (const gear of missing) counts.set(gear, (counts.get(gear) ?? 0) + 1)

@@ -2,11 +2,11 @@ import type { Source } from '../model'
 
 export type RatioName = 'speech-to-noise' | 'signal-to-noise'
 
-/** What the ratio of a source to the noise in its pauses is called: a bell does not speak. */
+/** Name of a source's ratio to the noise in its pauses: a bell does not speak. */
 export const ratioName = ({ kind }: Pick<Source, 'kind'>): RatioName =>
   kind === 'speech' ? 'speech-to-noise' : 'signal-to-noise'
 
-/** What the worst ratio of several sources is called. */
+/** Name of the worst ratio of several sources. */
 export const worstRatioName = (sources: readonly Pick<Source, 'kind'>[]): RatioName =>
   ratioName(sources.find(({ kind }) => kind !== 'speech') ?? { kind: 'speech' })
 

@@ -1,4 +1,4 @@
-/** What is said of a finding: what is wrong, why, and what to do. A sentence each; empty where there is nothing to add. */
+/** Words for a finding: what is wrong, why, and what to do. A sentence each; empty where there is nothing to add. */
 export interface Sentences {
   what: string
   why: string

@@ -2,7 +2,7 @@ import { peakWindows } from '../levels'
 import type { PeakTarget } from '../model'
 import { signed } from '../units'
 
-/** What a school of peaks is for. */
+/** Purpose of a school of peaks. */
 const hows: Record<PeakTarget, string> = {
   cautious: 'for unpredictable people and no second take',
   usual: 'leaves room for a shout',

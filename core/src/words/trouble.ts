@@ -3,6 +3,6 @@ import { circuitWords, isOfCircuit } from './circuit'
 import { levelWords } from './levels'
 import type { Sentences } from './sentences'
 
-/** What is said of something the wiring or the levels found. */
+/** Words for a finding about wiring or levels. */
 export const troubleWords = (finding: CircuitFinding | LevelFinding): Sentences =>
   isOfCircuit(finding) ? circuitWords(finding) : levelWords(finding)

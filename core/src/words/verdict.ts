@@ -65,7 +65,7 @@ function echoWords(run: Run): Phrase[] {
   ]
 }
 
-/** What was computed for a run and found well, a sentence each: no more is claimed than was looked at. */
+/** What was computed for a run and found good, a sentence each: nothing is claimed that was not examined. */
 export function foundWell(run: Run, plan: Plan, asked: Asked | undefined): string[] {
   const ceilings = run.points.reduce((sum, point) => sum + point.ceilings.length, 0)
   const { tightest, peakDb } = run
@@ -131,7 +131,7 @@ function headroomWords({ tightest, points, ...run }: Run, plan: Plan): Phrase[] 
   ]
 }
 
-/** By so much the noise rises over that of the boxes where the place makes half of it, and where it makes nine tenths, dB. */
+/** Rise of the noise above that of the boxes if the place makes half of it, and if it makes nine tenths, dB. */
 const [mostlyPlaceDb, allPlaceDb] = [3, 10]
 
 function noiseWords(run: Run, wantedDb: number): Phrase[] {

@@ -24,7 +24,7 @@ export type LevelAnswer = z.infer<typeof LevelAnswer>
 const RadioWay = z.enum(['digital', 'analogue']).meta({ title: 'sends' })
 const Carrier = z.number().min(20).max(10_000).meta({ title: 'carrier' })
 
-/** What must be known of a box to make one: a few answers by kind. Figures not asked for are typical of the kind. */
+/** Answers needed to make a box, by kind. Figures not asked for are typical of the kind. */
 export const OwnBox = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('camera'),

@@ -77,7 +77,7 @@ export function cameraOf(answers: CameraAnswers): Made {
   }
 }
 
-/** What stands behind the first amplifier of a channel. */
+/** Stages behind the first amplifier of a channel. */
 function behind(
   { level, automaticToo, bits }: CameraAnswers,
   gainDb: Amount,

@@ -18,7 +18,7 @@ const layouts: Record<
   rca: { signal: 'tip', ground: 'sleeve' },
 }
 
-/** Wires as such a lead usually has them; undefined for straight through. */
+/** Usual wiring of such a lead; undefined for straight through. */
 function wiresOf(from: PlugName, to: PlugName): [string, string][] | undefined {
   if (from === to || from === 'usb-c' || to === 'usb-c') return undefined
   const [one, other] = [layouts[from], layouts[to]]
@@ -33,7 +33,7 @@ function wiresOf(from: PlugName, to: PlugName): [string, string][] | undefined {
   ]
 }
 
-/** What a resistive pad is built for: between these it takes away what it says, ohm. */
+/** Impedances that a resistive pad is designed for, ohm: between them it has its stated loss. */
 const [padSourceOhm, padLoadOhm] = [150, 4700]
 
 /**

@@ -54,7 +54,7 @@ function microphoneInput({ input, power }: TransmitterAnswers): NonNullable<Made
   }
 }
 
-/** What sends in digital, or writes to a card, turns sound into numbers first. */
+/** A box that sends digitally or writes to a card has a converter first. */
 const converted = (recordsInside: boolean): Stages => [
   {
     kind: 'converter-in',
@@ -78,7 +78,7 @@ export function transmitterOf(answers: TransmitterAnswers): Made {
       inputNoiseDbuA: typical(-112, 4),
       inputCeilingDbu: typical(-18, 4),
     },
-    // without a control of its own it has a limiter to hold what is too loud
+    // without a level control it has a limiter for loud sound
     ...(level.by === 'itself'
       ? [{ kind: 'limiter' as const, name: 'Limiter', threshold: airFullDbu - 3, ratio: 10 }]
       : []),

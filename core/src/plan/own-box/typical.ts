@@ -32,7 +32,7 @@ export const automatic = {
   maximumGainDb: 24,
 }
 
-/** A microphone input on XLR, with phantom power by a switch of its own where it has some. */
+/** A microphone input on XLR, with switchable phantom power if it has any. */
 export const xlrInput = (channel: string, hasPhantom: boolean): NonNullable<GearInput['ports']>[number] => ({
   id: `in-${channel}`,
   name: `input ${channel}`,
