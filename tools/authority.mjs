@@ -18,7 +18,7 @@ export const localAddresses = () =>
     .map(({ address }) => address)
 
 /**
- * What a server needs to be known by the home's authority: its key and certificate, for some addresses and names, and the
+ * Key and certificate of a server, signed by the home's authority for some addresses and names, and the
  * authority's certificate with its fingerprint. The authority's key stays in the home, readable by its owner alone.
  * @param {string} home
  * @param {readonly string[]} names addresses and host names
@@ -61,7 +61,7 @@ export async function certificateFor(home, names) {
 }
 
 /**
- * The authority of a home, made when there is none.
+ * The authority of a home, created if there is none.
  * @param {string} home
  * @param {typeof import('@peculiar/x509')} x509
  */

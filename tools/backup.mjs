@@ -28,7 +28,7 @@ export async function dailyBackup({ home, bin, ownUrl }, now = new Date()) {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = path.join(folder, `daily-${now.toISOString().slice(0, 10)}.hush-backup`)
   if (existsSync(file)) return undefined
-  // what an interrupted one left
+  // left by an interrupted backup
   for (const name of readdirSync(folder)) if (/\.(dump|new)$/.test(name)) rmSync(path.join(folder, name))
   const last = dailyOnes(folder).at(-1)
   const { bavail, bsize } = statfsSync(folder)

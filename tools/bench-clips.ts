@@ -41,7 +41,7 @@ async function measureAlone(clip: string): Promise<void> {
   await source.close()
   console.log(JSON.stringify({ ms: performance.now() - from, mb: process.resourceUsage().maxRSS / 1024 }))
 }
-/** Measures in a process of its own, so that its memory is its own. */
+/** Measures in a separate process, so that its memory is counted alone. */
 function measuredApart(clip: string): { ms: number; mb: number } {
   const output = execFileSync(process.execPath, ['--import', 'tsx', own, 'measure', clip], {
     encoding: 'utf8',

@@ -1,4 +1,4 @@
-// What the page costs against how much is stored and how large a chain is, in Debian's Chromium.
+// Cost of the page against stored data and size of the chain, in Debian's Chromium.
 import { type Browser, chromium, type Page } from '@playwright/test'
 import type { Patch } from '@iron-hush/core/model'
 import { launchOptions } from './browser.mjs'

@@ -35,7 +35,7 @@ interface Cost {
   kb?: number
 }
 
-/** Brings a database to so many things, takes and measurements of one scene, scenes, and revisions of one scene. */
+/** Fills a database up to a number of things, takes and measurements of one scene, scenes, and revisions of one scene. */
 async function fill(db: Database, scene: string, from: number, to: number): Promise<void> {
   const [gear] = await db.selectFrom('gear').selectAll().limit(1).execute()
   const document = gear!.document as object
@@ -107,7 +107,7 @@ async function fillRevisions(db: Database, scene: string, count: number): Promis
   await sql`update scenes set revision = ${first + count} where id = ${scene}::uuid`.execute(db)
 }
 
-/** What one of each costs now. */
+/** Present cost of one of each. */
 async function costs(base: string, scene: string): Promise<Map<string, Cost>> {
   const json = { 'content-type': 'application/json' }
   const timed = async (work: (round: number) => Promise<number | undefined>): Promise<Cost> => {
@@ -142,7 +142,7 @@ async function costs(base: string, scene: string): Promise<Map<string, Cost>> {
   ])
 }
 
-/** So many bytes an answer has on its way. */
+/** Size of an answer in transit, bytes. */
 const compressedBytes = (address: string) =>
   new Promise<number>((resolve, reject) => {
     http
@@ -201,7 +201,7 @@ async function stored(): Promise<[string, number[]][]> {
   }
 }
 
-/** A chain of so many boxes: two-box pieces of the demo's longest scene beside each other. */
+/** A chain with a number of boxes: copies of two-box pieces of the demo's longest scene. */
 function chainOf(boxes: number): Patch {
   const model = scenes.find(({ name }) => name === 'The founder at the bench')!
   const copies = Math.ceil(boxes / model.boxes.length)

@@ -4,7 +4,7 @@ import { existsSync, readFileSync, renameSync, statSync, writeFileSync } from 'n
 import path from 'node:path'
 import { filesBelow, root } from './packages.mjs'
 
-/** What is built, where, and of what: a program with what else it or its tools start, or rooms of core. */
+/** Bundles: source, destination and kind. A program with what it or its tools start, or rooms of core. */
 const programs = {
   cli: {
     to: 'cli/dist',
@@ -14,7 +14,7 @@ const programs = {
     to: 'server/dist',
     parts: { 'prove.mjs': 'server/src/prove.ts', 'main.mjs': 'server/src/main.ts' },
   },
-  // what stories in a browser import (e2e/stories.tsconfig.json); below node_modules, where their runner changes nothing
+  // imported by browser stories (e2e/stories.tsconfig.json); below node_modules, where their runner transforms nothing
   stories: {
     to: 'node_modules/.cache/iron-hush',
     parts: Object.fromEntries(
@@ -33,13 +33,13 @@ const builtAt = (program, part) => path.join(root, programs[program].to, part)
 
 /** The server, to be started by node. */
 export const serverProgram = builtAt('server', 'main.mjs')
-/** What reads everything in a restored database once. */
+/** Reads everything in a restored database once. */
 export const proveProgram = builtAt('server', 'prove.mjs')
 /** The command line, to be imported. */
 export const commandProgram = builtAt('cli', 'hush.mjs')
 
 /**
- * What a program is made of, by name, size and time: to read it all would take as long as to run it.
+ * Fingerprint of a program's sources by name, size and time: reading them all would take as long as running it.
  * @param {Program} program
  */
 function sources(program) {
@@ -78,7 +78,7 @@ export async function needBundle(program) {
       format: 'esm',
       target: 'node20',
       logLevel: 'silent',
-      // names in what goes wrong are those of the sources
+      // stack traces name the sources
       keepNames: true,
       // several rooms in one process share their packages
       packages: program === 'stories' ? 'external' : 'bundle',

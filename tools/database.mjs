@@ -1,4 +1,4 @@
-// A private PostgreSQL cluster in a folder of the application's own, on loopback with a port of its own.
+// A private PostgreSQL cluster in the application's folder, on loopback, on its own port.
 import { randomBytes } from 'node:crypto'
 import {
   chmodSync,
@@ -181,7 +181,7 @@ const newPassword = () => randomBytes(18).toString('base64url')
 const ownDatabase = 'iron_hush'
 
 /**
- * What database.json holds. Releases before this one worked in the database `postgres`, as the superuser.
+ * Contents of database.json. Earlier releases worked in the database `postgres`, as the superuser.
  * @typedef {{ port: number, password: string, database?: string, appPassword?: string }} Settings
  */
 
@@ -289,7 +289,7 @@ function settingsIn(file, home) {
     const settings = JSON.parse(readFileSync(file, 'utf8'))
     if (Number.isInteger(settings.port) && typeof settings.password === 'string') return settings
   } catch {
-    // said below, whatever was wrong with it
+    // reported below in any case
   }
   throw new Trouble(
     `${file} cannot be read: it is cut or empty. Restore it from a backup, or set IRON_HUSH_HOME to another folder; the database in ${home} was left as it is.`,
@@ -324,7 +324,7 @@ async function dropForeignLock(cluster) {
   if (!pid) return
   const command = await commandOf(pid)
   if (command === undefined || /postgres|postmaster/.test(command)) return
-  // what the killed one left running ends by itself as soon as it notices
+  // processes left by the killed server end by themselves as soon as they notice
   const until = Date.now() + longestRecoveryMs
   while (workingIn(cluster)) {
     if (Date.now() > until)

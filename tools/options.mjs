@@ -1,4 +1,4 @@
-// What stands behind a command of ours: read, explained with --help, or refused in a sentence.
+// Command-line options: read, explained with --help, or refused in a sentence.
 import { parseArgs } from 'node:util'
 import { endWith, Trouble } from './say.mjs'
 
@@ -22,7 +22,7 @@ export function readOptions(use, options, mostNames = 0) {
     if (odd !== undefined) throw new Error(`"${odd}" is one too many.`)
     return read
   } catch (error) {
-    // what follows the first sentence is about names that begin with a hyphen
+    // only the first sentence: the rest is about names that begin with a hyphen
     const [why] = (error instanceof Error ? error.message : String(error)).split('. ')
     return endWith(new Trouble(`${why}\nUse: ${use}`))
   }

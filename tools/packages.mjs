@@ -1,4 +1,4 @@
-// What the application needs besides Node: Debian's packages through apt, npm packages from the lock file.
+// Installs what the application needs besides Node: Debian's packages through apt, npm packages from the lock file.
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
@@ -43,7 +43,7 @@ export async function needDebian(name, isThere, flags = []) {
 }
 
 /**
- * Folder of the newest PostgreSQL server programs, or of one major version; undefined when there is none.
+ * Folder of the newest PostgreSQL server programs, or of one major version; undefined if there is none.
  * @param {string} [major]
  */
 export function postgresPrograms(major) {
@@ -78,7 +78,7 @@ const hashOf = (files) => {
   return hash.digest('hex')
 }
 
-/** Installs npm packages from the lock file unless just those are there. */
+/** Installs npm packages from the lock file unless exactly those are installed. */
 export async function needPackages() {
   const stamp = path.join(root, 'node_modules/.iron-hush')
   const wanted = hashOf([path.join(root, 'package-lock.json')])

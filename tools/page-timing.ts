@@ -1,6 +1,6 @@
 import type { Locator } from '@playwright/test'
 
-/** What is done to a slider or a field. */
+/** An action on a slider or a field. */
 type Deed = { key: string } | { typed: string }
 
 /** Actions before timing starts: by then the browser has compiled what it needs. */

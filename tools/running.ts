@@ -5,7 +5,7 @@ import path from 'node:path'
 
 const root = path.resolve(import.meta.dirname, '..')
 
-/** The application as `npm start` runs it, in a folder of its own. It can be ended and started again. */
+/** The application as `npm start` runs it, in a separate folder. It can be stopped and started again. */
 export class Application {
   readonly home: string
   output = ''

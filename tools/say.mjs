@@ -1,4 +1,4 @@
-// What a start or a test run tells the person at the terminal.
+// Messages of a start or a test run to the person at the terminal.
 const started = performance.now()
 
 /**

@@ -30,7 +30,7 @@ class Worst {
   add(kind: string, unit: string, difference: number, limit: number, where: string): void {
     const so = this.kinds.get(kind) ?? { worst: 0, count: 0, where, unit, limit }
     so.count++
-    // what is no number is no agreement
+    // NaN counts as a disagreement
     const size = Number.isFinite(difference) ? Math.abs(difference) : Infinity
     if (size > so.worst) Object.assign(so, { worst: size, where })
     if (size > limit) this.failed++

@@ -23,7 +23,7 @@ const ownShelf = fileURLToPath(new URL('../../demo/shelf.json', import.meta.url)
 const ownStandIns = fileURLToPath(new URL('../../demo/stand-ins.json', import.meta.url))
 const largestPatchBytes = 20e6
 
-/** What a file is called in a sentence; `-` is standard input. */
+/** Name of a file in a sentence; `-` is standard input. */
 export const nameOf = (file: string): string => (file === '-' ? 'standard input' : path.basename(file))
 
 async function standardInput(): Promise<Buffer> {

@@ -4,7 +4,7 @@ import type { FindingAnswer } from '@iron-hush/core/model'
 import own from '../package.json' with { type: 'json' }
 import type { Options } from './options'
 
-/** What every command works with. */
+/** The environment of every command. */
 export class Shell {
   /** Exit code: 0, 1 for a finding at or above harmful. */
   code = 0

@@ -67,7 +67,7 @@ export function createApp(setup: Setup): Express {
   return app
 }
 
-/** What every request passes: safe headers, who may come in, so many requests a minute. */
+/** Middleware of every request: safe headers, access, rate limit. */
 function protect(
   app: Express,
   { db, access = {}, sharer = new Sharer(), requestsPerMinute = 3000 }: Setup,
@@ -110,7 +110,7 @@ function protect(
   )
 }
 
-/** What the contract promises, and its description. */
+/** The routes of the contract, and its description. */
 function serveApi(app: Express, { db, sharer, changes }: Setup): void {
   app.use('/api', compression())
   const routes = allRoutes(sharer, (device) => changes?.cut(device))

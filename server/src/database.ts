@@ -2,7 +2,7 @@ import { type ColumnType, type Generated, Kysely, PostgresDialect } from 'kysely
 import pg from 'pg'
 import type { Take } from '@iron-hush/core/model'
 
-/** JSON goes in as text and comes out as whatever it was; every reader parses it through a schema. */
+/** JSON is written as text and read as unknown; every reader parses it with a schema. */
 type Json = ColumnType<unknown, string, string>
 type Time = ColumnType<Date, Date | string, Date | string>
 
@@ -46,7 +46,7 @@ export interface Tables {
     patch: Json
     made_at: ColumnType<Date, never, never>
   }
-  /** What of the shelf a scene uses, and what it is called there. */
+  /** Shelf gear that a scene uses, with its name there. */
   scene_parts: { scene_id: string; position: number; part: string; gear_id: string }
   gear: {
     id: string

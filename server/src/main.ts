@@ -76,7 +76,7 @@ function opening(): Promise<Opening> {
 interface Opening {
   access: Access
   shared?: Shared
-  /** For a server of its own in the local network. */
+  /** For a second server in the local network. */
   tls?: { key: string; cert: string; port: number }
 }
 

@@ -5,7 +5,7 @@ import type { Express } from 'express'
 import expressStaticGzip from 'express-static-gzip'
 import { askedFirst } from '@iron-hush/core/contract'
 
-/** What the build says of one of its files. */
+/** The build manifest's entry for a file. */
 interface Built {
   file: string
   imports?: string[]

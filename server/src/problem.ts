@@ -9,7 +9,7 @@ export class HttpProblem extends Error {
     readonly status: number,
     readonly title: string,
     detail: string,
-    /** Further members, such as both versions in a conflict. */
+    /** Further fields, such as both versions in a conflict. */
     readonly more: Record<string, unknown> = {},
   ) {
     super(detail)
@@ -19,7 +19,7 @@ export class HttpProblem extends Error {
 export const notFound = (what: string) =>
   new HttpProblem(404, 'Not there', `${what} was not found; it may have been deleted. Reload the page.`)
 
-/** What was changed elsewhere in the meantime; both versions go back so that nothing is lost. */
+/** A conflict with a change made elsewhere in the meantime; both versions are returned so that nothing is lost. */
 export const conflict = (what: string, theirs: unknown, yours: unknown) =>
   new HttpProblem(
     409,
@@ -51,7 +51,7 @@ export const problems =
     sendProblem(response, asProblem(error, log))
   }
 
-/** What the reader of requests and the router refuse by themselves: by its type or its status, in our words. */
+/** Refusals by the body parser and the router, by type or status, in our words. */
 const unreadable: Record<string, [title: string, sentence: string]> = {
   'entity.too.large': [
     'Too large',
@@ -77,7 +77,7 @@ function fromRequest(error: unknown): HttpProblem | undefined {
   return new HttpProblem(status, title, sentence)
 }
 
-/** What the database refuses or cannot do now, by the class of its code (PostgreSQL, appendix A). */
+/** Database errors by the class of their code (PostgreSQL, appendix A). */
 const fromDatabase: { code: RegExp; problem: () => HttpProblem }[] = [
   {
     code: /^53[12]00$/,

@@ -27,7 +27,7 @@ export const fulfil = <R extends Request>(
   request: R,
   handle: (call: Call<R>) => Promise<AnswerOf<R>>,
 ): Route =>
-  // a route is only ever called with the body of its own request
+  // a route is called only with the body of its own request
   ({ request, handle: async (call) => ({ answer: await handle(call as unknown as Call<R>) }) })
 
 /** The same for a list that is answered in pages. */

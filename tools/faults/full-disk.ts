@@ -62,7 +62,7 @@ async function filled(application: Application) {
   const filler = path.join(home, 'filler')
   fill(filler)
   const answers: { status: number; text: string }[] = []
-  // what the tables have room for still goes
+  // writes that fit into the present pages still succeed
   while (answers.filter(({ status }) => status === 507).length < 20 && answers.length < 20_000)
     answers.push(await put())
   const readWhileFull = (await fetch(`${address}/api/scenes/${scene}`)).status

@@ -14,13 +14,13 @@ export const victims: readonly Victim[] = [
   'paused database',
 ]
 
-/** Writers beside each other, each on a scene of its own. */
+/** Parallel writers, each on its own scene. */
 const writers = 4
 
 /**
  * Writes while parts of the application are killed at random moments, and starts it again with `npm start` alone.
  *
- * @param least so many writes are acknowledged, and so many things killed, before it ends
+ * @param least acknowledged writes and kills before it ends
  * @param random from 0 to 1
  */
 export async function killed(
@@ -96,7 +96,7 @@ function kill(application: Application, victim: Victim): void {
 const commandOf = (pid: number): string =>
   quietly(() => execFileSync('ps', ['-o', 'args=', '-p', String(pid)], { encoding: 'utf8' })) ?? ''
 
-/** What is gone already cannot be killed. */
+/** A process may be gone already. */
 function quietly<T>(work: () => T): T | undefined {
   try {
     return work()

@@ -10,7 +10,7 @@ interface Scene {
 
 /**
  * Writes as a page does: one change after another to each place, each sent again with the same id until it is answered.
- * What was acknowledged is remembered, and looked for in the end.
+ * Remembers what was acknowledged, and looks for it at the end.
  */
 export class Ledger {
   acknowledged = 0
@@ -95,7 +95,7 @@ export class Ledger {
     }
   }
 
-  /** What of it the server does not have (any more), and what it has twice. */
+  /** Acknowledged writes that the server lacks, or has twice. */
   async compare(): Promise<{ lost: number; doubled: number }> {
     const get = async <T>(address: string) => (await (await fetch(this.base + address)).json()) as T
     const scene = await get<{ revision: number; patch: { note: string } }>(`/api/scenes/${this.scene.id}`)

@@ -6,7 +6,7 @@ import { newId } from './ledger'
 
 const root = path.resolve(import.meta.dirname, '../..')
 
-/** What so many clients get that read and write without a pause, through one server or several on one database. */
+/** Throughput and latency of parallel clients that read and write without a pause, through one or several servers on one database. */
 export async function load(
   servers: readonly { base: string; pid: number }[],
   { clients, seconds }: { clients: number; seconds: number },
@@ -53,7 +53,7 @@ export async function load(
   }
 }
 
-/** One client that changes and reads a scene of its own, one request after another. */
+/** One client that changes and reads its own scene, one request after another. */
 async function busy(
   { base, shoot, patch, until }: { base: string; shoot: string; patch: object; until: number },
   answered: (status: number, ms: number) => void,

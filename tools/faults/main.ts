@@ -81,7 +81,7 @@ async function disk(): Promise<void> {
   console.log(`       said: ${found.said.slice(0, 300)}`)
 }
 
-/** Runs something against an application of its own. */
+/** Runs something against a separate application. */
 async function withApplication(work: (application: Application) => Promise<void>): Promise<void> {
   const application = new Application(port + 2)
   await application.start()
@@ -166,7 +166,7 @@ const phones = () =>
   })
 
 async function main(): Promise<void> {
-  // what keeps one person from harm by accident would keep this from finding any
+  // rate limits would keep this from finding anything
   process.env.REQUESTS_PER_MINUTE = '10000000'
   await needBuild()
   const sections = { kills, disk, requests, clips, patches, load: loaded, phones }

@@ -1,4 +1,4 @@
-// What could be changed in a file of the engineering, and the file with all its changes in it, each behind a switch.
+// The possible changes of a source file, and the file with all of them in it, each behind a switch.
 import ts from 'typescript'
 import type { switches } from './switches'
 
@@ -21,7 +21,7 @@ interface Site {
   switched: (id: number, text: (node: ts.Node) => string) => string
 }
 
-/** What each operator becomes, and the switch that does it. */
+/** The operator that each becomes, and its switch. */
 const swapped: Partial<Record<ts.SyntaxKind, [after: string, name: keyof typeof switches]>> = {
   [ts.SyntaxKind.PlusToken]: ['-', 'plus'],
   [ts.SyntaxKind.MinusToken]: ['+', 'minus'],

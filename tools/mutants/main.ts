@@ -32,7 +32,7 @@ const longestTestMs = 12_000
 /** Extra time after which a silent runner is taken to be in an endless loop. */
 const patienceMs = 20_000
 
-/** Asks a process of its own; one that stays silent is ended and begun again, and its answer is `undefined`. */
+/** Asks a separate process; a silent one is killed and started again, and its answer is `undefined`. */
 class Runner {
   private child: ChildProcess | undefined
 

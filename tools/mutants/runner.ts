@@ -8,9 +8,9 @@ import * as chai from 'chai'
 import fc from 'fast-check'
 import { make, passedSince, switches } from './switches'
 
-/** What the tests of a file do without any change. */
+/** The tests of a file without any change. */
 export interface FileBaseline {
-  /** What it takes to evaluate the file, with all that it needs. */
+  /** Time to evaluate the file with its imports, ms. */
   loadMs: number
   /** Changes that are passed while the file is loaded. */
   loadPasses: number[]
@@ -42,7 +42,7 @@ type Body = (...values: unknown[]) => unknown
 /** A name and what is done, with options or a time allowed beside it. */
 type Given = [name: string, ...rest: readonly (Body | object | number)[]]
 
-/** What tests take from their runner, as far as those of core do. They run in their short form. */
+/** The part of the test runner's interface that tests of core use. They run in their short form. */
 function runnerFor(tests: Test[]) {
   const before: (() => unknown)[] = []
   let ready: Promise<void> | undefined

@@ -48,7 +48,7 @@ watch(
   (waits) => waits && void gear.whenWhole(),
 )
 
-/** What is stored is read while the station itself is still on its way. */
+/** Stored data is read while the station is still loading. */
 async function start(station: Promise<unknown> = Promise.resolve()): Promise<void> {
   trouble.value = ''
   try {

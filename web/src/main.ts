@@ -26,7 +26,7 @@ app
 
 /** The station that is asked for comes first. */
 const fetchAheadAfterMs = 1500
-// what cannot be fetched now is fetched when it is needed, and said then
+// anything that cannot be fetched now is fetched when needed, with a message if that fails
 const ahead = () =>
   void fetchAhead()
     .then(keepForOffline)

@@ -16,6 +16,6 @@ export async function keepForOffline(): Promise<void> {
       worker.messageSkipWaiting()
     }),
   )
-  // without it the page works as before, as long as the server is there
+  // without it the page works while the server is reachable
   await worker.register().catch(() => undefined)
 }

@@ -6,7 +6,7 @@ import { cureWords, worstRatioName } from '@iron-hush/core/words'
 import { cureText } from '../text'
 import type { Shell } from '../shell'
 
-/** What would cure a chain that no setting makes good. */
+/** Prints cures for a chain that no setting makes good. */
 export function curesCommand(shell: Shell): void {
   const { say, onPatch } = shell
   onPatch('cures', 'what would fix a chain that no setting makes good, each fix balanced again').action(

@@ -69,7 +69,7 @@ async function readingsIn(file: string, patch: Patch, shelf: Shelf): Promise<Pat
   return withReadings(patch, shelf, readings, readClip, fresh())
 }
 
-/** What Balance asks for with every figure that was learnt. */
+/** Settings proposed by Balance with every learnt figure. */
 function balanceWith(patch: Patch, shelf: Shelf, learnt: ReturnType<typeof learntOf>) {
   const all = shelfFor(patch, shelf)
   const own = learnt.map(({ thing, changes }) => withLearnt(thing, changes, [...all.values()], fresh()))

@@ -9,7 +9,7 @@ import type { Options } from '../options'
 import { measureText } from '../text'
 import type { Shell } from '../shell'
 
-/** What was really recorded. */
+/** Prints what was really recorded. */
 export function measureCommand(shell: Shell): void {
   shell.program
     .command('measure <clips...>')

@@ -6,7 +6,7 @@ import type { Options } from '../options'
 import { wiringText } from '../text'
 import type { Shell } from '../shell'
 
-/** What plugs into what, and what comes of it. */
+/** Prints what plugs into what, and what that does to the signal. */
 export function wiringCommand(shell: Shell): void {
   const { answer, onPatch } = shell
   onPatch('wiring', 'what plugs into what, and what that does to the signal').action(

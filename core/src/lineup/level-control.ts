@@ -25,7 +25,7 @@ const leastSpanDb = 6
 
 export function priorOf({ gainsDb, marked, learntDb, control }: LevelControl): LawPrior {
   const usual = marked ? markedDb : unmarkedDb
-  // what was learnt from a reading or two is sure at those alone
+  // a law learnt from one or two readings is certain only there
   const surer = (db: number, least: number) => Math.max(least, Math.min(db, learntDb ?? db))
   return {
     typicalDb: gainsDb,

@@ -38,7 +38,7 @@ const voiceDb = 2
 /** A noise floor within this of the plan is as planned, dB. */
 const floorDb = 2
 
-/** What a reading of a step means, the gravest first. */
+/** Findings about the reading of a step, the gravest first. */
 export function meaningOf(bench: Bench, step: LineUpStep, reading: LineUpReading): LineUpFinding[] {
   const { result } = reading
   const way = toneWays(bench).find(({ run }) => run.id === step.run)
@@ -112,7 +112,7 @@ function levelMeaning(
   ]
 }
 
-/** What a level rests on and nobody looked at: the tone where it is sent. Said once, at the position of the plan. */
+/** A level depends on the tone where it is sent, if nobody has checked that. Said once, at the planned position. */
 function missingStep(bench: Bench, step: LineUpStep, way: ToneWay | undefined): LineUpFinding[] {
   if (step.kind !== 'tone' || step.why !== 'planned position' || way?.sender === undefined) return []
   const sender = way.run.points[way.sender]!
@@ -120,7 +120,7 @@ function missingStep(bench: Bench, step: LineUpStep, way: ToneWay | undefined): 
   return isDone ? [] : [plain('missing step', step, { boxName: sender.partName })]
 }
 
-/** What another box reads of the same tone, at the positions of the plan: one sender feeds both. */
+/** Readings of the same tone by another box at the planned positions: one sender feeds both. */
 function besideOther(
   bench: Bench,
   step: LineUpStep,
@@ -255,7 +255,7 @@ function floorMeaning(
   const readings = readingsOf(bench, step.box, 'floor')
   // said once, at the newest of them
   if (!control || !muddled?.length || readings.at(-1)?.step !== step.id) return [level]
-  // the noise of the first amplifier stands out where the control is all the way up, that of the converter where it is down
+  // the first amplifier's noise dominates with the control fully up, the converter's with it down
   const front = muddled.some(({ place }) => place.field === 'inputNoiseDbuA')
   const position = front ? lastOf(control.positions) : control.positions[0]!
   return [
@@ -328,7 +328,7 @@ function peakMeaning(
   ]
 }
 
-/** Where the level control of a way would have to stand for a recording that is so much louder. */
+/** Position of a way's level control for a recording louder by `byDb`. */
 function positionFor(bench: Bench, way: ToneWay, byDb: number) {
   const control = controlOfWay(bench, way)
   if (!control) return undefined

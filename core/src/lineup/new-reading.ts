@@ -5,13 +5,13 @@ import type { LineUpStep, Setting } from './step'
 /** When a reading was taken, and an id that nobody has. */
 export type ReadingStamp = Pick<LineUpReading, 'id' | 'at'>
 
-/** How every control of a scene stands while a step is done: as in the scene, but for those that the step sets. */
+/** Positions of all controls during a step: as in the scene, except those that the step sets. */
 export const settingsFor = (bench: Bench, set: readonly Setting[]): Record<string, Position> => ({
   ...Object.fromEntries(bench.graph.settings),
   ...Object.fromEntries(set.map(({ box, control, position }) => [controlKey(box, control), position])),
 })
 
-/** What was read at a step, with how everything stood: as it is kept in the scene. */
+/** A step's reading with the positions of all controls, as stored in the scene. */
 export const newReading = (
   bench: Bench,
   step: Pick<LineUpStep, 'id' | 'basis' | 'set' | 'play'>,
@@ -38,6 +38,6 @@ export function channelOf(bench: Bench, { box, expect }: Pick<LineUpStep, 'box' 
   )
 }
 
-/** The track that a step is read on; empty where it is none. */
+/** The track that a step is read on; empty if it is none. */
 export const trackOf = ({ expect }: Pick<LineUpStep, 'expect'>): string =>
   'track' in expect ? expect.track : ''

@@ -93,7 +93,7 @@ export function hiddenCeiling(
   const most = Math.max(1, Math.floor((control.positions.length - 1) / 4))
   let position = most
   while (position > 1 && inFile(position) > cutReadsDbfs) position--
-  // where the gain was read the ceiling is as sure as the clip, so that such a position comes first
+  // where the gain was read, the ceiling is as certain as the clip: such positions come first
   const read = [...readPositions].filter(
     (each) => each > 0 && each <= position && inFile(each) > leastReadDbfs,
   )

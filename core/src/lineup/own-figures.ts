@@ -4,7 +4,7 @@ import { type Gear, type LearntFigure, type Patch, type Shelf, shelfFor, thingsO
 import type { LearntChange } from './learn'
 import { valueAt, withValue } from './places'
 
-/** What is new to be written down: when, and ids that nobody has. */
+/** Data for new records: the time, and unused ids. */
 export interface Fresh {
   at: string
   id: () => string
@@ -13,7 +13,7 @@ export interface Fresh {
 /** Most learnt figures kept; the oldest go first. */
 const mostLearnt = 400
 
-/** The thing with what was learnt, and with what stood there before. It is a copy of one's own, made where it is none yet. */
+/** The thing with the learnt figures and the earlier ones. It is one's own copy, created if necessary. */
 export function withLearnt(
   thing: Gear,
   changes: readonly LearntChange[],

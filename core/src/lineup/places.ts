@@ -12,7 +12,7 @@ export function placeOfNode(
   return found ? { strip: found[1]!, stage: Number(found[2]) } : undefined
 }
 
-/** What stands at a place of a thing; null: nothing. */
+/** The value of a thing's field; null: none. */
 export function valueAt(gear: Gear, place: FigurePlace): LearntValue {
   if ('mark' in place) return gear.meter?.marks.find(({ id }) => id === place.mark)?.atDbfs ?? null
   const stage = gear.strips.find(({ id }) => id === place.strip)?.stages[place.stage] as

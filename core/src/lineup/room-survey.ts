@@ -13,7 +13,7 @@ export interface Reverberation {
   straightness: number
 }
 
-/** What is heard while nobody speaks. */
+/** Noise while nobody speaks. */
 export interface RoomNoise {
   /** A-weighted, re a full-scale sine. */
   levelDbfsA: number
@@ -50,7 +50,7 @@ export function reverberationOf(samples: Float32Array, rateHz: number): Reverber
   const floor = noise * 10 ** (overNoiseDb / 10)
   let end = clap
   while (end + 1 < powers.length && powers[end + 1]! > floor) end++
-  // what lies under the noise would have gone on falling as it fell
+  // below the noise the decay is continued at the same rate
   const decay = decayOf(powers.subarray(clap, end + 1), noise)
   const from = decay.findIndex((db) => db <= readFromDb)
   const to = decay.findIndex((db) => db <= readToDb)
@@ -68,7 +68,7 @@ function stepPowers(samples: Float64Array, rateHz: number): Float64Array {
   })
 }
 
-/** What is left of the power from each step on, re all of it, dB; the noise that runs through is taken off. */
+/** Remaining power from each step on relative to the total, dB, with the noise subtracted. */
 function decayOf(powers: Float64Array, noise: number): number[] {
   const left: number[] = []
   let sum = 0

@@ -139,7 +139,7 @@ function cookieIn(request: Request, name: string): string {
   return parseCookies(request.headers.cookie ?? '')[name] ?? ''
 }
 
-/** Compared in the same time, whatever is wrong with it. */
+/** Compares in constant time, so that timing reveals nothing. */
 function sameText(one: string, other: string): boolean {
   const [a, b] = [Buffer.from(one), Buffer.from(other)]
   return other !== '' && a.length === b.length && timingSafeEqual(a, b)

@@ -12,7 +12,7 @@ export interface Shared {
   authority?: { certificate: string; fingerprint: string }
 }
 
-/** What the machine that it runs on sees of the sharing. */
+/** The state of sharing, as shown on the machine that the server runs on. */
 export class Sharer {
   readonly pairing: Pairing
 

@@ -9,8 +9,8 @@ import { unreadableIn } from '../store/unreadable'
 export const everythingKept = [keptGear, keptTakes, keptProofs]
 
 /**
- * Everything stored is looked through once for each server: what is stored after its start has passed the schemas, and
- * what cannot be read was stored by another release.
+ * Stored documents are checked once after each start of the server: later ones have passed the schemas, so an unreadable
+ * one was stored by another release.
  */
 export function unreadableRoutes(): Route[] {
   let found: Promise<Unreadable[]> | undefined

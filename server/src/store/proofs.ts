@@ -10,7 +10,7 @@ import { refuseWithoutScene } from './refuse-without-scene'
 
 const StoredProof = stored(ProofRecord)
 
-/** What was measured for a scene, newest first. */
+/** Measurements of a scene, newest first. */
 export async function proofsOf(
   db: Database,
   scene: string,

@@ -3,7 +3,7 @@ import type { Database } from '../database'
 import { conflict, HttpProblem } from '../problem'
 
 interface Change<T> {
-  /** What the document is called in a sentence. */
+  /** Name of the document in a sentence. */
   name: string
   /** As it is stored, its row locked; undefined: it is new. */
   now: (Stored<T> & { removed: boolean }) | undefined

@@ -1,9 +1,9 @@
 import type { Database } from '../database'
 import { notFound } from '../problem'
 
-/** What belongs to a scene can be stored only while that is there. */
+/** Documents of a scene can be stored only while the scene exists. */
 export async function refuseWithoutScene(db: Database, scene: string, what: string): Promise<void> {
-  // held until the transaction ends: whatever else belongs to the scene is stored before or after
+  // held until the transaction ends, so that other documents of the scene are stored before or after
   const found = await db
     .selectFrom('scenes')
     .select('id')

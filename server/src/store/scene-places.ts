@@ -29,7 +29,7 @@ export function createScene(
   })
 }
 
-/** As it was made, as long as that is remembered. */
+/** The original, as long as it is remembered. */
 async function refuseAnother(db: Database, id: string, patch: Patch): Promise<void> {
   const first = await db
     .selectFrom('scene_snapshots')

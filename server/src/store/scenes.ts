@@ -122,7 +122,7 @@ export class SceneStore {
   }
 }
 
-/** Of what was asked: the same for the same edits, whatever the order of their fields. */
+/** Fingerprint of a request: the same for the same edits, in any order of their fields. */
 const digestOf = (edits: readonly Edit[]): string =>
   createHash('sha256')
     .update(JSON.stringify(inOrder(edits)))
@@ -188,7 +188,7 @@ async function dropOlder(db: Database, scene: string, than: number): Promise<voi
     .execute()
 }
 
-/** What of the shelf a scene uses, and as what; written again only when it changed. */
+/** Stores which shelf gear a scene uses, and as what, if that changed. */
 async function writeParts(db: Database, scene: string, patch: Patch, before?: Patch): Promise<void> {
   const parts = rolesIn(patch)
   if (before && JSON.stringify(rolesIn(before)) === JSON.stringify(parts)) return

@@ -91,7 +91,7 @@ async function lockedTake(db: Database, id: string) {
   return take && { ...fromRow(take), removed: row.removed_at !== null }
 }
 
-/** A scene rolls one take at a time, and each has a number of its own: the second one gets the first to see. */
+/** A scene rolls one take at a time, and each has a different number: a second one is refused with the first. */
 async function refuseWhereTaken(db: Database, take: Take): Promise<void> {
   const found = await db
     .selectFrom('takes')

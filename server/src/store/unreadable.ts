@@ -2,7 +2,7 @@ import type { Unreadable } from '@iron-hush/core/contract'
 import { Refusal } from '@iron-hush/core/model'
 import type { Database } from '../database'
 
-/** What of some rows can be read. One that cannot hides none of the others; `unreadableIn` tells of it. */
+/** The rows that can be read. An unreadable row does not hide the others; `unreadableIn` lists it. */
 export const readable = <Row, T>(rows: readonly Row[], read: (row: Row) => T): T[] =>
   rows.flatMap((row) => {
     const found = tried(row, read)

@@ -4,7 +4,7 @@ import { type Control, positionName } from '@iron-hush/core/model'
 import ControlValue from './ControlValue.vue'
 import { useTurning } from './turning'
 
-/** What every control that turns has: it is turned by keys, by dragging and by the wheel, typed, and reset. Drawn by its slot. */
+/** Behaviour of every turning control: keys, dragging, wheel, typing and reset. Drawn by its slot. */
 const props = defineProps<{
   control: Extract<Control, { kind: 'knob' | 'scale' }>
   position: number

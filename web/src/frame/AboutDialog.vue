@@ -2,7 +2,7 @@
 import Dialog from 'primevue/dialog'
 import { useView } from '../state/view'
 
-/** What this is, where it keeps what, and the usual caution. */
+/** What this application is, where it keeps data, and the usual caution. */
 const view = useView()
 const release = __RELEASE__
 </script>

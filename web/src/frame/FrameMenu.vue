@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { useGearPlace } from './gear-place'
 import { useView } from '../state/view'
 
-/** What is needed now and then; on a phone also what stands beside it on a wide screen. */
+/** The menu; on a phone it also contains the actions that stand beside it on a wide screen. */
 const view = useView()
 const router = useRouter()
 const gearPlace = useGearPlace()

@@ -13,7 +13,7 @@ const route = useRoute()
 const scene = useScene()
 const view = useView()
 const index = computed(() => scene.runs.findIndex(({ id }) => id === scene.run?.id))
-/** What the wiring does to the run in hand, before any level counts. */
+/** Wiring findings of the selected run, which come before any level. */
 const wired = computed(() => {
   const links = new Set(scene.run?.points.map(({ node }) => node.split('.')[0]))
   return scene.wiringFaults
@@ -23,7 +23,7 @@ const wired = computed(() => {
 const worst = computed(() =>
   wired.value.find(({ severity }) => severity === 'dead' || severity === 'harmful'),
 )
-/** What was looked at and found well, where there is nothing to find fault with. */
+/** What was examined and found good, if there are no findings. */
 const well = computed(() => {
   const plan = scene.patch?.plan
   if (!scene.run || !plan) return []

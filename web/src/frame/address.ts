@@ -4,7 +4,7 @@ import { useScene } from '../state/scene'
 import { useView } from '../state/view'
 import { stations } from './stations'
 
-/** What is to be written into the address as soon as no change of page is under way: it would be given up otherwise. */
+/** Pending changes of the address, applied once no navigation is under way: they would cancel it. */
 const wanted = new Map<string, string | undefined>()
 let moving = false
 

@@ -1,4 +1,4 @@
-/** What is opened over a station, or in it, now and then. */
+/** Dialogs that are loaded on demand. */
 export const dialogs = {
   about: () => import('./AboutDialog.vue'),
   conflict: () => import('./ConflictDialog.vue'),

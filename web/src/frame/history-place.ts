@@ -1,7 +1,7 @@
 import type { RouteLocationNormalizedLoaded } from 'vue-router'
 import { historyPlaces } from '../state/history'
 
-/** What undo takes back where the person is: on Roll takes, on Gear the shelf, on the first page shoots; before any page is there, nothing. */
+/** The history that undo acts on: takes on Roll, the shelf on Gear, shoots on the first page; none before a page is shown. */
 export function placeOfRoute({ name, params }: RouteLocationNormalizedLoaded): string {
   const scene = String(params.scene ?? '')
   if (name === 'gear' || name === 'shelf') return historyPlaces.gear

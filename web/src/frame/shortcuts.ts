@@ -58,7 +58,7 @@ export const shortcuts = {
 } as const satisfies Record<string, Shortcut>
 export type ShortcutName = keyof typeof shortcuts
 
-/** What a shortcut does here; false where it does nothing now, so that the key keeps its usual meaning. */
+/** Action of a shortcut here; false if it does nothing now, so that the key keeps its usual meaning. */
 type Handler = (event: KeyboardEvent) => unknown
 
 /** Answers to shortcuts while the caller is on screen and nobody types, unless a panel of the frame is open. */

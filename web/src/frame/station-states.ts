@@ -24,7 +24,7 @@ const needs = (count: number): StationState => ({
 })
 const harmfulIn = (findings: readonly { severity: Severity }[]): number =>
   findings.filter(({ severity }) => atLeast(severity, 'harmful')).length
-/** What is degraded could be better; what is not is settled. */
+/** Degraded findings could be better; without any it is settled. */
 const settledOr = (findings: readonly { severity: Severity }[]): StationState =>
   findings.some(({ severity }) => severity === 'degraded') ? inProgress('could be better') : settled
 
@@ -55,7 +55,7 @@ export function useStationStates() {
     return readings ? inProgress(`${readings} read`) : nothing
   })
   const proof = computed(() => {
-    // those of another scene are shown where they belong
+    // findings of another scene are shown there
     const refused = measuring.waiting.filter(
       (each) => each.refused && each.scene === scene.document?.id,
     ).length

@@ -6,7 +6,7 @@ import { isNotFetched } from '../sync/not-fetched'
 
 const failed = 'Something failed here that should not have. What you changed is kept.'
 const notFetched = 'This part of the page cannot be fetched while the server is away. Try it again then.'
-/** What a browser ends or does not allow by itself, and no fault of ours. */
+/** Errors that a browser causes by itself, not our faults. */
 const ofTheBrowser = ['AbortError', 'NotAllowedError', 'InvalidStateError']
 
 /** Says it where something fails that nobody waits for: it would look as if it were still under way. */

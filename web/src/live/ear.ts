@@ -9,13 +9,13 @@ export interface EarDevice {
   name: string
 }
 
-/** What is heard now, by channel. dBFS. */
+/** Present levels by channel, dBFS. */
 export interface LiveLevel {
   peakDbfs: number
   levelDbfs: number
 }
 
-/** What a browser does to sound on its own, that would falsify every reading. */
+/** Processing by the browser that would falsify every reading. */
 const ownDoings = {
   echoCancellation: 'echo cancelling',
   noiseSuppression: 'noise suppression',
@@ -25,7 +25,7 @@ const shownEveryS = 0.2
 const silentDbfs = -120
 const usualRateHz = 48_000
 
-/** What stands in the way of listening, in a sentence. */
+/** Why listening is not possible, in a sentence. */
 function refusalOf(error: unknown): string {
   const name = error instanceof DOMException ? error.name : ''
   if (name === 'NotAllowedError')
@@ -69,7 +69,7 @@ function useLevels() {
   return { levels, hear, forget }
 }
 
-/** Collects so many frames of what is heard, when it is asked to. */
+/** Collects a number of frames on request. */
 function useCollector() {
   let wanted:
     | { frames: number; parts: Float32Array[][]; got: number; done: (parts: Float32Array[][]) => void }
@@ -117,7 +117,7 @@ export function useEar() {
   const listening = ref(false)
   const devices = shallowRef<EarDevice[]>([])
   const device = ref<string>()
-  /** What the browser keeps doing to the sound though it was asked not to. */
+  /** Processing that the browser keeps doing although it was asked not to. */
   const meddling = ref<string[]>([])
   const refusal = ref('')
   const shown = useLevels()
@@ -156,7 +156,7 @@ export function useEar() {
     await audio.resume()
     return audio
   }
-  /** So many seconds of what is heard from now on. */
+  /** Records some seconds from now on. */
   async function record(lengthS: number): Promise<Heard> {
     const rateHz = context?.sampleRate ?? usualRateHz
     return { channels: await collector.collect(lengthS * rateHz), rateHz }

@@ -1,6 +1,6 @@
 // hands on what the browser hears, block by block; runs beside the sound, where nothing else of the page does
 
-/** What the scope of a worklet has, of which the compiler knows nothing. */
+/** Globals of a worklet that the compiler does not know. */
 declare class AudioWorkletProcessor {
   readonly port: MessagePort
 }

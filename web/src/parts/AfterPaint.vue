@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 
 /**
- * What a station can show a moment later: it is built once the rest is on the screen, so that opening a station is
+ * Content that can appear a moment later: it is built once the rest is on the screen, so that opening a station is
  * several short tasks and never one that keeps a key waiting.
  */
 const { frames = 1 } = defineProps<{ frames?: number }>()

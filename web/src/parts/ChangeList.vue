@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What changed in the chain since a moment, a line for each. */
+/** Changes of the chain since a moment, one line each. */
 const { changes, most = Infinity } = defineProps<{
   since: string
   changes: readonly string[]

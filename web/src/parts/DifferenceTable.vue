@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Difference } from '@iron-hush/core/report'
 
-/** What differs between two patches, one line each. */
+/** Differences between two patches, one line each. */
 defineProps<{ differences: readonly Difference[]; one: string; other: string }>()
 </script>
 

@@ -15,11 +15,11 @@ const props = withDefaults(
     label: string
     step?: number
     decimals?: number
-    /** It may be empty: there is no such number then. */
+    /** It may be empty, meaning no number. */
     empty?: boolean
     /** Stands by itself in a form, not in a sentence. */
     boxed?: boolean
-    /** Every number typed is one of its own: the field is empty again after it. */
+    /** Every number typed is a separate entry: the field is empty again afterwards. */
     entry?: boolean
     placeholder?: string
     disabled?: boolean
@@ -31,7 +31,7 @@ const emit = defineEmits<{ 'update:modelValue': [value: number]; emptied: [] }>(
 const rounded = (value: number) => Number(value.toFixed(props.decimals))
 const shown = () =>
   props.modelValue === null ? '' : `${withMinus(rounded(props.modelValue))} ${props.unit}`.trim()
-/** What it may be, in words. */
+/** Allowed values, in words. */
 function within(): string {
   const unit = props.unit && ` ${props.unit}`
   if (props.min === -Infinity && props.max === Infinity) return `Type a number${unit && ` in${unit}`}`
@@ -63,7 +63,7 @@ function take(): void {
 }
 function put(value: number): void {
   refused.value = ''
-  // what the owner refuses stays in sight; what it takes comes back as the new value
+  // a refused value stays visible; an accepted one comes back as the new value
   if (value === props.modelValue) text.value = shown()
   else {
     // before it is emitted: leaving the field would emit it again

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { type Outcome, severityOf } from '@iron-hush/core/advice'
 import { outcomeWords } from '@iron-hush/core/words'
 
-/** What a change would bring, by shape and in words. */
+/** Outcome of a change, by shape and in words. */
 const props = defineProps<{ outcome: Outcome }>()
 const severity = computed(() => severityOf(props.outcome))
 </script>

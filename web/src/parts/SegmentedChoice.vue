@@ -5,9 +5,9 @@ import { useTemplateRef } from 'vue'
 const { options, label, tabs, framed } = defineProps<{
   options: readonly O[]
   label: string
-  /** What is chosen is a page of its own, not a setting. */
+  /** The choice is a page, not a setting. */
   tabs?: boolean
-  /** In a frame of its own, as of sounds of which one is heard. */
+  /** Framed, for example around sounds of which one is heard. */
   framed?: boolean
 }>()
 const chosen = defineModel<T | undefined>({ required: true })

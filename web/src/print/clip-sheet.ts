@@ -6,7 +6,7 @@ import { letterPt, type Printed, ruled, type Sheet, wrapped, writePdf } from './
 export const printClips = (measurements: readonly Measurement[], printed: Printed): Promise<void> =>
   writePdf(clipSheet(clipLines(measurements), printed.scene), printed, 'clips')
 
-/** About so many lines a clip takes. */
+/** Approximate number of lines per clip. */
 const linesOf = ({ findings }: ClipLine): number =>
   2 +
   Math.max(

@@ -16,7 +16,7 @@ export async function printPatchSheet(
   await writePdf(sheetOf(patchSheet(patch, shelf, wiring, levels)), printed, 'patch')
 }
 
-/** About so many lines the sheet takes. */
+/** Approximate number of lines of the sheet. */
 function linesOf({ plugs, settings, channels, warnings, cautions }: PatchSheet): number {
   return (
     plugs.reduce(

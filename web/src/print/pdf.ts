@@ -15,7 +15,7 @@ export interface Sheet {
 
 export type Paper = 'A4' | 'LETTER'
 
-/** What a sheet is a sheet of, and when it was printed. */
+/** Subject of a sheet, and when it was printed. */
 export interface Printed {
   scene: string
   revision: number
@@ -77,7 +77,7 @@ function base64Of(bytes: Uint8Array): string {
   return btoa(letters)
 }
 
-/** What the plain font has for certain, so that nothing need be looked up. */
+/** Characters that the plain font certainly has, so that no lookup is needed. */
 const surelyPlain = /^[\u0020-\u024F\u0391-\u03C9\u0400-\u045F\u2013-\u201E\u2026\u20AC\u2212\s]*$/u
 
 /** Fonts that a text needs beyond the plain one, as the writer wants them; none where it has plain letters only. */
@@ -106,17 +106,17 @@ const fullPageLines = 44
 const largestPt = 10.5
 const smallestPt = 5.5
 
-/** The largest letter in which so many lines fit on one page, pt. */
+/** The largest font size at which a number of lines fits on one page, pt. */
 export const letterPt = (lines: number): number =>
   Math.max(smallestPt, Math.min(largestPt, (largestPt * fullPageLines) / lines))
 
-/** Lines that a text takes where so many letters fit on one. */
+/** Lines that a text takes, given how many letters fit on one. */
 export const wrapped = (text: string, wide: number): number => Math.ceil(text.length / wide)
 
 /** Tables with a rule under each row. */
 export const ruled = 'lightHorizontalLines'
 
-/** What the parts of a sheet are headed with. */
+/** Headings of a sheet's parts. */
 export const headed =
   (sizePt: number) =>
   (text: string): Content => ({ text, bold: true, margin: [0, sizePt * 0.8, 0, sizePt * 0.2] })

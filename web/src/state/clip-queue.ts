@@ -10,7 +10,7 @@ export interface QueuedClip {
   file: Blob
   /** How much of it is read, 0 to 1. */
   share: number
-  /** What is known by then. */
+  /** Intermediate results. */
   soFar: ClipSoFar | undefined
   isBeingRead: boolean
   /** Why it could not be read; it stays until it is tried again or dismissed. */
@@ -22,13 +22,13 @@ const mostAtOnce = 4
 const cores = globalThis.navigator?.hardwareConcurrency ?? 2
 const atOnce = Math.min(mostAtOnce, Math.max(2, cores - 1))
 
-/** Reads clips, as many at a time as there are cores. */
+/** Reads clips, as many at once as there are cores. */
 export function useClipQueue<Clip extends QueuedClip>(
   measured: (clip: Clip, measurement: Measurement) => void,
   start: typeof startMeasure = startMeasure,
 ) {
   const waiting = shallowRef<readonly Clip[]>([])
-  /** How those that are being read are stopped, by id. */
+  /** Functions that stop the readings under way, by id. */
   const reading = new Map<string, () => void>()
 
   function add(clips: readonly Clip[]): void {
@@ -84,7 +84,7 @@ export function useClipQueue<Clip extends QueuedClip>(
   return { waiting, add, again, stop, stopAll }
 }
 
-/** What was stopped comes to nothing. */
+/** A stopped reading has no result. */
 function stoppable(job: ReturnType<typeof startMeasure>) {
   let stop: () => void = job.cancel
   const stopped = new Promise<undefined>((resolve) => {

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { Edit } from '@iron-hush/core/edits'
 import { Uuid } from '@iron-hush/core/model'
 
-/** What the server is asked for where shoots and scenes themselves are changed. */
+/** Requests that change shoots and scenes themselves. */
 export const ShootRequest = z.enum([
   'putShoot',
   'deleteShoot',
@@ -43,6 +43,6 @@ export const Deed = z.strictObject({
 })
 export type Deed = z.infer<typeof Deed>
 
-/** What was done at a place, and what was undone there, the latest last. */
+/** Done and undone actions of a place, latest last. */
 export const DeedLine = z.strictObject({ past: z.array(Deed), future: z.array(Deed) })
 export type DeedLine = z.infer<typeof DeedLine>

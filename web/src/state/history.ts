@@ -41,7 +41,7 @@ export const useHistory = defineStore('history', () => {
   const canUndo = computed(() => line.value.past.at(-1)?.name)
   const canRedo = computed(() => line.value.future.at(-1)?.name)
 
-  /** From now on undo and redo are those of this place. */
+  /** Switches undo and redo to this place. */
   async function go(to: string): Promise<void> {
     place.value = to
     if (to) await read(to)
@@ -81,7 +81,7 @@ export const useHistory = defineStore('history', () => {
   return { place, held, canUndo, canRedo, go, done, perform, undo, redo, carry }
 })
 
-/** What was done and undone at each place, as the browser keeps it. */
+/** Done and undone actions of each place, as the browser stores them. */
 function useLines() {
   const { storage } = useOutbox()
   const lines = shallowRef<ReadonlyMap<string, DeedLine>>(new Map())
@@ -101,7 +101,7 @@ function useLines() {
     begun.add(place)
     const kept = DeedLine.safeParse(await storage.history(place))
     if (!kept.success) return
-    // what was done while it was being read comes after it
+    // actions done while it was being read come after it
     const { past, future } = lineAt(place)
     show(place, {
       past: [...kept.data.past, ...past],

@@ -84,7 +84,7 @@ export const useShoots = defineStore('shoots', () => {
   return { list, load, bringDemo, patchOf, ...shootActions(perform, list), ...sceneActions(perform, list) }
 })
 
-/** What the server has; while it is away, what it had when it was last asked. */
+/** The server's documents; while it is away, those of the last answer. */
 async function storedShoots(): Promise<Shoot[]> {
   const { storage } = useOutbox()
   try {

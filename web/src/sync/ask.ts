@@ -13,7 +13,7 @@ import { useNotices } from '../state/notices'
 export class ServerAway extends Error {
   constructor(
     sentence: string,
-    /** What it answered, if it did. */
+    /** Its answer, if any. */
     readonly status?: number,
   ) {
     super(sentence)
@@ -30,7 +30,7 @@ export class Refused extends Error {
   }
 }
 
-/** What goes with a request. */
+/** Options of a request. */
 interface Asked<R extends Request> {
   id?: string
   body?: BodyOf<R>
@@ -42,7 +42,7 @@ interface Answered<R extends Request> {
   answer: AnswerOf<R>
   next?: string
 }
-/** What was asked for before it is needed, by address. Each is given once. */
+/** Requests made before they are needed, by address. Each answer is used once. */
 const ahead = new Map<string, Promise<Answered<Request>>>()
 
 /** Asks for what will be needed in a moment: the same question then has this answer. */
@@ -72,7 +72,7 @@ function askOnce<R extends Request>(request: R, address: string, body?: unknown)
   return early ?? askAt(request, address, body)
 }
 
-/** What is waited for between two pages of a list, where there is better to do. */
+/** Awaited between two pages of a list, to let other work go first. */
 export type Between = () => Promise<unknown>
 
 /** A list that the server answers in pages, one page after another until it is whole. */
@@ -126,7 +126,7 @@ async function askAt<R extends Request>(request: R, address: string, body?: unkn
     method: request.method.toUpperCase(),
     headers: {
       ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-      // with a Cache-Control of its own, for the browser's would ask for the whole answer
+      // with an explicit Cache-Control: the browser's own would ask for the whole answer
       ...(known ? { 'If-None-Match': known.etag, 'Cache-Control': 'max-age=0' } : {}),
     },
     body: body === undefined ? undefined : JSON.stringify(body),
@@ -142,7 +142,7 @@ async function askAt<R extends Request>(request: R, address: string, body?: unkn
     return { answer, next }
   }
   const problem = Problem.safeParse(content)
-  // what waits here is kept until the device is let in again
+  // parcels waiting here are kept until the device has access again
   if (problem.success && response.status === 401) {
     useShutOut().notice(problem.data.detail)
     throw new ServerAway(problem.data.detail, 401)

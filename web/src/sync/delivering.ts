@@ -43,7 +43,7 @@ export function delivering(): (carrier: Carrier, parcel: Parcel) => Promise<bool
   }
 }
 
-/** What was refused for good is set aside; of something that stays where it was there is nothing to save. */
+/** A change refused for good is set aside, unless there is nothing to save. */
 function giveUp(parcel: Parcel, sentence: string): void {
   if (parcel.errand.do === 'drop') useNotices().say(sentence)
   else useSetAside().add(parcel, sentence)

@@ -8,7 +8,7 @@ export interface DocumentKind<T extends { id: string }> {
   list: Request
   put: Request<z.ZodType>
   drop: Request<undefined, typeof Gone, z.ZodType<{ revision: number }>>
-  /** What it is listed under: a scene, or nothing. */
+  /** The scope it is listed under: a scene, or none. */
   scopeOf: (content: T) => string
   order: (one: T, other: T) => number
   /** Both versions as one, where that can be done; left out: the server's stays, and the person is notified. */

@@ -84,7 +84,7 @@ export function useDocuments<T extends { id: string }>(kind: DocumentKind<T>): D
   return { list, load, showSome, isWhole, put, drop, revisionOf, acts }
 }
 
-/** What a person does with documents: shown at once, and on its way to the server. */
+/** Changes by the person: shown at once, and sent to the server. */
 function writing<T extends { id: string }>(
   kind: DocumentKind<T>,
   list: Ref<T[]>,
@@ -92,7 +92,7 @@ function writing<T extends { id: string }>(
 ): Pick<Documents<T>, 'put' | 'drop' | 'acts'> {
   const outbox = useOutbox()
   function put(content: T): void {
-    // what belongs elsewhere is stored all the same
+    // documents of another scope are stored too
     if (kind.scopeOf(content) === scope.value) list.value = changed(kind, list.value, content)
     outbox.post(placeOf(kind.name, content.id), { do: 'put', content })
   }
@@ -107,7 +107,7 @@ function writing<T extends { id: string }>(
   return { put, drop, acts: { put: putRead, drop } }
 }
 
-/** What the server has; what did not change stays the same object, so that nothing that shows it starts again. */
+/** The server's documents; unchanged ones stay the same object, so that nothing is redrawn for them. */
 function asShown<T extends { id: string }>(before: readonly T[], stored: readonly Stored<T>[]): T[] {
   const shown = new Map(before.map((content) => [content.id, content]))
   return stored.map(({ content }) => {

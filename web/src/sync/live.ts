@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { Change, changesPath } from '@iron-hush/core/contract'
 import { z } from 'zod'
 
-/** What is heard: a change, or that some may have been missed while nobody listened. */
+/** A message: a change, or that some may have been missed while nobody listened. */
 const Heard = z.union([Change, z.literal('missed')])
 export type Heard = z.infer<typeof Heard>
 
@@ -48,6 +48,6 @@ function hearing(tell: (heard: Heard) => void): void {
     if (change.success) tell(change.data)
   })
   source.addEventListener('missed', () => tell('missed'))
-  // what was read may be older, at the first time too
+  // what was read before may be out of date, the first time too
   source.addEventListener('open', () => tell('missed'))
 }

@@ -4,13 +4,13 @@ import type { DocumentKind } from './document-kind'
 import { useOutbox } from './outbox'
 import { idOfPlace, type Parcel, placeOf } from './parcel'
 
-/** What of a page's documents changes where two devices meet. */
+/** Changes to a page's documents where two devices meet. */
 interface Page<T> {
   list: () => readonly T[]
   /** A document of the server's is shown in place of one of this page. */
   show: (theirs: T, inPlaceOf: string) => void
   put: (content: T) => void
-  /** What the server has is remembered. */
+  /** Remembers the server's version. */
   note: (stored: Stored<T>) => void
 }
 
@@ -57,7 +57,7 @@ export function meeting<T extends { id: string }>(kind: DocumentKind<T>, page: P
   }
 }
 
-/** What stands there, after a conflict. */
+/** The document there, after a conflict. */
 function theirsAfter<T extends { id: string }>(
   { schema }: DocumentKind<T>,
   { status, problem }: Refused,

@@ -1,6 +1,6 @@
 import type { Stored } from '@iron-hush/core/contract'
 
-/** What the server is known to have of a document; `null` where it was deleted there. */
+/** The server's last known version of a document; `null` if it was deleted there. */
 interface Arrived<T> {
   revision: number
   content: T | null

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { Edit } from '@iron-hush/core/edits'
 import { Uuid } from '@iron-hush/core/model'
 
-/** What is to be done on the server: edits of a scene, or a document put or taken away. */
+/** A change for the server: edits of a scene, or a document stored or deleted. */
 const Errand = z.discriminatedUnion('do', [
   z.strictObject({
     do: z.literal('edit'),

@@ -10,7 +10,7 @@ import { isSameList } from './same-list'
 /** Under this the browser remembers what was deleted, so that it can be put back after a reload too. */
 const removedScope = '(deleted)'
 
-/** What the server has of a kind of document, as far as this page knows, and how it is read and written. */
+/** The server's documents of a kind, as far as this page knows, and how they are read and written. */
 export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   const { storage } = useOutbox()
   /** Revisions the server has, also of what was deleted here. What it does not have is new there. */
@@ -26,7 +26,7 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
     arrived(id, { revision, content })
   }
 
-  /** What stands under a scope; undefined where a list that was asked for later came first. */
+  /** The documents of a scope; undefined if a later request was answered first. */
   async function read(scope: string, between?: Between): Promise<Stored<T>[] | undefined> {
     const asked = scope ? { id: scope } : {}
     const fromServer = async () => (await askAll(kind.list, asked, between)) as Stored<T>[]
@@ -72,7 +72,7 @@ export function serverSide<T extends { id: string }>(kind: DocumentKind<T>) {
   return { read, readRemoved, send, note, revisionOf }
 }
 
-/** What the server has; while it is away, what it had when it was last asked. */
+/** The server's documents; while it is away, those of the last answer. */
 async function orKept<T extends { id: string }>(
   kind: DocumentKind<T>,
   scope: string,

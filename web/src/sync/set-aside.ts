@@ -19,7 +19,7 @@ export const SetAside = z.strictObject({
 })
 export type SetAside = z.infer<typeof SetAside>
 
-/** What is stored, in words at the head of a sentence. */
+/** Name of the change at the beginning of a sentence. */
 export const kindWords: Record<string, string> = {
   scene: 'A change of a scene',
   take: 'A take',
@@ -27,7 +27,7 @@ export const kindWords: Record<string, string> = {
   gear: 'A thing of the shelf',
 }
 
-/** What a change set aside is a change of, in words. */
+/** Subject of a change that was set aside, in words. */
 export const asideWords = ({ parcel: { place, errand } }: SetAside): string =>
   `${kindWords[kindOfPlace(place)] ?? 'A change'}${errand.do === 'drop' ? ' that was deleted' : ''}`
 

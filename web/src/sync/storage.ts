@@ -10,7 +10,7 @@ import { plain } from './plain'
 const Replica = z.strictObject({
   kind: z.string(),
   id: z.string(),
-  /** What it is listed under: a scene, or nothing. */
+  /** The scope it is listed under: a scene, or none. */
   scope: z.string(),
   revision: z.number(),
   content: z.unknown(),
@@ -45,7 +45,7 @@ class Tables extends Dexie {
  */
 export class Storage {
   private readonly tables = new Tables()
-  /** What is being written: what a person did waits for no copy of what the server has. */
+  /** Writes under way: a person's changes do not wait for copies of the server's documents. */
   private last = { own: Promise.resolve() as Promise<unknown>, copies: Promise.resolve() as Promise<unknown> }
   /** Lists that wait for an idle moment, by kind and scope: a page that opens has better to do. */
   private lists = new Map<string, Replica[]>()
@@ -76,7 +76,7 @@ export class Storage {
     this.write('own', () => this.tables.parcels.delete(id))
   }
 
-  /** Documents of a kind under a scope. Those that no longer fit are left out: the server has them. */
+  /** Documents of a kind in a scope. Invalid ones are left out: the server has them. */
   async documents(kind: string, scope: string): Promise<Replica[]> {
     if (this.lists.has(listKey(kind, scope))) this.writeLists(kind)
     await this.last.copies
@@ -87,7 +87,7 @@ export class Storage {
       .catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
-  /** One document, whatever it is listed under. */
+  /** One document, in any scope. */
   async document(kind: string, id: string): Promise<Replica | undefined> {
     this.writeLists(kind)
     await this.last.copies
@@ -100,7 +100,7 @@ export class Storage {
     const stored = await this.tables.documents.toArray().catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
-  /** All documents of a kind under a scope, in place of those that were there. */
+  /** Replaces all documents of a kind in a scope. */
   keepDocuments(kind: string, scope: string, documents: readonly Omit<Replica, 'kind' | 'scope'>[]): void {
     this.lists.set(
       listKey(kind, scope),
@@ -134,7 +134,7 @@ export class Storage {
     })
   }
 
-  /** What was done at a place and can be undone; anyone who reads it checks it. */
+  /** The stored history of a place; its reader validates it. */
   async history(place: string): Promise<unknown> {
     await this.last.own
     return (await this.tables.histories.get(place).catch(() => undefined))?.line
@@ -143,7 +143,7 @@ export class Storage {
     this.write('own', () => this.tables.histories.put({ place, line: plain(line) }))
   }
 
-  /** What was refused for good and waits for the person; anyone who reads it checks it. */
+  /** Changes refused for good that wait for the person; their reader validates them. */
   async setAside(): Promise<unknown[]> {
     await this.last.own
     return (await this.tables.aside.toArray().catch(() => [])).map(({ aside }) => aside)
@@ -166,7 +166,7 @@ export class Storage {
     this.write('own', () => this.tables.clips.delete(id))
   }
 
-  /** Resolves when everything written so far is stored, or was refused. */
+  /** Resolves once everything written so far is stored or refused. */
   settled(): Promise<unknown> {
     this.writeLists()
     return Promise.all([this.last.own, this.last.copies])

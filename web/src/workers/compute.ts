@@ -46,7 +46,7 @@ const oneWay = <Report extends unknown[]>(listener: (...report: Report) => void)
 export const startBalance = (patch: Patch, gear: readonly Gear[]): Job<Balance> =>
   engine.job(async (api) => unwrap(await api.balance(toRaw(patch), gear.map(toRaw))))
 
-/** What would cure a chain, reported as it is found. */
+/** Cures for a chain, reported as they are found. */
 export const startCures = (
   patch: Patch,
   gear: readonly Gear[],
@@ -106,13 +106,13 @@ export interface SimulatedScene {
 const simulated = ({ patch, gear, devices }: SimulatedScene) =>
   [toRaw(patch), gear.map(toRaw), devices] as const
 
-/** What a stand-in records of a scene, as a WAV. */
+/** A stand-in's recording of a scene, as WAV. */
 export const startStandInClip = (
   scene: SimulatedScene,
   request: RecordRequest & { seed: number },
 ): Job<DeviceClip> => sound.job(async (api) => unwrap(await api.recordStandIn(...simulated(scene), request)))
 
-/** What the meters of a stand-in show. */
+/** Meter readings of a stand-in. */
 export const startStandInMeters = (scene: SimulatedScene, request: RecordRequest): Job<MeterShows[]> =>
   sound.job(async (api) => unwrap(await api.standInMeters(...simulated(scene), request)))
 
@@ -120,7 +120,7 @@ export const startStandInMeters = (scene: SimulatedScene, request: RecordRequest
 export const startStandInMark = (scene: SimulatedScene, request: RecordRequest, mark: string): Job<number> =>
   sound.job(async (api) => unwrap(await api.standInMark(...simulated(scene), request, mark)))
 
-/** What a clip shows that was recorded for a step of the line-up. */
+/** Readings of a clip recorded for a step of the line-up. */
 export const startClipReading = (
   file: Blob,
   name: string,
@@ -128,7 +128,7 @@ export const startClipReading = (
   step: Pick<LineUpStep, 'expect'>,
 ): Job<ClipReading> => sound.job(async (api) => unwrap(await api.clipReading(file, name, channel, step)))
 
-/** What a clap says of a room, and ten seconds without speech; undefined where too little is heard. */
+/** Room acoustics from a clap and ten seconds without speech; undefined if there is too little sound. */
 export const startReverberation = (samples: Float32Array, rateHz: number): Job<Reverberation | undefined> =>
   sound.job((api) => api.reverberation(samples, rateHz))
 export const startRoomNoise = (samples: Float32Array, rateHz: number): Job<RoomNoise | undefined> =>
@@ -154,7 +154,7 @@ export const startFindWays = (
 ): Job<Way[]> =>
   engine.job((api) => api.findWays(toRaw(patch), toRaw(link), gear.map(toRaw), search, oneWay(found)))
 
-/** What could stand at an end of the chain, reported as it is worked out. */
+/** Gear that could be added at an end of the chain, reported as it is found. */
 export const startOffersAtEnd = (
   patch: Patch,
   end: End,

@@ -20,12 +20,12 @@ import { measureAnswer, readGearCsv, readGearJson } from '@iron-hush/core/report
 import { reporting } from './reporting'
 import { answered } from './told'
 
-/** What was measured of a clip, its recording in the plan, and the chain of its take; empty where that is not known. */
+/** A clip's measurement, its recording in the plan, and the chain of its take; empty if unknown. */
 export interface MeasuredClip extends Pick<ProofRecord, 'measurement' | 'recording'> {
   parts: SetPart[]
 }
 
-/** What works on scenes and can take longer than a frame. One job a worker: to cancel, end the worker. */
+/** Jobs on scenes that may take longer than a frame. One job per worker: to cancel, terminate the worker. */
 const api = {
   balance: (patch: Patch, gear: Gear[]) =>
     answered(async () => known(balance(patch, shelfOf(gear)), 'a balance that nobody cancels')),

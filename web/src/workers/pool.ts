@@ -36,7 +36,7 @@ export class Pool<Api> {
     }
     const [putBack, end] = [once(() => this.putBack(hand)), once(() => endHand(hand))]
     const result = run(hand.api)
-    // what failed in a way that nobody foresaw may have left the worker in any state
+    // an unexpected failure may have left the worker in any state
     void result.then(putBack, end)
     return { result, cancel: end }
   }
@@ -55,7 +55,7 @@ export class Pool<Api> {
 
   private putBack(hand: Hand<Api>): void {
     const { idle } = this
-    // what it reported last may still be on its way, so it is not ended at once
+    // its last message may still be under way, so it is not terminated at once
     const timer = setTimeout(
       () => {
         idle.splice(

@@ -54,7 +54,7 @@ const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(
 /** Interval of progress reports, ms; the first comes at once. */
 const toldEveryMs = 120
 
-/** What works on sound. One job a worker: to cancel, end the worker. */
+/** Jobs on sound. One job per worker: to cancel, terminate the worker. */
 const api = {
   listen: (patches: Patch[], listening: Listening, gear: Gear[], progress: (share: number) => void) =>
     answered(async () => {
@@ -113,7 +113,7 @@ const api = {
         other.channel,
       )
     }),
-  /** The spectrum of a stretch of one channel: its lines, so many of them. */
+  /** The spectrum of a stretch of one channel, as a number of lines. */
   lines: ({ file, name, channel }: ClipChannel, fromS: number, toS: number, points: number) =>
     answered(async () => {
       const { rateHz, channels } = await samplesOfStretch(fileSource(file), name, fromS, toS)
@@ -124,13 +124,13 @@ const api = {
     answered(async () => {
       const { rateHz, channels } = await samplesOfStretch(fileSource(file), name, Math.max(0, fromS), toS)
       const stretch = known(channels[channel], 'a channel of the clip')
-      // what begins before the clip does is silence there
+      // before the beginning of the clip there is silence
       const samples = new Float32Array(Math.round((toS - fromS) * rateHz))
       const offset = Math.min(samples.length, offsetIn(fromS, rateHz))
       samples.set(stretch.subarray(0, samples.length - offset), offset)
       return transfer({ samples, rateHz, heard: heardIn(samples, rateHz) }, [samples.buffer])
     }),
-  /** What a stand-in records of a scene, as a WAV. */
+  /** A stand-in's recording of a scene, as WAV. */
   recordStandIn: (
     patch: Patch,
     gear: Gear[],
@@ -141,7 +141,7 @@ const api = {
       const clip = await standInDevice(patch, shelfOf(gear), devices, request.box, seed).record(request)
       return transfer(clip, [clip.bytes.buffer])
     }),
-  /** What the meters of a stand-in show. */
+  /** Meter readings of a stand-in. */
   standInMeters: (patch: Patch, gear: Gear[], devices: readonly StandIn[], request: RecordRequest) =>
     answered(() => standInDevice(patch, shelfOf(gear), devices, request.box).readMeters(request)),
   /** The level of the tone at which a mark of a stand-in lights. */
@@ -152,10 +152,10 @@ const api = {
     request: RecordRequest,
     mark: string,
   ) => answered(() => markLevel(standInDevice(patch, shelfOf(gear), devices, request.box), request, mark)),
-  /** What a clip shows that was recorded for a step of the line-up. */
+  /** Readings of a clip recorded for a step of the line-up. */
   clipReading: (file: Blob, name: string, channel: number, step: Pick<LineUpStep, 'expect'>) =>
     answered(() => clipReadingOf(fileSource(file), name, channel, step)),
-  /** What a clap says of a room, and ten seconds without speech. */
+  /** Room acoustics from a clap and ten seconds without speech. */
   reverberation: (samples: Float32Array, rateHz: number) => reverberationOf(samples, rateHz),
   roomNoise: (samples: Float32Array, rateHz: number) => roomNoiseOf(samples, rateHz),
   signal: (signal: TestSignal, rateHz: number) => {

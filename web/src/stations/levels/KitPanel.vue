@@ -20,7 +20,7 @@ const gear = useGear()
 const shelf = computed(() => shelfFor(scene.openPatch, gear.shelf))
 const { kits, groups, tried, stop } = useComparing()
 
-/** What the verdict beside it is about: the recording that holds its voice worst. */
+/** Subject of the verdict beside it: the recording with the worst speech-to-noise. */
 const shownDb = ({ planned: { run, dead } }: KitOption) =>
   !run || dead ? '\u2014' : decibels(run.speechToNoiseDb)
 const ratio = computed(() => worstRatioName(scene.openPatch.brief.sources))
@@ -32,7 +32,7 @@ const said = ({ planned }: KitOption) =>
         .map(({ text }) => text)
         .join('')}`
     : 'No sound: nothing is recorded.'
-/** What the way does without, and what must be bought for it. */
+/** What this way leaves out, and what must be bought for it. */
 const boxes = ({ planned: { patch, missing } }: KitOption) => {
   const stays = new Set(patch.boxes.map(({ gear: thing }) => thing))
   const left = scene.openPatch.boxes

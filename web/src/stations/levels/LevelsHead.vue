@@ -9,7 +9,7 @@ import SegmentedChoice from '../../parts/SegmentedChoice.vue'
 import { useScene } from '../../state/scene'
 import type { ScaleMode } from './scale'
 
-/** What is drawn and how, what is asked for, and what can be done with it. */
+/** Head of the station: what is drawn, what is asked for, and the actions. */
 defineProps<{ running: boolean; canListen: boolean }>()
 const emit = defineEmits<{ listen: []; balance: []; stop: [] }>()
 const shows = defineModel<'run' | 'runs' | 'kits'>('shows', { required: true })

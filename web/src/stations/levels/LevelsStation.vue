@@ -41,7 +41,7 @@ const { odds: allOdds, mine: odds } = useOdds()
 const mode = ref<ScaleMode>('source')
 /** One run along its chain, or every recorded run beside the others. */
 const shows = ref<'run' | 'runs' | 'kits'>('run')
-/** Where one source takes several ways into one track, the first stands for them. */
+/** If one source takes several paths into one track, the first represents them. */
 const recorded = computed(() =>
   scene.runs.filter(({ id, end }) => end.kind === 'recording' && !/#\d+$/.test(id)),
 )

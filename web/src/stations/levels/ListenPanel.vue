@@ -18,7 +18,7 @@ import HeardDrawing from './HeardDrawing.vue'
 import type { useListening } from './listening'
 import { useReturnFocus } from '../../parts/return-focus'
 
-/** What the run in hand would sound like, under two settings at one loudness. */
+/** The selected run under two settings, played at equal loudness. */
 const props = defineProps<{ listening: ReturnType<typeof useListening> }>()
 const gear = useGear()
 const {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What hangs and stands in one column of a level map, in pixels: a ceiling, a floor, and a second floor for pauses. */
+/** Geometry of one column of a level map, px: a ceiling, a floor, and a second floor for pauses. */
 defineProps<{
   x: number
   width: number

@@ -5,7 +5,7 @@ import { plainDecibels, signed } from '@iron-hush/core/units'
 import { loudestWords, overloadWords } from '@iron-hush/core/words'
 import { gap, isSmall, marginFor, type MapProps, type useMapGeometry } from './map-geometry'
 
-/** What is written on the level map: moments, noise of the place, the narrowest column and the noisiest. */
+/** Labels on the level map: moments, noise of the place, the narrowest column and the noisiest. */
 const props = defineProps<{
   run: Run
   width: number
@@ -52,7 +52,7 @@ function wordsAt(edge: 'peak' | 'typical' | 'quietest'): { x: number; y: number 
   const y = beside ? typical.y - 5 : band.value[edge].y + (edge === 'peak' && peakBelow.value ? 12 : -5)
   return { x: voiceX.value + (beside ? 100 : 0), y }
 }
-/** What there is room for. */
+/** The part that fits. */
 const placeShort = computed(() =>
   isSmall(props.width) ? `place ${Math.round(props.run.atSource.placeNoise)} dB(A)` : props.placeWords,
 )
@@ -76,7 +76,7 @@ const narrowestY = computed(() => {
   const { headroomDb = 0, ceiling = 0 } = narrowest.value ?? {}
   return (headroomDb < 0 ? ceiling : Math.max(ceiling, margin.value.top + 12)) + 16
 })
-/** What is loudest stands over its line, or under it and the words under the ceiling, where those are near. */
+/** The label of the loudest moment stands over its line, or under it and the words under the ceiling if those are near. */
 const loudestY = computed(() => {
   const { headroomDb = 0, whole = 0 } = narrowest.value ?? {}
   const hasRoomAbove = headroomDb < 0 || whole - narrowestY.value > 18

@@ -8,12 +8,12 @@ import { useScene } from '../../state/scene'
 import type { useBalancing } from './balancing'
 import { useReturnFocus } from '../../parts/return-focus'
 
-/** What Balance proposes and why; where that is not enough, what would cure it. */
+/** Balance's proposal and its reasons, with cures where that is not enough. */
 const props = defineProps<{ balancing: ReturnType<typeof useBalancing> }>()
 const scene = useScene()
 const ratio = computed(() => worstRatioName(scene.patch?.brief.sources ?? []))
 const { proposal, cures, tried, curing, acceptAll, cancel, cure, stopCuring, takeCure } = props.balancing
-/** What is said where nothing moves: that nothing is better only where everything was tried. */
+/** Text if nothing moves: "nothing is better" only if everything was tried. */
 const unchanged = ({ fits, mayGainDb }: Balance) =>
   mayGainDb !== undefined
     ? `${fits ? '\u2713' : '\u25B2'} No better setting was found.`

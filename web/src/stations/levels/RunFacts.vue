@@ -16,7 +16,7 @@ import HissStrip from './HissStrip.vue'
 import { chanceWords, peakWords, ratioName } from '@iron-hush/core/words'
 import { chanceLimits } from './odds'
 
-/** What the run in hand comes to: figures, odds, what a step would do, pauses, and who makes the hiss. */
+/** Results of the selected run: figures, odds, effect of a step, pauses, and sources of the hiss. */
 const props = defineProps<{
   run: Run
   odds: TrackOdds | undefined
@@ -31,7 +31,7 @@ const scene = useScene()
 const gear = useGear()
 
 const after = computed(() => props.proposal?.levels.runs.find(({ id }) => id === props.run.id))
-/** What one step of the control would do, either way. Worked out once the hand rests: turning comes first. */
+/** Effect of one step of the control either way. Computed once the hand rests: turning comes first. */
 const prices = shallowRef<{ to: string; noise: string; headroom: string }[]>([])
 function price(): void {
   const set = props.control
@@ -46,7 +46,7 @@ function price(): void {
 }
 watch(() => props.control?.key, price, { immediate: true })
 watchDebounced(() => scene.levels, price, { debounce: 80 })
-/** What automatic gain does to this run as time goes on. */
+/** What automatic gain does to this run over time. */
 const pause = computed(() =>
   pauseStory(props.run, (part) => {
     const box = scene.patch?.boxes.find(({ id }) => id === part)

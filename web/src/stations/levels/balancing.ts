@@ -17,7 +17,7 @@ function useProposal() {
   const gear = useGear()
   const proposal = shallowRef<Balance>()
   const running = ref(false)
-  /** The proposal is the best for the plan itself, and not for a margin of its own. */
+  /** Whether the proposal is the best for the plan itself, not for another margin. */
   const forPlan = ref(false)
   let job: Job<Balance> | undefined
 

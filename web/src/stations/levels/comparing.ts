@@ -8,7 +8,7 @@ import { useNotices } from '../../state/notices'
 import { useScene } from '../../state/scene'
 import { type Job, startKits, startSchools, startTargets } from '../../workers/compute'
 
-/** What a way leaves the voice that it holds worst, dB. */
+/** Worst speech-to-noise of a way, dB. */
 const heardDb = ({ planned: { run } }: KitOption) => run?.speechToNoiseDb ?? -Infinity
 
 /** The ways to use the kit of a scene and the schools of gain and of peaks, worked out for the scene as it stands. */

@@ -5,7 +5,7 @@ import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { type Job, startCures } from '../../workers/compute'
 
-/** What would cure the chain: tried one by one, shown as they are found. */
+/** Cures for the chain, shown as they are found. */
 export function useCuring() {
   const scene = useScene()
   const gear = useGear()

@@ -14,7 +14,7 @@ import { usePlayer } from '../../parts/player'
 export interface Side {
   name: string
   patch: Patch
-  /** The recording that is heard; left out: that of the selected run. */
+  /** The recording to play; left out: that of the selected run. */
   end?: { box: string; track: string }
 }
 

@@ -69,7 +69,7 @@ export function useMapGeometry(
     const at = (db: number) => ({ y: y.value(db + wholeShift.value), db: db + wholeShift.value })
     return { above: at(peak + props.spreadDb), peak: at(peak), typical: at(typical), quietest: at(quietest) }
   })
-  /** What the microphone hears beside its source: one height each, and how much of it there is together. */
+  /** Other sounds at the microphone: the height of each, and of their sum. */
   const ambient = computed(() => {
     const { placeNoise, echo } = props.run.atSource
     if (!props.ambience || !steady.value) return undefined

@@ -1,14 +1,14 @@
 import type { Run } from '@iron-hush/core/levels'
 import type { Brief } from '@iron-hush/core/model'
 
-/** What the noise of the place is, and how loud at the microphone of a run. */
+/** Name of the place's noise, and its level at a run's microphone. */
 export function placeWords({ atSource }: Run, { noises }: Brief): string {
   const wind = Number.isFinite(atSource.wind) ? ['wind'] : []
   const names = [...noises.map(({ name }) => name), ...wind].join(', ')
   return `${names || 'place'} at the microphone, ${atSource.placeNoise.toFixed(0)} dB(A)`
 }
 
-/** What the three levels of a run are called. */
+/** Names of a run's three levels. */
 export const momentWords = ({ source }: Run) =>
   source.kind === 'strike'
     ? { loudest: 'loudest strike', typical: 'typical', quietest: 'quietest remark' }

@@ -7,7 +7,7 @@ import { chanceLimits } from './odds'
 /** Monte Carlo draws for a chance that is asked for. */
 const saferDraws = 2000
 
-/** Settings that keep clipping rarer than a limit, as a proposal of Balance. Refused where there are none. */
+/** Settings that keep clipping rarer than a limit, as a proposal of Balance. Refused if there are none. */
 export function startSaferBalance(patch: Patch, gear: Gear[], limit: number): Job<Balance> {
   const { result, cancel } = startSafer(patch, gear, limit, saferDraws, 1)
   const { words } = known(

@@ -6,7 +6,7 @@ export type ScaleMode = 'source' | 'volts' | 'dbfs'
 
 const step = 20
 
-/** What must be added to a level at the source to read it at a column in a mode; undefined where it has no reading. */
+/** Offset from a level at the source to the reading at a column in a mode; undefined if it has none. */
 export function shiftOf(mode: ScaleMode, run: Run, column: Column): number | undefined {
   if (mode === 'source') return 0
   if (mode === 'dbfs') return lastOf(run.points).gainFromSourceDb

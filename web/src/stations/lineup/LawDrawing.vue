@@ -20,7 +20,7 @@ const typical = computed(() => law.value?.control.gainsDb ?? [])
 const scale = computed(() =>
   tensAround([...points.value.flatMap(({ lowDb, highDb }) => [lowDb, highDb]), ...typical.value]),
 )
-/** What lies between two positions of a switch is nowhere: each stands in a column of its own. */
+/** There is nothing between two positions of a switch: each has its own column. */
 const isSwitch = computed(() => law.value?.control.control.kind === 'switch')
 const column = computed(() => (width - left - right) / Math.max(1, points.value.length))
 const x = (position: number) =>

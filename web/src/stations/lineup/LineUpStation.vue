@@ -26,7 +26,7 @@ watch(
   { flush: 'post' },
 )
 
-// what is already done would fill the screen of a phone
+// finished steps would fill the screen of a phone
 onMounted(() => list.value?.querySelector('li.open')?.scrollIntoView({ block: 'nearest' }))
 
 /** Time of one step with everything at hand, minutes. */

@@ -25,7 +25,7 @@ const { keep, tracks } = lining
 const { devices, working, boxesOf, record, readMeter } = standIn
 
 const seen = computed(() => step.expect.kind === 'seen')
-/** What only the sound can tell: shapes, hiss, bursts. */
+/** Readings that need the sound itself: shapes, hiss, bursts. */
 const clipOnly = computed(() => ['shape', 'floor', 'automatic'].includes(step.expect.kind))
 const level = computed(() => ['level', 'peak', 'mark'].includes(step.expect.kind))
 const marks = computed(() => {
@@ -54,7 +54,7 @@ const { reading, isOverDropZone, read } = useClipDrop(
   (result) => answer(result),
 )
 
-/** What another box sends may be sent otherwise than asked: a recorder has no finer steps, or it is too loud for the room. */
+/** Another box may send at a different level than asked: a recorder has no finer steps, or it is too loud for the room. */
 const sentDbfs = ref<number>()
 const playedDbfs = computed(() => sentDbfs.value ?? step.play?.levelDbfs)
 const asksSent = computed(() =>

@@ -45,7 +45,7 @@ const shownMoment = computed(() => {
     ? at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
     : at.toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' })
 })
-/** What is wrong is no tick. */
+/** A step with a fault gets no tick. */
 const trouble = computed(
   () =>
     (step.reading && !step.answered) ||

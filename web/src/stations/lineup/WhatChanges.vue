@@ -11,7 +11,7 @@ import { useGear } from '../../state/gear'
 import { type Job, startBalance } from '../../workers/compute'
 import { useLearnt } from './accept-learnt'
 
-/** What the readings say of the boxes, and what the plan would do with it. */
+/** What the readings show about the boxes, and how the plan would change. */
 const { bench } = defineProps<{ bench: Bench }>()
 const gear = useGear()
 const { ownOf, accept } = useLearnt()

@@ -51,7 +51,7 @@ function useSteps() {
   watch(
     () => [scene.patch, gear.shelf],
     () => {
-      // what was just read is answered at once
+      // a new reading is answered at once
       if (scene.patch?.lineUp === readings) void workSoon()
       else work()
       readings = scene.patch?.lineUp
@@ -66,7 +66,7 @@ export function useLiningUp() {
   const scene = useScene()
   const { bench, steps } = useSteps()
   const inAddress = useQuery('step')
-  /** The step that was answered last: the next after it is in hand, whatever was left out before. */
+  /** The step answered last: the one after it is current, even if earlier ones were skipped. */
   const last = ref<string>()
   const chosen = computed(() => {
     const open = ({ answered }: { answered: boolean }) => !answered

@@ -93,7 +93,7 @@ export function useStandIn({ bench, keep }: LiningUp) {
       ? { kind: 'level', levelDbfs: mine.levelDbfs }
       : { kind: 'mark', mark: mine.mark || 'none' }
   }
-  /** What its meter shows. */
+  /** Its meter reading. */
   const readMeter = (step: LineUpStep) =>
     guarded(async () => {
       const result = await meterReading(step)

@@ -82,7 +82,7 @@ const joining = computed<Edit[]>(() => {
   const target = inputs.value.find(({ id }) => id === to.value)
   return source && target ? joined(patch.value, gear.shelf, source.end, target.end) : []
 })
-/** What lies between, and what of all that must be bought, said before it is laid. */
+/** The pieces between, and what must be bought, shown before they are inserted. */
 function leads(of: Edit[]): string {
   const names = leadsIn(of, patch.value, gear.shelf).map(({ name }) => name)
   if (names.length === 0) return ''

@@ -34,7 +34,7 @@ const poweredBy = (control: string) =>
   thing.value.ports
     .filter(({ supplies }) => supplies?.some(({ when }) => when?.control === control))
     .map(({ name }) => `power on ${name}`)
-/** What each control of the box changes: the recordings and ears behind it, and power. */
+/** What each control of the box affects: the recordings and ears behind it, and power. */
 const reach = computed(() =>
   thing.value.controls.map((control) => {
     const runs = scene.levels?.reach[controlKey(props.box.id, control.id)] ?? []

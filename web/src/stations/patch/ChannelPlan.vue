@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { channelsOf, type Levels, monoLosses } from '@iron-hush/core/levels'
 import type { PlacedBox } from './layout'
 
-/** What lands where: each recording beside its box, pushed down where two would lie on each other. */
+/** The channel plan: each recording beside its box, moved down where two would overlap. */
 const props = defineProps<{
   levels: Levels | undefined
   width: number

@@ -105,7 +105,7 @@ function join(id: string): void {
   const [from, to] = props.direction === 'out' ? [mine, found.end] : [found.end, mine]
   if (scene.change(plugIn(patch.value, gear.shelf, from, to), 'plugging in')) emit('close')
 }
-/** What is owned first; of that, what brings no trouble. */
+/** Owned gear first; within that, gear without problems. */
 const shown = computed(() =>
   offers.value
     .filter(({ gear: each }) =>

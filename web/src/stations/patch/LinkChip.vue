@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { DrawnLink } from './draw-links'
 
-/** What lies in a link, on its strands; pressing it opens the link. */
+/** The pieces in a link, on its strands; pressing it opens the link. */
 defineProps<{ drawn: DrawnLink; faulty: boolean; chosen: boolean }>()
 </script>
 

@@ -24,7 +24,7 @@ import RadioFacts from './RadioFacts.vue'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
 import { useReturnFocus } from '../../parts/return-focus'
 
-/** What a link joins, contact by contact, what it costs, what lies in it, and what could. */
+/** A link contact by contact, its losses, its pieces, and alternatives. */
 const props = defineProps<{ link: Link }>()
 const emit = defineEmits<{ close: [] }>()
 const scene = useScene()
@@ -100,7 +100,7 @@ async function lookForWays(otherSockets: boolean): Promise<void> {
   job = mine
   const all = await mine.result
   if (job !== mine) return
-  // what is still on its way from the worker no longer counts
+  // late answers from the worker no longer count
   job = undefined
   ways.value = all
   looking.value = false

@@ -16,7 +16,7 @@ const ears = computed(() =>
 const dead = computed(() =>
   scene.patch && scene.levels ? deadControls(scene.patch, gear.shelf, scene.levels) : [],
 )
-/** What the scene needs and is not on the shelf, or not as often. */
+/** Gear that the scene needs and that is not owned, or not often enough. */
 const toBuy = computed(() => (scene.patch ? toBuyPriced(missingIn(scene.patch, gear.shelf)) : ''))
 const cautions = computed(() => (scene.patch ? cautionsOf(scene.patch, gear.shelf, scene.wiring) : []))
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What the strands of the drawing mean. */
+/** Legend of the drawing's strands. */
 </script>
 
 <template>

@@ -38,7 +38,7 @@ const { pitch, boxWidth, leftOf, rightOf, rowY, gapY, topOf, heightOf, total } =
 const placedOf = (id: string) => placedIn(layout.value, id)
 const nameOf = (id: string) => placedOf(id).box.name ?? placedOf(id).gear.name
 const placeName = (id: string | undefined) => patch.value.brief.places.find((place) => place.id === id)?.name
-/** What travels in each link: it is solved once, wherever boxes come to lie. */
+/** Signals in each link, solved once, independent of the layout. */
 const strands = computed(
   () => new Map(patch.value.links.map((link) => [link.id, strandsOf(link, patch.value, gear.shelf)])),
 )

@@ -11,7 +11,7 @@ export type Chosen =
   | { kind: 'end'; id: string; direction: 'in' | 'out' }
   | { kind: 'add' }
 
-/** What is chosen as the address says it. */
+/** The selection as given by the address. */
 const addressOf = (now: Chosen): string =>
   now.kind === 'add' ? 'add' : [now.kind, now.id, ...(now.kind === 'end' ? [now.direction] : [])].join(':')
 function chosenFrom(text = ''): Chosen | undefined {
@@ -22,7 +22,7 @@ function chosenFrom(text = ''): Chosen | undefined {
   return undefined
 }
 
-/** What of a patch is chosen, and where the panel that explains it hangs. */
+/** The selected part of a patch, and the position of its panel. */
 export function useChosen({
   patch,
   layout,

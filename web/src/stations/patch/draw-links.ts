@@ -6,7 +6,7 @@ import type { PlacedBox, Strand } from './layout'
 export interface DrawnLink {
   link: Link
   strands: Strand[]
-  /** The path of a strand that lies so many pixels beside the middle one. */
+  /** The path of a strand at a distance from the middle one, px. */
   path: (offset: number) => string
   x: number
   y: number

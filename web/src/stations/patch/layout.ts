@@ -58,7 +58,7 @@ export function layoutOf(patch: Patch, commonShelf: Shelf): Layout {
   }
   for (const { id } of patch.boxes) rowsOf(id)
   const placed: PlacedBox[] = []
-  // those that record keep their rows; what only listens moves below when it would lie on another
+  // recordings keep their rows; listening boxes move below if they would overlap
   const order = [...patch.boxes].sort(
     (one, other) =>
       Number(shelf.get(one.gear)?.kind === 'headphones') -

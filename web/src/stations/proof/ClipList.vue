@@ -9,7 +9,7 @@ import WaitingList from './WaitingList.vue'
 /** Every clip of the scene with what was found in it, and above them those that are still being read. */
 const { clips } = defineProps<{ clips: readonly ProofRecord[]; chosen: string | undefined }>()
 const emit = defineEmits<{ choose: [id: string] }>()
-/** What was worked out of a measurement holds as long as it does: with hundreds of clips each new one would ask all again. */
+/** Results of a measurement are cached with it: with hundreds of clips each new one would recompute all. */
 const summaries = new WeakMap<Measurement, ReturnType<typeof clipSummary>>()
 function summaryOf(measurement: Measurement) {
   const known = summaries.get(measurement) ?? clipSummary(measurement, clipFindings(measurement))

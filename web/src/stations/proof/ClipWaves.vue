@@ -20,7 +20,7 @@ import WaveStrip from './WaveStrip.vue'
 const { measurement, findings, marks, file } = defineProps<{
   measurement: Measurement
   findings: readonly ShownFinding[]
-  /** What was marked on Roll. */
+  /** Marks from Roll. */
   marks: readonly { atS: number; words: string }[]
   /** The clip itself, while it is at hand. */
   file: Blob | undefined
@@ -37,12 +37,12 @@ watch(
   },
 )
 
-/** What the recorder calls a channel; empty where it says nothing. */
+/** The recorder's name for a channel; empty if it has none. */
 const nameOf = (channel: number) => measurement.stream.channelNames?.[channel] ?? ''
 /** One channel has the height of the screen to itself, several share it. */
 const waveHeight = computed(() => Math.max(92, Math.round(240 / Math.max(1, measurement.channels.length))))
 
-/** What was kept of a wave is 600 slices; a part of it is read again from the file, as fine as the screen. */
+/** The stored wave has 600 slices; a part of it is read again from the file, as fine as the screen. */
 const drawn = shallowRef<Drawn>()
 const slices = 900
 watchDebounced(

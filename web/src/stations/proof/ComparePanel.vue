@@ -37,7 +37,7 @@ const offered = computed(() =>
       : []
   }),
 )
-/** What was chosen; until then the clip in sight, and beside it its second channel or another clip. */
+/** The selection; by default the clip in view, with its second channel or another clip. */
 const picked = ref<{ first?: string; second?: string }>({})
 const firstKey = computed({
   get: () => picked.value.first ?? offered.value.find(({ id }) => id === chosen.id)?.key,

@@ -13,7 +13,7 @@ import { useScene } from '../../state/scene'
 import { useTakes } from '../../state/takes'
 import { startMeasureAnswers } from '../../workers/compute'
 
-/** What was found in clips, as a table, as data beside the plan, or on a page. */
+/** Findings of clips as a table, as data beside the plan, or on a page. */
 const props = defineProps<{ proofs: readonly ProofRecord[] }>()
 const gear = useGear()
 const notices = useNotices()

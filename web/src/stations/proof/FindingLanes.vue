@@ -8,7 +8,7 @@ import type { ShownFinding } from '@iron-hush/core/report'
 /** Under the wave, a lane for everything that was found in places: by its word, each place a bar to press. */
 const { findings, marks, fromS, toS } = defineProps<{
   findings: readonly ShownFinding[]
-  /** What was marked on Roll. */
+  /** Marks from Roll. */
   marks: readonly { atS: number; words: string }[]
   fromS: number
   toS: number

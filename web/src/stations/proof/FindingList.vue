@@ -5,14 +5,14 @@ import { clock } from '@iron-hush/core/units'
 import TermedText from '../../parts/TermedText.vue'
 import type { ShownFinding } from '@iron-hush/core/report'
 
-/** What was found in a clip: a sentence each, how sure, and a way from one place to the next. */
+/** Findings of a clip: a sentence each, the confidence, and a way from one place to the next. */
 defineProps<{ findings: readonly ShownFinding[] }>()
 const emit = defineEmits<{
   show: [range: TimeRange, finding: ShownFinding]
   draw: [as: 'levels' | 'spectrum']
 }>()
 
-/** What is seen better than in the wave. */
+/** Views that show a finding better than the wave does. */
 const drawnAs: Partial<Record<ShownFinding['code'], 'levels' | 'spectrum'>> = {
   hum: 'spectrum',
   wind: 'spectrum',

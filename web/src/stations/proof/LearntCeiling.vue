@@ -12,7 +12,7 @@ import { historyPlaces, useHistory } from '../../state/history'
 import { useScene } from '../../state/scene'
 import { newId } from '../../sync/new-id'
 
-/** What a clip teaches of a box: where a stage really overloads. Taken into one's own copy of it, which the scene then uses. */
+/** The ceiling that a clip reveals: where a stage really overloads. It can be taken into one's own copy of the box. */
 const { channel, run, clip, sceneId } = defineProps<{
   channel: ChannelMeasurement
   run: Run

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { useMeasuring } from '../../state/measuring'
 
-/** What can be given to Proof, and what it does with it: shown until there is a clip. */
+/** What Proof accepts and does, shown until there is a clip. */
 const measuring = useMeasuring()
 </script>
 

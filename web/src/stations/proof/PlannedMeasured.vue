@@ -6,7 +6,7 @@ import { signed } from '@iron-hush/core/units'
 import { comparisonHint } from '@iron-hush/core/words'
 import { computed } from 'vue'
 
-/** What was measured on a channel, beside what the plan says of the recording that it belongs to. */
+/** Measured figures of a channel beside those planned for its recording. */
 const props = defineProps<{ channel: ChannelMeasurement; run: Run | undefined }>()
 const compared = computed(() => (props.run ? compareWithRun(props.channel, props.run) : []))
 const alone = computed(

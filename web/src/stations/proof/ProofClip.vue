@@ -57,7 +57,7 @@ function chooseTake(id: string): void {
   proofs.changeTake(props.proof, take ? { id, number: take.number, laterS: 0, by: 'hand' } : null)
 }
 const { taken, patch, changes, runs } = usePlannedClip(() => props.proof)
-/** What was marked on Roll while this was recorded, in seconds of the clip. */
+/** Marks made on Roll while this was recorded, in seconds of the clip. */
 const marks = computed(() =>
   (taken.value?.marks ?? [])
     .map(({ kind, atS, note }) => ({

@@ -26,7 +26,7 @@ const { isOverDropZone } = useDropZone(zone, {
 /** The clip that is shown: the one of the address, else the newest. */
 const inAddress = useQuery('clip')
 const chosen = computed(() => proofs.list.find(({ id }) => id === inAddress.value) ?? proofs.list[0])
-/** What was just measured is what one wants to see. */
+/** A clip that was just measured is shown. */
 watch(
   () => proofs.list[0]?.id,
   (newest, before) => {

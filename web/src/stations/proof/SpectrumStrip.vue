@@ -4,7 +4,7 @@ import { computed, useTemplateRef } from 'vue'
 import type { Band } from '@iron-hush/core/measure'
 import type { ChannelMeasurement } from '@iron-hush/core/model'
 
-/** What is in sight by frequency, and behind it the quietest moments in thirds of an octave. */
+/** Spectrum of the stretch in view, and behind it that of the quietest moments in thirds of an octave. */
 const { channel, lines, mainsHz, height, label } = defineProps<{
   channel: ChannelMeasurement
   /** Of the part in sight, where the clip is at hand. */

@@ -37,7 +37,7 @@ watchDebounced(
     const answer = await asking.result
     if (job === asking) found.value = answer
   },
-  // while many clips come in, those that only pass by are not asked about
+  // while many clips come in, only the one that stays is explained
   { immediate: true, debounce: 400 },
 )
 onScopeDispose(() => job?.cancel())

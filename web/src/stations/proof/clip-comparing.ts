@@ -44,13 +44,13 @@ function useOneWork() {
 type Sides = () => readonly [ClipChannel, ClipChannel] | undefined
 
 /**
- * What is listened to of two channels that lie beside each other, read again when it moves.
+ * The stretch played of two aligned channels, read again when it moves.
  *
  * @param interrupt stops what plays; its answer goes on with it
  */
 function useStretches(sides: Sides, interrupt: () => () => void) {
   const alignment = shallowRef<Alignment>()
-  /** The second begins so much later than the first, s; set by hand where the sound does not tell. */
+  /** How much later the second begins than the first, s; set by hand if the sound does not show it. */
   const offsetS = ref(0)
   /** Where it is listened to, in the first. */
   const atS = ref(0)

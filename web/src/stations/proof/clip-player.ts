@@ -3,7 +3,7 @@ import { type Job, startHeard } from '../../workers/compute'
 
 /** Longest stretch read at once, s. */
 const longestS = 60
-/** No clip is played louder than this, whatever its level. */
+/** Highest peak at which any clip is played, full scale 1. */
 const loudestPeak = 0.5
 
 /** Plays a stretch of a clip, once or over and over. */

@@ -15,7 +15,7 @@ const points = 480
 /** Longest stretch analysed at once, s. */
 const longestS = 60
 
-/** Spectra of what is in sight, of each channel; without the clip itself there is only that of the pauses. */
+/** Spectra of the stretch in view, by channel; without the clip itself there is only that of the pauses. */
 export function useClipSpectra(wanted: () => boolean, sight: () => Sight) {
   const spectra = shallowRef<(Band[] | undefined)[]>([])
   let reading: Job<Band[]>[] = []

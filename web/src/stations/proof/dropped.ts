@@ -22,11 +22,11 @@ async function filesUnder(entry: FileSystemEntry): Promise<File[]> {
   const found = await Promise.all(
     inside.sort((one, other) => one.name.localeCompare(other.name)).map(filesUnder),
   )
-  // of a folder only what may be sound; a single file is tried whatever its name
+  // in a folder only possible sound files; a single file is always tried
   return found.flat().filter(({ name }) => mayHoldSound(name))
 }
 
-/** All files that were dropped, those in folders too. */
+/** All files that were dropped, including those in folders. */
 export async function droppedFiles(transfer: DataTransfer | null): Promise<File[]> {
   const entries = [...(transfer?.items ?? [])].flatMap((item) => item.webkitGetAsEntry() ?? [])
   if (entries.length === 0) return [...(transfer?.files ?? [])]

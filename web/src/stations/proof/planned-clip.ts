@@ -7,7 +7,7 @@ import { useScene } from '../../state/scene'
 import { useTakeParts } from '../../state/take-parts'
 import { useTakes } from '../../state/takes'
 
-/** What the plan says of a clip: with the controls as they stood when it was recorded, where its take says so. */
+/** The plan for a clip, with the controls as they stood when it was recorded if its take has them. */
 export function usePlannedClip(proof: () => ProofRecord) {
   const scene = useScene()
   const gear = useGear()
@@ -18,7 +18,7 @@ export function usePlannedClip(proof: () => ProofRecord) {
   const patch = computed(() =>
     scene.patch && taken.value ? asTaken(scene.patch, taken.value.parts, gear.shelf) : scene.patch,
   )
-  /** What changed since then, in words. */
+  /** Changes since then, in words. */
   const changes = computed(() => (taken.value ? changedSince(taken.value) : []))
   const levels = computed(() =>
     patch.value && patch.value !== scene.patch ? levelsOfPatch(patch.value, gear.shelf) : scene.levels,

@@ -14,7 +14,7 @@ export function outlineOf(
     )
   return `M${along(1).join(' L')} L${along(0).reverse().join(' L')} Z`
 }
-/** Values of equal slices as a line; broken where there is none. */
+/** Values of equal slices as a line, broken where a value is missing. */
 export function lineOf(
   values: readonly (number | null)[],
   of: TimeRange,

@@ -1,6 +1,6 @@
 import type { MarkKind } from '@iron-hush/core/model'
 
-/** What can be marked while a take runs, by the keys 1 to 6. */
+/** Marks during a take, by the keys 1 to 6. */
 export const marks: { kind: MarkKind; name: string; hint: string }[] = [
   { kind: 'aircraft', name: 'Aircraft', hint: 'or traffic, out of shot' },
   { kind: 'rustle', name: 'Rustle', hint: 'cloth, handling' },

@@ -14,7 +14,7 @@ import {
 } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 
-/** What the three answers come to: the verdict, the chain, what to buy, and what else would do. */
+/** Result of the three answers: the verdict, the chain, what to buy, and alternatives. */
 const props = defineProps<{ planned: readonly Planned[]; running: boolean; progress: number | undefined }>()
 const emit = defineEmits<{ open: [planned: Planned] }>()
 const gear = useGear()

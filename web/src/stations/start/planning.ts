@@ -36,7 +36,7 @@ const isUsual = ({ owned, ports, controls }: Gear): boolean =>
   controls.length > 0 &&
   ports.some(({ connector, direction }) => connector === 'mini-3' && direction === 'in')
 
-/** What is owned and on a boom, the more directional the likelier. */
+/** Owned microphones for a boom, the more directional the likelier. */
 function directness(heardWith: HeardWith): number {
   if (heardWith === 'built in' || !isOwned(heardWith)) return -100
   const { mount = 'boom', strips } = heardWith.microphone
@@ -86,7 +86,7 @@ function usePlans(
   return { planned, running, progress }
 }
 
-/** What films: what was chosen, of the shelf or not, or what most have. */
+/** The camera: the one chosen, from the shelf or not, or the most common. */
 function useCamera(films: Ref<string>) {
   const gear = useGear()
   const cameras = computed(() => gear.all.filter(({ kind }) => kind === 'camera').sort(byOwnedName))
