@@ -8,7 +8,7 @@ import type { Sentences } from './sentences'
 export const loudestWords: Record<Loudest, string> = {
   source: 'The loudest moment',
   place: 'The noise of the place at its loudest',
-  'first word after a pause': 'The first loud word after a pause',
+  'first word after a pause': 'The first loud moment after a pause',
   'all together': 'All that sounds together',
 }
 

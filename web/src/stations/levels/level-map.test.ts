@@ -64,7 +64,7 @@ describe('the level map', () => {
         points: whole.points.map((each, index) => (index === point ? { ...each, ceilings: [moved] } : each)),
       }
       const { wrapper } = drawnRun(run)
-      const [room, loudest] = [/^narrowest: /, /^the first loud word/].map((words) =>
+      const [room, loudest] = [/^narrowest: /, /^the first loud moment/].map((words) =>
         wrapper.findAll('text').find((text) => words.test(text.text().trim())),
       )
       expect(Math.abs(Number(room!.attributes('y')) - Number(loudest!.attributes('y')))).toBeGreaterThan(13)

@@ -11,5 +11,5 @@ export function placeWords({ atSource }: Run, { noises }: Brief): string {
 /** Names of a run's three levels. */
 export const momentWords = ({ source }: Run) =>
   source.kind === 'strike'
-    ? { loudest: 'loudest strike', typical: 'typical', quietest: 'quietest remark' }
+    ? { loudest: 'loudest strike', typical: 'typical', quietest: 'quietest' }
     : { loudest: 'loudest peak', typical: 'typical', quietest: 'quietest' }
