@@ -26,6 +26,15 @@ describe('deep bursts', () => {
     expect(gust!.levelDbfs).toBe(-20)
     expect(gust!.overDb).toBeGreaterThan(10)
   })
+  it('that pass the limit only now and then are one weak gust', () => {
+    const [gust, ...others] = burstsIn(levels([2, 3, -41], [2.1, 2.15, -30], [2.7, 2.75, -30]), -23)
+    expect(others).toEqual([])
+    expect(gust!.kind).toBe('wind')
+    expect(Math.abs(gust!.fromS - 2)).toBeLessThan(0.05)
+    expect(Math.abs(gust!.toS - 3)).toBeLessThan(0.05)
+    // the same peaks over nothing are pops
+    expect(kinds([2.1, 2.15, -30], [2.7, 2.75, -30])).toEqual(['pop', 'pop'])
+  })
   it('that falter are one gust, and far from each other several pops', () => {
     expect(kinds([2, 2.15, -20], [2.45, 2.6, -20], [2.9, 3.05, -20])).toEqual(['wind'])
     expect(kinds([2, 2.08, -20], [4, 4.08, -20])).toEqual(['pop', 'pop'])

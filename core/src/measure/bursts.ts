@@ -23,6 +23,8 @@ const overUsualDb = 12
 const underRestDb = 9
 /** Bursts this far below speech go unnoticed, dB. */
 const underSpeechDb = 14
+/** Around what passes the limit, weaker parts within this of it belong to the same burst, dB. */
+const falteringDb = 6
 const joinS = 0.1
 /** Gusts falter: pieces closer than the first are one gust if together they last at least the second, s. */
 const gustJoinS = 0.45
@@ -34,8 +36,9 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
   const smoothRest = smooth(rest)
   const limit = Math.max(quantile(smoothDeep, 0.4) + overUsualDb, speechDb - underSpeechDb, -70)
   const found: Omit<Burst, 'kind'>[] = []
-  let from = -1
-  let last = -1
+  let [from, last] = [-1, -1]
+  /** The part of it that passes the limit. */
+  let [strongFrom, strongLast] = [-1, -1]
   const close = () => {
     if (from < 0) return
     // the widening by the smoothing is taken off again
@@ -43,18 +46,26 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
     const burst = {
       fromS: (from + widened) * stepS,
       toS: (last - widened + 1) * stepS,
-      levelDbfs: highest(deep, from, last),
-      overDb: highest(smoothDeep, from, last) - limit,
+      levelDbfs: highest(deep, strongFrom, strongLast),
+      overDb: highest(smoothDeep, strongFrom, strongLast) - limit,
     }
     // otherwise the smoothing smeared it out of something louder with deep tones of its own
-    if (burst.levelDbfs > limit) found.push(burst)
-    from = -1
+    if (strongFrom >= 0 && burst.levelDbfs > limit) found.push(burst)
+    from = strongFrom = -1
   }
   for (let index = 0; index < deep.length; index++) {
-    const is = smoothDeep[index]! > limit && smoothDeep[index]! > smoothRest[index]! - underRestDb
-    if (is && from < 0) from = index
-    if (is) last = index
-    else if (from >= 0 && (index - last) * stepS > joinS) close()
+    // by how much it passes what a burst must pass
+    const overDb = Math.min(smoothDeep[index]! - limit, smoothDeep[index]! - smoothRest[index]! + underRestDb)
+    // a weak gust passes it only now and then
+    if (overDb > -falteringDb) {
+      if (from < 0) from = index
+      last = index
+    }
+    if (overDb > 0) {
+      if (strongFrom < 0) strongFrom = index
+      strongLast = index
+    }
+    if (from >= 0 && (index - last) * stepS > joinS) close()
   }
   close()
   return namedBursts(found)
