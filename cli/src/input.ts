@@ -46,7 +46,7 @@ export async function textOf(file: string): Promise<string> {
   return readFile(file, 'utf8')
 }
 
-/** A shelf from a file, checked; the one that ships if none is named. */
+/** A shelf from a file, validated; by default the one that ships. */
 export async function readShelf(shelfFile = ownShelf): Promise<Shelf> {
   const { gear } = parseJson(ShelfFile, await textOf(shelfFile), path.basename(shelfFile))
   for (const problem of gear.flatMap(checkGear))
@@ -54,7 +54,7 @@ export async function readShelf(shelfFile = ownShelf): Promise<Shelf> {
   return shelfOf(gear)
 }
 
-/** A patch from a file, checked, and the shelf it stands on. */
+/** A patch from a file, validated, with its shelf. */
 export async function readPatch(file: string, shelfFile?: string): Promise<{ patch: Patch; shelf: Shelf }> {
   const shelf = await readShelf(shelfFile)
   const patch = parseJson(Patch, await textOf(file), nameOf(file))

@@ -46,7 +46,7 @@ export async function main(
     .command('completion <shell>')
     .description('a script that completes commands, options and files: bash or zsh')
     .action((name: string) => say.log(completion(shell.program, name)))
-  // asked nothing, it says what can be asked
+  // without arguments it prints its help
   if (argv.length <= 2) {
     shell.program.outputHelp()
     return 0

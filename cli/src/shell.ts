@@ -30,7 +30,7 @@ export class Shell {
       .option('--json', 'print the published JSON form')
       .option('--shelf <shelf.json>', 'a gear file to use instead of the shelf that ships with it')
 
-  /** Tells on standard error how far something has come that takes long, in a terminal alone. */
+  /** Progress of long work on standard error, only in a terminal. */
   progress(doing: string): { at: (share: number) => void; done: () => void } {
     const began = performance.now()
     let said = ''

@@ -41,7 +41,7 @@ export const allRoutes = (
 interface Setup {
   db: Database
   log: Logger
-  /** Tells pages what changes; left out, they look themselves. */
+  /** Notifies pages of changes; left out, they poll. */
   changes?: Changes
   access?: Access
   /** How it is shared with other devices; left out: it is not. */

@@ -8,7 +8,7 @@ const heartbeatMs = 15_000
 /** How long until a lost connection is tried again: longer each time, ms. */
 const backoffMs = [100, 300, 1000, 3000]
 
-/** Tells pages what changes in the database, whichever server stored it (PostgreSQL, LISTEN). */
+/** Notifies pages of changes in the database by any server (PostgreSQL, LISTEN). */
 export class Changes {
   private readonly streams = new Set<Response>()
   private readonly beating = setInterval(() => this.send(':\n\n'), heartbeatMs)
@@ -70,7 +70,7 @@ export class Changes {
     response.on('close', () => this.streams.delete(response))
   }
 
-  /** Ends what a device hears that was shut out. */
+  /** Ends the event stream of a device that lost access. */
   cut(device: string): void {
     for (const stream of this.streams) if (stream.locals.device === device) stream.end()
   }

@@ -34,7 +34,7 @@ export interface Tables {
     scene_id: string
     revision: number
     change_id: string
-    /** Of what was asked, so that another request under the same id is noticed; null: before this was kept. */
+    /** Fingerprint of the request, so that another request under the same id is noticed; null in old rows. */
     digest: string | null
     edits: Json
     made_at: ColumnType<Date, never, never>
@@ -99,7 +99,7 @@ export type Database = Kysely<Tables>
 /** How long anything may take before it is given up, ms: a query, a wait for a row, a transaction left open, a connection. */
 const limits = { query: 15_000, lock: 5_000, leftOpen: 30_000, connection: 5_000 }
 
-/** Opens a pool. What is lost while nothing is asked is made again at the next question. */
+/** Opens a pool. Connections lost while idle are re-established at the next query. */
 export function connect(url: string, lost: (error: Error) => void = () => undefined): Database {
   const pool = new pg.Pool({
     connectionString: url,

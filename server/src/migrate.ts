@@ -37,7 +37,7 @@ export class DatabaseTooNew extends Error {
 /** Any number, the same in every server of this application (PostgreSQL advisory locks, 13.3.5). */
 const startingLock = 17_340_871
 
-/** Does what one server at a time may do to a database when it starts; others wait until it is done. */
+/** Start-up work that only one server at a time may do; others wait. */
 export const alone = <T>(db: Database, work: () => Promise<T>): Promise<T> =>
   db.connection().execute(async (held) => {
     await sql`select set_config('lock_timeout', '0', false), set_config('statement_timeout', '0', false)`.execute(

@@ -27,7 +27,7 @@ export function servePage(app: Express, web: string): void {
   })
 }
 
-/** A file whose name says what is in it is kept for good; every other is requested again. */
+/** Files with a hash in their name are cached for good; all others are revalidated. */
 function cachedByName(response: ServerResponse, file: string): void {
   const named = /[\\/]assets[\\/].+-[\w-]{8}\.\w+(\.gz)?$/.test(file)
   response.setHeader('Cache-Control', named ? 'public, max-age=31536000, immutable' : 'no-cache')

@@ -8,7 +8,7 @@ export interface PageAsked {
   after?: string[]
 }
 
-/** A part of a list, and with what the next one is asked; left out: nothing comes behind it. */
+/** A page of a list, with the cursor of the next; left out: it is the last. */
 export interface Page<T> {
   rows: T[]
   next?: string
@@ -42,7 +42,7 @@ function keysIn(after: string): string[] | null {
   }
 }
 
-/** Makes a page of what was read: one row more than the page holds shows whether another follows. */
+/** Makes a page of rows: one row more than fits shows that another page follows. */
 export function pageOf<Row, T>(
   found: readonly Row[],
   { limit }: PageAsked,

@@ -43,7 +43,7 @@ export function sendProblem(response: Response, problem: HttpProblem): void {
     .send(JSON.stringify(Problem.parse(body)))
 }
 
-/** Turns whatever was thrown into a problem. Only what nobody foresaw is logged, and its text stays here. */
+/** Turns an error into a problem. Only unexpected errors are logged, and their text is not sent. */
 export const problems =
   (log: Logger): ErrorRequestHandler =>
   (error: unknown, _request, response, next) => {

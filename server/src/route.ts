@@ -17,7 +17,7 @@ export interface Call<R extends Request> {
   page: PageAsked
 }
 
-/** A request of the contract, and what fulfils it. */
+/** A request of the contract, with its handler. */
 export interface Route<R extends Request = Request> {
   request: R
   handle: (call: Call<R>) => Promise<{ answer: AnswerOf<R>; next?: string }>
@@ -42,7 +42,7 @@ export const fulfilPaged = <R extends Request<undefined, z.ZodArray>>(
   },
 })
 
-/** Parses what comes in by the contract, and answers. A page of the release before may still be open. */
+/** Parses a request by the contract, and answers. A page of the previous release may still be open. */
 export function handlerOf({ request, handle }: Route, db: Database): RequestHandler {
   return async ({ params, body, query: asked, path }, response) => {
     const read = (request.ids ?? Uuid).safeParse(params.id)

@@ -115,7 +115,7 @@ watch(
   { immediate: true },
 )
 useEventListener(window, 'dragover', (event) => event.preventDefault())
-/** A patch or a shoot may be dropped anywhere; what else is dropped its own station takes. */
+/** A patch or a shoot may be dropped anywhere; other files are handled by the station. */
 useEventListener(window, 'drop', (event) => {
   event.preventDefault()
   const files = [...(event.dataTransfer?.files ?? [])].filter(({ name }) => name.endsWith('.json'))

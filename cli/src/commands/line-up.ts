@@ -54,7 +54,7 @@ const fresh = () => ({
   id: () => uuidv7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
 })
 
-/** A scene with the readings of a file; clips lie beside it. */
+/** A scene with the readings of a file; clips are in the same folder. */
 async function readingsIn(file: string, patch: Patch, shelf: Shelf): Promise<Patch> {
   const { readings } = parseJson(ReadingsFile, await textOf(file), nameOf(file))
   const folder = file === '-' ? '.' : path.dirname(file)

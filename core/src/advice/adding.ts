@@ -39,7 +39,7 @@ export function socketsOf(
 }
 
 interface Connections {
-  /** Where it stands; null: nowhere yet. Left out: where a thing of its kind usually does. */
+  /** Its place; null: none yet. Left out: the usual place of its kind. */
   place?: string | null
   /** The output that feeds the new box. */
   source?: Socket

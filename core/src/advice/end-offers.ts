@@ -60,7 +60,7 @@ export function offersAtEnd(
   }
 }
 
-/** An end with what was true of the patch before anything is joined to it. */
+/** An end, with the state of the patch before anything is joined to it. */
 interface Asked {
   patch: Patch
   end: End

@@ -40,7 +40,7 @@ export interface Explanation {
   edits: Edit[]
 }
 
-/** How far one clip lies from the mean of many, though everything is as planned, dB. */
+/** Spread of single clips around the mean although everything is as planned, dB. */
 const spreadDb: Figures = { typicalDb: 2, noiseDb: 2, peakDb: 4 }
 /** How often each assumption is off, beside all being as planned: experience, not measurement. */
 const before = {
@@ -117,7 +117,7 @@ export function explanationsOf(
     const key = keyOf(cause)
     const known = byCause.get(key) ?? { best: index, weight: 0 }
     known.weight += weights[index]!
-    // how much to believe in a cause rests on what is usual; how large it would have to be, on the clip alone
+    // the probability of a cause includes what is usual; its size follows from the clip alone
     if (likely[index]! > likely[known.best]!) known.best = index
     byCause.set(key, known)
   })

@@ -26,7 +26,7 @@ export function leadBetween(patch: Patch, shelf: Shelf, from: Link['from'], to: 
   return []
 }
 
-/** The leads that edits lay, by what they are. */
+/** The leads that edits insert, by their gear. */
 export function leadsIn(edits: readonly Edit[], patch: Patch, commonShelf: Shelf): Gear[] {
   const shelf = shelfFor(patch, commonShelf)
   return edits.flatMap((edit) =>

@@ -21,7 +21,7 @@ export type Outcome =
   | { kind: 'clearness'; beforeDb?: number; afterDb?: number; sources: readonly Source[] }
   | { kind: 'refused'; sentence: string }
 
-/** How bad what a change brings is. */
+/** Severity of a change's outcome. */
 export const severityOf = (outcome: Outcome): Severity | 'none' =>
   outcome.kind === 'brings' ? outcome.finding.severity : outcome.kind === 'refused' ? 'dead' : 'none'
 
@@ -32,7 +32,7 @@ function rankOf(outcome: Outcome): number {
   return severity === 'none' ? -1 : severities.indexOf(severity)
 }
 
-/** How a patch stands: what is heard in it, its troubles, and the worst ratio to noise of its recordings, dB. */
+/** State of a patch: which sources arrive, its findings, and the worst ratio to noise of its recordings, dB. */
 export interface Standing {
   sources: readonly Source[]
   troubles: Trouble[]
@@ -43,7 +43,7 @@ export interface Standing {
 const solved = new Map<string, LinkReport>()
 const mostSolved = 2000
 
-/** How a patch stands now. Compute it once for a list of outcomes. */
+/** The present state of a patch. Compute it once for a list of outcomes. */
 export function standingOf(patch: Patch, shelf: Shelf): Standing {
   const { sources } = patch.brief
   if (checkPatch(patch, shelf).length) return { sources, troubles: [] }

@@ -8,7 +8,7 @@ const usual: Record<Exclude<Mount, 'camera'>, { name: string; distanceM: number;
   boom: { name: 'on a boom, from above', distanceM: 0.45, angleDeg: 10 },
   table: { name: 'on the table', distanceM: 0.7, angleDeg: 30 },
 }
-/** Before what does not speak nobody holds a boom. */
+/** Nobody holds a boom in front of a source that does not speak. */
 const standName = 'on a stand'
 /** A microphone that a speaker would wear or hold stands beside a source that does not speak. */
 const beside = { name: 'fixed beside it', distanceM: 1, angleDeg: 30 }

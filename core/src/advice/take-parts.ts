@@ -37,7 +37,7 @@ export function changesBetween(
   const shelf = shelfFor(patch, commonShelf)
   const names = new Map(partsOf(patch).map((part) => [part.id, partNameOf(part, shelf)]))
   const [before, after] = [earlier, later].map((parts) => new Map(parts.map((part) => [part.id, part])))
-  /** A part that is gone goes by what it was. */
+  /** A part that is gone is named after its gear. */
   const nameOf = ({ id, gear }: SetPart) => names.get(id) ?? shelf.get(gear)?.name ?? id
   return [
     ...controlsApart(earlier, later, shelf).map(({ part, control, one, other }): ChainChange => ({
@@ -58,7 +58,7 @@ export function changesBetween(
   ]
 }
 
-/** The controls that stood elsewhere, and can stand there today. */
+/** Controls that were at another position which still exists. */
 const movedBack = (parts: readonly SetPart[], patch: Patch, shelf: Shelf): ControlApart[] =>
   controlsApart(parts, partsAsSet(patch, shelf), shelfFor(patch, shelf)).filter(({ control, one }) =>
     hasPosition(control, one),
@@ -73,7 +73,7 @@ export const backTo = (parts: readonly SetPart[], patch: Patch, shelf: Shelf): E
     position: one,
   }))
 
-/** The patch with its controls as they stood at a take; itself where none was moved. */
+/** The patch with its controls as at a take; unchanged if none was moved. */
 export function asTaken(patch: Patch, parts: readonly SetPart[], shelf: Shelf): Patch {
   const edits = backTo(parts, patch, shelf)
   return edits.length > 0 ? applyEdits(patch, edits, shelf) : patch

@@ -43,7 +43,7 @@ export interface Balance {
   before: Score
   after: Score
   changes: Change[]
-  /** Why it ends where it ends, and what to give up when nothing fits. */
+  /** What limits the result, and what to give up when nothing fits. */
   reasons: Reason[]
   /** Levels with the proposed positions. */
   levels: Levels
@@ -121,7 +121,7 @@ function searchedOf(patch: Patch, shelf: Shelf) {
 
 /** Bounds that no balance of a patch can exceed. */
 export interface Limit {
-  /** Some setting may keep every demand; where it is false, none does. */
+  /** Whether some setting may meet every demand; if false, none does. */
   mayFit: boolean
   /** Upper bound on every figure of the score over all settings, or over those that may meet all demands if there are any. */
   most: Score

@@ -64,7 +64,7 @@ class BranchSearch {
     this.put(whole)
     for (let next = this.open.pop(); next; next = this.open.pop()) {
       if (cancelled()) return undefined
-      // the best that is left is no better than what is found: neither is anything else
+      // the best remaining region is no better than the answer, so nothing else is
       if (!this.isBetter(next.score)) break
       if (exhausted()) return this.unproved(next)
       const knob = this.splitting.knobOf(next.region)
@@ -86,7 +86,7 @@ class BranchSearch {
     return { ...score, headroomDb: Math.min(score.headroomDb, this.problem.enoughHeadroomDb) }
   }
 
-  /** Keeps a region for later where it may hold something better, and says what it is worth at most. */
+  /** Queues a region that may contain something better, and returns the bound of its score. */
   private put(asked: Region): Score | undefined {
     const region = this.narrow(asked)
     if (!region) return undefined
@@ -120,7 +120,7 @@ class BranchSearch {
     const found = seeds
       .map((choice) => this.worthOf(choice))
       .reduce(better, this.found ?? this.worthOf(positions.now.slice()))
-    // of what misses least, the regions say nothing about the rest
+    // the bounds of the regions cover only the shortfall
     const bound =
       this.demands.goal === 'everything' ? first.score : this.capped(this.bound(positions.whole()))
     return { ...this.around(found), bound }

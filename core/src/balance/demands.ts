@@ -131,7 +131,7 @@ function leastMissing(problem: Problem): Found | undefined {
   return undefined
 }
 
-/** Widths tried for what is missing, dB: windows are given up before headroom. */
+/** Steps tried for the shortfall, dB: windows are given up before headroom. */
 const missSteps = [
   ...[2, 6, 18, 60, Infinity].map((outsideDb) => [0, outsideDb] as const),
   ...[3, 9, 27, Infinity].map((overDb) => [overDb, Infinity] as const),

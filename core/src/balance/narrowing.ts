@@ -123,7 +123,7 @@ function limitsOf({ graph, aims, positions }: Searched, demands: Demands): Limit
         })
       }
       if (nextOf[index]!.length === 0 || !stays) keep(limit)
-      // ways of one source that meet may cancel: what comes behind says nothing of one of them
+      // paths of one source that meet may cancel, so limits behind them do not hold for one of them
       for (const next of nextOf[index]!)
         if (!meetsItself(graph, next.index)) walk(next.index, limit)
         else keep(limit)
@@ -158,7 +158,7 @@ function through(
       },
     }
   }
-  // a limit on what came before is one on what comes after, once the gain between is known
+  // a limit before a known gain is also one behind it
   const carried = low === high ? before.most + low : Infinity
   if (low !== high) keep(before)
   return {
@@ -199,7 +199,7 @@ function meetsItself(graph: Graph, index: number): boolean {
   })
 }
 
-/** Loudest peak of an entry: what its sources come to at least, and with the place unfiltered at most, dB. */
+/** Loudest peak at an entry, dB: at least that of its sources, at most with the place unfiltered. */
 function entryPeakDb(graph: Graph, table: Table, entry: number): { least: number; most: number } {
   const mixture = {
     emitters: graph.origins.flatMap(({ node }, index) => (node === entry ? [index] : [])),

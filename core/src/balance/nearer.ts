@@ -72,7 +72,7 @@ export function nearer(
   return choice
 }
 
-/** How far one control goes back and another forth or back at once. */
+/** Steps of two controls moved together. */
 const pairSteps = Array.from({ length: pairReach }, (_, index) => index + 1).flatMap((back) =>
   [-2, -1, 1, 2].map((forth) => [back, forth] as const),
 )

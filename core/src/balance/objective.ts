@@ -2,7 +2,7 @@
 export interface Score {
   /** For every recording the headroom missing to the asked margin, the worst first, dB; 0 where every ceiling keeps it. */
   overDb: number[]
-  /** For every recording how far its peaks lie outside its window, the worst first, dB. */
+  /** Distance of each recording's peaks from its window, the worst first, dB. */
   outsideDb: number[]
   /** Speech-to-noise of every recording that counts, the worst first, dB. */
   speechToNoiseDb: number[]
@@ -10,7 +10,7 @@ export interface Score {
   overBoxesDb: number[]
   /** The smallest headroom of all ceilings, dB. */
   headroomDb: number
-  /** Controls moved from where they stand. */
+  /** Number of controls moved. */
   changes: number
 }
 
@@ -40,7 +40,7 @@ export function compareMissing(one: readonly number[], other: readonly number[])
   return 0
 }
 
-/** Negative when `one` misses less of what is demanded. */
+/** Negative if `one` has the smaller shortfall. */
 export const compareDemands = (one: Score, other: Score): number =>
   compareMissing(one.overDb, other.overDb) || compareMissing(one.outsideDb, other.outsideDb)
 

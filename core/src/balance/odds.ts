@@ -28,7 +28,7 @@ export interface Odds {
 
 /** A tolerance holds 95 % of the boxes: two standard deviations. */
 const deviationsInTolerance = 2
-/** How far a voice or a strike lies off its plan, standard deviation in dB: a rule of thumb. A line feed is set. */
+/** Deviation of a voice or a strike from its plan, standard deviation in dB: a rule of thumb. A line feed is set. */
 export const spreadDb: Record<Source['kind'], number> = {
   speech: 3,
   strike: 2,

@@ -22,15 +22,15 @@ interface Knob {
   stops: readonly (readonly number[])[]
   /** Gain that each stop comes to over the nodes that it acts on, dB. Never falls from one stop to the next where there are several controls. */
   gainDb: Float64Array
-  /** How many controls a stop moves from where they stand. */
+  /** How many controls a stop moves. */
   changes: Int32Array
 }
 
-/** Knobs with all their stops, and what every node reads as in each of them. */
+/** Knobs with all their stops, and every node's reading at each of them. */
 export class Positions {
   private readonly all: readonly (readonly Position[])[]
   readonly knobs: readonly Knob[]
-  /** Where each knob stands now, by index. */
+  /** Present stop of each knob, by index. */
   readonly now: Choice
   /** For each node the knobs that change it. */
   readonly own: readonly (readonly number[])[]
@@ -147,7 +147,7 @@ export class Positions {
     }
   }
 
-  /** Some controls in some positions, everything else as it stands. */
+  /** Some controls at given positions, everything else unchanged. */
   private standing(controls: readonly number[], stop: readonly number[]): PositionOf {
     return (key) => {
       const place = controls.findIndex((control) => this.free[control]!.key === key)

@@ -17,7 +17,7 @@ export interface Demands {
 export interface Found {
   score: Score
   choice: Choice
-  /** Where the work allowed ran out: what a choice that was not looked at is worth at most. Left out: this is the best. */
+  /** If the work allowance ran out: bound on the score of choices not examined. Left out: this is the best. */
   bound?: Score
 }
 
@@ -27,7 +27,7 @@ export interface Problem {
   aims: Aims
   positions: Positions
   cancelled: () => boolean
-  /** Says when the work allowed is done: what is found by then is the answer, with the bound that remains. */
+  /** Whether the work allowance is used up: the best so far is then the answer, with the remaining bound. */
   exhausted: () => boolean
   /** More headroom than this is worth nothing, dB. */
   enoughHeadroomDb: number

@@ -12,7 +12,7 @@ import { type Position, lastOf, known } from '../model'
 import { powerDb } from '../units'
 import { twinsOf } from './twins'
 
-/** Stages that are kept by themselves: what they do depends on what comes to them. */
+/** Stages that are not merged: their effect depends on their input. */
 const keptKinds: ReadonlySet<Node['kind']> = new Set(['agc', 'limiter', 'duck', 'low-cut'])
 
 /**

@@ -72,7 +72,7 @@ export function searchRows(problem: Problem, demands: Demands, region: Region): 
   return found
 }
 
-/** A stop of each of a node's own knobs, with what it reads as there. */
+/** A stop of each of a node's knobs, with the reading there. */
 interface Setting {
   chosen: number[]
   reading: Reading

@@ -9,7 +9,7 @@ import { meetsDemands, type Score, tenths, worstOutsideDb, worstOverDb } from '.
 /** Two schools of gain: most of it in the first quiet stage, or every control near the middle of its range. */
 export type GainSchool = 'hot early' | 'no box works hard'
 
-/** The settings of a school, and what they are worth. */
+/** The settings of a school, and their score. */
 export interface SchoolSettings {
   school: GainSchool
   fits: boolean
@@ -21,7 +21,7 @@ export interface SchoolSettings {
 interface Dial {
   control: FreeControl
   positions: readonly Position[]
-  /** Stops in the order of the gain that they come to, least first: indices of positions. */
+  /** Stops in order of gain, least first: indices of positions. */
   byGain: readonly number[]
 }
 
@@ -88,7 +88,7 @@ interface Search {
   cancelled: () => boolean
 }
 
-/** Where each dial stands in the end, as an index of its positions. */
+/** Final position of each dial, as an index. */
 function towards(school: GainSchool, { graph, aims, dials, cancelled }: Search): number[] | undefined {
   const set = asSet(graph)
   let ranks = dials.map(({ control, positions, byGain }) =>

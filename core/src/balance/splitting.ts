@@ -31,7 +31,7 @@ export class Splitting {
     return best < 0 ? undefined : best
   }
 
-  /** Notes what a half of a region is worth beside the whole; undefined when nothing is left of it. */
+  /** Records the score of half a region relative to the whole; undefined if the half is empty. */
   learn(knob: number, { low, high }: Region, whole: Score, half: Score | undefined): void {
     const learned = this.learned[knob]!
     learned.fallDb +=

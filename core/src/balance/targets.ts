@@ -2,7 +2,7 @@ import { gearOf, type Patch, PeakTarget, type Shelf, shelfFor } from '../model'
 import { balance, type Change } from './balance'
 import type { Score } from './objective'
 
-/** The chain in hand balanced for one peak target, and what that is worth. */
+/** The present chain balanced for one peak target, with its score. */
 export interface TargetSettings {
   target: PeakTarget
   fits: boolean

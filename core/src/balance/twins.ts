@@ -46,7 +46,7 @@ function nodesBehind(graph: Graph, needed: readonly boolean[]): Set<number>[] {
 const isDisjoint = (one: ReadonlySet<number>, other: ReadonlySet<number>): boolean =>
   ![...one].some((each) => other.has(each))
 
-/** Everything of a node but what it reads as. */
+/** Everything of a node except its reading. */
 function appearance(
   graph: Graph,
   { index, kind, sign = 1, delayS = 0, stop, controls, feeds, linked }: Node,
@@ -76,7 +76,7 @@ function appearance(
   ])
 }
 
-/** Whether two nodes read the same wherever the controls stand that the search moves. */
+/** Whether two nodes have the same reading at all positions in the search. */
 function readsAlike(
   graph: Graph,
   one: Node,

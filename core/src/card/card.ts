@@ -18,7 +18,7 @@ import {
 /** A clip of the stand-in card: as one of the foundry's devices would have written it. */
 export interface CardClip {
   name: string
-  /** What is known of it, for who checks what is found. */
+  /** Its known faults, for checking the findings. */
   holds: string
   bytes: () => Promise<Uint8Array>
 }

@@ -79,7 +79,7 @@ function arrive(building: Building, link: Link, into: Map<string, Arrived[]>): v
   }
 }
 
-/** A link without contacts passes as it is; a radio only where both sides are on one channel. */
+/** A link without contacts passes sound unchanged; a radio only if both sides are on one channel. */
 function throughTheAir({ patch, commonShelf }: Building, link: Link, from: Port, channel: Channel): Arrival {
   const radio = radioLinksOf(patch, commonShelf).find((each) => each.link === link.id)
   if (radio && !radio.matched)

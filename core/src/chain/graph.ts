@@ -20,13 +20,13 @@ export interface Node {
   /** Controls that change what it does, as `part.control`. */
   controls: string[]
   read: Read
-  /** Which way up it passes on what it is fed; left out: as it comes. */
+  /** Polarity of what it passes on; left out: unchanged. */
   sign?: 1 | -1
   /** How much later it passes it on, seconds. */
   delayS?: number
-  /** Nothing passes here: what the wiring or the radio says of it. */
+  /** Why nothing passes here: the finding of the wiring or the radio. */
   stop?: CircuitFinding
-  /** Nodes whose automatic gain turns together with this one's. */
+  /** Nodes whose automatic gain is linked with this one's. */
   linked?: number[]
 }
 
@@ -72,7 +72,7 @@ export interface Graph {
   ends: End[]
   /** Every control of the chain with its gear's initial or set position. */
   settings: Map<string, Position>
-  /** Figures nobody knows, for which the typical value stands. */
+  /** Unknown figures that are replaced by typical ones. */
   assumptions: Assumption[]
 }
 
@@ -82,7 +82,7 @@ export const deadFactor = 1e-10
 /** Whether a source goes on while somebody else pauses. */
 export const neverPauses = (source: Source): boolean => source.kind !== 'speech' && source.kind !== 'strike'
 
-/** How long a loud moment takes to come to its peak, ms: what a voice needs, and what a blow does. A limiter may be slower. */
+/** Rise time of a loud moment to its peak, ms, for a voice and for a blow. A limiter may be slower. */
 export const riseMsOf = ({ kind }: Source): number => (kind === 'strike' ? strikeRiseMs : voiceRiseMs)
 export const voiceRiseMs = 10
 export const strikeRiseMs = 1
@@ -102,7 +102,7 @@ export function comingBack(passing: readonly Source[]): Source[] {
 /** Whether the gain of a node follows a level with the given settings. */
 export const acts = (node: Node, at: Parameters<Read>[0]): boolean => node.read(at).follows !== undefined
 
-/** Where every control stands as the patch has it. */
+/** Position of every control as set in the patch. */
 export const asSet =
   ({ settings }: { settings: ReadonlyMap<string, Position> }): PositionOf =>
   (key) =>

@@ -12,7 +12,7 @@ export interface Sounding {
 }
 
 export const whiteOverWeighted = powerFromDb(whiteOverWeightedDb)
-/** One source at an amplitude over its typical level, and what never pauses beside it. */
+/** One source at an amplitude relative to its typical level, and sources that never pause. */
 export const speaking = (table: Table, source: number, amplitude: number): Sounding => ({
   sources: table.sources.map((each, index) =>
     index === source ? amplitude : neverPauses(each.source) ? 1 : 0,
@@ -37,7 +37,7 @@ export function loudMoments({ sources }: Table, ducks: boolean): Sounding[] {
 export const isDucked = ({ sources }: Sounding, table: Table, passes: (source: number) => boolean): boolean =>
   table.sources.some(({ source }, index) => sources[index]! > 0 && source.kind === 'speech' && !passes(index))
 
-/** Sources, by index, whose first word after a pause an automatic gain meets; none where nothing passes it. */
+/** Sources, by index, whose first word after a pause reaches an automatic gain; none if nothing passes it. */
 export function comingBackAt(table: Table, passes: (source: number) => boolean): number[] {
   const passing = [...table.sources.keys()].filter(passes)
   const back = comingBack(passing.map((source) => table.sources[source]!.source))
@@ -94,7 +94,7 @@ const peakOfWays = ({ amplitudes }: WaysOfSource): number =>
 export const sourcePower = (mixture: Mixture, table: Table, source: number): number =>
   powerOfWays(waysOfSource(mixture, table, source))
 
-/** A-weighted power of what the boxes add, and of the place with what comes with feeds. */
+/** A-weighted noise power of the boxes, and of the place together with noise from feeds. */
 export function noisePowers(mixture: Mixture, table: Table): { boxes: number; place: number } {
   let [boxes, place] = [0, 0]
   const { emitters, amplitudes, filters } = mixture
@@ -136,7 +136,7 @@ export const soundingPeak = (mixture: Mixture, table: Table, sounding: Sounding)
 /** How that peak comes together. */
 export interface PeakMakeup {
   peak: number
-  /** Share of it that the largest sound has by itself: 1 where nothing has to meet. */
+  /** Share of the largest sound in it: 1 if there is only one. */
   largestShare: number
   /** Root of the summed powers: the amplitude that a level detector sees. */
   power: number
@@ -163,7 +163,7 @@ function peaksOfSounds(mixture: Mixture, table: Table, { sources, placeAtLoudest
   return peaks
 }
 
-/** The largest peak of the place, and of what comes with feeds, as the amplitude of a sine. */
+/** The largest peak of the place and of noise from feeds, as the amplitude of a sine. */
 export function placePeak(
   { emitters, amplitudes, filters }: Mixture,
   table: Table,

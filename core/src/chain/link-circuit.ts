@@ -22,7 +22,7 @@ import type { PositionOf } from './reading'
 export interface Side {
   from: 'left' | 'right'
   sign: 1 | -1
-  /** Gain at each piece on the way, dB, and last at the input itself: all of it where nothing lies between. */
+  /** Gain at each piece on the way, dB, and last at the input: all of it if there are no pieces. */
   alongDb: (at: PositionOf) => readonly number[]
   /** Noise added along the link, dBu(A): resistances of the pieces, of an output without a noise figure, and hum of an unbalanced run. */
   noiseDbuA: (at: PositionOf) => number

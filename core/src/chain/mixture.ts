@@ -17,7 +17,7 @@ export const emptyMixture: Mixture = { emitters: [], amplitudes: [], delaysS: []
 /** Delays closer than this count as equal: a seventh of a sample at 48 kHz. */
 export const sameDelayS = 3e-6
 
-/** Several mixtures as one. What comes from one thing at one time adds up with its sign. */
+/** Merges several mixtures. Parts from one emitter with one delay add with their signs. */
 export function merged(mixtures: readonly Mixture[]): Mixture {
   if (mixtures.length === 1) return mixtures[0]!
   const emitters: number[] = []

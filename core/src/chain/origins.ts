@@ -12,7 +12,7 @@ import { addNode } from './building'
 import type { Graph } from './graph'
 import { through } from './reading'
 
-/** Where sound enters a microphone that stands somewhere: its sources, and the noise of the place. */
+/** Sound entering a microphone at a place: its sources, and the noise of the place. */
 export function enterMicrophone(
   graph: Graph,
   { brief }: Patch,

@@ -20,10 +20,10 @@ import {
 } from '../units'
 import { typicalCapsule, typicalEarsDbSplAtVolt, typicalOf } from './typical'
 
-/** Where a control stands, by `part.control`. */
+/** Position of a control, by `part.control`. */
 export type PositionOf = (key: string) => Position
 
-/** A stage whose gain follows what passes through it, or through another channel. */
+/** A stage whose gain follows the level in it or in another channel. */
 export type FollowingStage = Extract<Stage, { kind: 'agc' | 'limiter' | 'duck' }>
 
 /** What a node does with its controls where they stand. Levels and noises are in the units of its input and output. */
@@ -101,7 +101,7 @@ export const whiteOverWeightedDb = -evenTo24kHzADb
 export const wordLengthNoiseDbfsA = (bits: number): number =>
   -(20 * bits * Math.log10(2) + powerDb(1.5)) + powerDb(3) + evenTo24kHzADb
 
-/** Whether a stage acts with its switch where it stands; one without a switch always does. */
+/** Whether a stage acts at the present position of its switch; one without a switch always does. */
 export const stageActs = (stage: Stage, part: string, at: PositionOf): boolean =>
   !('when' in stage) || !stage.when || stage.when.is.includes(`${at(controlKey(part, stage.when.control))}`)
 

@@ -57,24 +57,24 @@ export function besideOn(graph: Graph, wholeOf: SpanOf): BesideAt {
   }
 }
 
-/** The only way of a source to a node, with what is the same of it in every region. */
+/** The only path of a source to a node, with the data that are the same in every region. */
 interface SingleWay {
   source: number
-  /** Power of the source where it enters, and what the place adds there at least and at most. */
+  /** Power of the source at its entry, and bounds on what the place adds there. */
   entryPower: number
   placeLeast: number
   placeMost: number
-  /** Sources that go on beside it: what never pauses. */
+  /** Sources that never pause. */
   others: readonly number[]
   steps: readonly WayStep[]
 }
 
 interface WayStep {
   node: number
-  /** The node before it on the way, and what else feeds it; none where nothing joins. */
+  /** The node before it on the path, and its other feeds, if any. */
   own: number
   joining: readonly number[]
-  /** A low-cut from here on may take away again what joins. */
+  /** Whether a low-cut behind this may remove what joins. */
   isCutLater: boolean
 }
 
@@ -162,7 +162,7 @@ function noiseOverSource(
 
 const nobody: Sounding = { sources: [], placeAtLoudest: false }
 
-/** Power of what joins at a node beside one of its feeds. */
+/** Power of the other feeds of a node. */
 function joiningPower(
   { node, own, joining }: WayStep,
   { before, after }: Spans,

@@ -3,7 +3,7 @@ import { type Table, tableOf } from './table'
 import { sameDelayS } from './mixture'
 import type { SpanOf } from './reading-span'
 
-/** A way of a source or of an entry's noise to a place in the chain. What it carries differs from region to region, this does not. */
+/** A path of a source or of an entry's noise to a place in the chain. Its amplitude depends on the region, the path does not. */
 interface Slot {
   emitter: number
   delayS: number
@@ -17,7 +17,7 @@ export interface Shape {
   slots: readonly Slot[]
   /** For each source its paths as slot indices, grouped by time of arrival. */
   sources: readonly (readonly (readonly number[])[])[]
-  /** Ways of entry noises with what they come to for amplitude 1. */
+  /** Paths of entry noises, with their power at amplitude 1. */
   places: readonly Place[]
 }
 

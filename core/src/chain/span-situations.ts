@@ -28,9 +28,9 @@ export interface SituationSpans {
   pause: readonly Spans[]
   /** For each source and node the least that automatic gain opens by in the pause, dB. */
   riseDb: readonly Float64Array[]
-  /** For each source and node with automatic gain what is known of what sounds beside it. */
+  /** For each source and node with automatic gain, bounds on everything else that sounds there. */
   beside: readonly (Beside | undefined)[][]
-  /** Everything at its loudest out of a pause; where a duck is in the chain, also what never pauses by itself. */
+  /** Everything at its loudest after a pause; with a duck in the chain, also the sources that never pause alone. */
   onsets: readonly Onset[]
   /** For each node whether anything of this may differ from the region before. */
   changed: readonly boolean[]

@@ -7,7 +7,7 @@ import { amplitudeFromDb, powerDb } from '../units'
 import type { ReadingSpan, SpanOf } from './reading-span'
 import type { Shape, Shapes } from './span-shapes'
 
-/** A figure that is only known to lie between two. */
+/** A figure known only within bounds. */
 export interface Span {
   low: number
   high: number

@@ -33,7 +33,7 @@ export interface Chain {
   table: Table
   /** For each source: it speaks at its typical level, and nobody else does. */
   typical: readonly Walked[]
-  /** For each source: it has been silent for a while, where it has pauses. What never pauses goes on. */
+  /** For each source: it has paused for a while, if it has pauses. Sources that never pause go on. */
   pause: readonly Walked[]
   /** For each source and node: the gain that automatic gain would open to in the end, dB. */
   pauseAskedDb: readonly Float64Array[]
@@ -166,7 +166,7 @@ const paused = (silence: Sounding, spoken: Walked, table: Table, askedDb: Float6
   },
 })
 
-/** The first loud moment after a pause: what follows the level comes down while it swells, as far as it has time. */
+/** The first loud moment after a pause: following stages come down during its rise, as far as there is time. */
 function onsetGainDb(met: Met, sounding: Sounding, pause: readonly Walked[], table: Table): number {
   const { stage, node } = met
   if (stage.kind === 'duck') return settledGainDb(met, sounding, table)

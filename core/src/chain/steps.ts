@@ -26,7 +26,7 @@ function feedsInto(graph: Graph, from: number, to: number): boolean {
   return graph.nodes[to]!.feeds.some((feed) => feed === from || feedsInto(graph, from, feed))
 }
 
-/** For each node whether something there or before it follows the level: what it passes differs from one situation to the next. */
+/** For each node, whether it or an earlier one follows the level, so that its output depends on the situation. */
 export function isBehindFollowers(graph: Graph, follows: (node: number) => boolean): boolean[] {
   const isBehind = graph.nodes.map(() => false)
   for (const step of graph.steps)

@@ -3,7 +3,7 @@ import type { Source } from '../model'
 import { amplitudeFromDb, powerFromDb, sineCrestDb } from '../units'
 import type { EntryNoise, Graph } from './graph'
 
-/** A source with what its moments and its peaks are to its typical level, as amplitudes. */
+/** A source with its moments and peaks relative to its typical level, as amplitudes. */
 export interface SourceEntry {
   source: Source
   quietest: number
@@ -83,7 +83,7 @@ function makeTable(graph: Graph): Table {
   }
 }
 
-/** The noises of an entry are strangers to each other: their powers add, and so do the squares of what they peak at. */
+/** The noises of an entry are uncorrelated: their powers add, and so do the squares of their peaks. */
 function leftOf({ noises }: EntryNoise, lowCutsHz: readonly number[]): EntryNoiseLeft {
   const sum = { weighted: 0, plain: 0, plainLoudest: 0, peak: 0, loudestPeak: 0 }
   for (const { spectrum, levelDba, loudestDba, crestDb } of noises) {

@@ -13,7 +13,7 @@ export interface Met {
   mixture: Mixture
   levelDb: number
   peakDb: number
-  /** Share of that peak that the largest sound has by itself. */
+  /** Share of the largest single sound in that peak. */
   peakShare: number
   /** Peak level as a level detector sees it, dB; of the loudest of linked channels. */
   peakPowerDb: number

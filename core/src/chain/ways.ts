@@ -8,7 +8,7 @@ export interface Way {
   origin: number
   /** From the entry to the node itself. */
   nodes: readonly number[]
-  /** Noise of the same entry: its place in the list of the graph; none is undefined. */
+  /** Index of the entry's noise in the graph; undefined if none. */
   entryNoise: number | undefined
   /** Low-cuts on the path if every optional one acts, and if only the permanent ones do: indices in the graph's table. */
   mostCut: number

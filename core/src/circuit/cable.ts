@@ -26,7 +26,7 @@ export function strayCapacitors(
 ): StrayCapacitor[] {
   const { lengthM = 0, picofaradPerM, corePicofaradPerM } = cable
   if (lengthM === 0 || (picofaradPerM === undefined && corePicofaradPerM === undefined)) return []
-  // one of the two is there: what is not is worked out from the other
+  // at least one of the two is given; the other is derived from it
   const shieldFarad = (picofaradPerM ?? (corePicofaradPerM ?? 0) / coresOverShield) * lengthM * 1e-12
   const coreFarad = (corePicofaradPerM ?? (picofaradPerM ?? 0) * coresOverShield) * lengthM * 1e-12
   const conductors = conductorsOf(wires, from, to)

@@ -22,7 +22,7 @@ export interface ContactState {
   amperes?: number
 }
 
-/** One plug or socket on the way, with what is on its contacts. */
+/** One plug or socket along the link, with the state of its contacts. */
 export interface ConnectorState {
   name: string
   shape: Shape
@@ -30,7 +30,7 @@ export interface ConnectorState {
   contacts: ContactState[]
 }
 
-/** Two contacts that are one, or that a part lies between: by place in the lists of two neighbouring halves. */
+/** Two contacts that touch or that a part connects: indices in the contact lists of two neighbouring halves. */
 export interface Strand {
   from: number
   to: number
@@ -46,7 +46,7 @@ export interface LinkContacts {
 const darkVolts = 0.02
 const groundOhm = 1
 
-/** Every contact of a link, with what its solution carries there. */
+/** Every contact of a link, with its solved state. */
 export function contactStates(link: PluggedLink, variant: Variant): LinkContacts {
   const { outputDc, supplies } = factsOf(link, variant)
   const half = halvesOf(link, variant)
@@ -174,7 +174,7 @@ function insideOf({ ends, wires, parts = [] }: Piece, one = 0, other = 1): Stran
   })
 }
 
-/** A cable or adapter by itself: every two ends that something joins, with what does. */
+/** A cable or adapter by itself: every connected pair of ends, with its connections. */
 export function pieceStrands(piece: Piece): LinkContacts[] {
   const names = ['towards the source', 'other end', 'further end', 'last end']
   const half = (end: number): ConnectorState => ({

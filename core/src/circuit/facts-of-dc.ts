@@ -12,7 +12,7 @@ export interface OutputDc {
   amperes: number
 }
 
-/** A supply of an input and what becomes of it on one contact. */
+/** A supply of an input, with its state on one contact. */
 export interface SupplyDc {
   input: number
   name: string
@@ -22,14 +22,14 @@ export interface SupplyDc {
   amperes: number
 }
 
-/** A thing that wants power, and what it gets. */
+/** A thing that needs power, and what it gets. */
 export interface NeedDc {
   name: string
   minimumVolts: number
   volts: number
 }
 
-/** DC of others that stands on a contact of an input. */
+/** Foreign DC on a contact of an input. */
 export interface InputDc {
   input: number
   contact: Contact
@@ -74,7 +74,7 @@ export function dcFactsOf(
   }
 }
 
-/** DC that flows into a contact of an output: through what it drives with, unless a capacitor is before it, and what it is powered by. */
+/** DC that flows into a contact of an output: through its driver, unless a capacitor blocks it, and through its power circuit. */
 function intoContact(
   output: PluggedLink['output'],
   contact: Contact,

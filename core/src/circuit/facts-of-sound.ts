@@ -12,7 +12,7 @@ export interface Reach {
   signal: string
   /** Gain at 1 kHz; -Infinity for nothing. */
   db: number
-  /** Which way up it arrives. */
+  /** Polarity. */
   sign: 1 | -1
   /** Common-mode part on a differential channel, which it rejects; -Infinity where there is one leg. */
   commonDb: number
@@ -189,7 +189,7 @@ export function openLegsOf(link: PluggedLink, netlist: Netlist): OpenLeg[] {
   return link.inputs.slice(0, link.asked).flatMap((each, input) => {
     const channels = each.channels.filter(({ cold }) => cold !== undefined)
     if (channels.length === 0) return []
-    // its own parts taken away, the rest of the link is tied to the sender alone
+    // without the input's own parts, the rest of the link is tied only to the sender
     const own = `input ${input} `
     const network = networkAt(
       netlist.filter((part) => part.kind === 'wire' || !part.id.startsWith(own)),
@@ -215,7 +215,7 @@ export function openLegsOf(link: PluggedLink, netlist: Netlist): OpenLeg[] {
 export function openOutputContactsOf({ output, inputs }: PluggedLink, netlist: Netlist): Contact[] {
   const channels = output.channels.filter(({ drive, cold }) => drive === 'floating' && cold !== undefined)
   if (channels.length === 0) return []
-  // its own parts taken away, the rest of the link is tied to the inputs alone
+  // without the output's own parts, the rest of the link is tied only to the inputs
   const network = networkAt(
     netlist.filter((part) => part.kind === 'wire' || !part.id.startsWith('output ')),
     middleHz,

@@ -28,9 +28,9 @@ export interface WaySearch {
   suppliesMayBeOff?: boolean
   /** Also over the other free sockets of both boxes. */
   otherPorts?: boolean
-  /** Asked now and then; when it says true the search ends with what it has. */
+  /** Polled during the search; returning true ends it with the ways found so far. */
   cancelled?: () => boolean
-  /** Told of each way as it is found. A later one may make it needless, so that it is not among the answers. */
+  /** Called for each way as it is found. A later, better way may keep it out of the answers. */
   found?: (way: Way) => void
 }
 
@@ -48,7 +48,7 @@ export function findWays(patch: Patch, link: Link, commonShelf: Shelf, search: W
     ...search,
     refused: ['dead', 'harmful', 'degraded'],
   })
-  // a lead that costs level or a side is better than none
+  // a lead that loses level or one channel is better than none
   return clean.length || search.cancelled?.()
     ? withoutIdleLoads(clean)
     : waysByAllEnds(patch, link, commonShelf, { ...search, refused: ['dead', 'harmful'] })
@@ -93,7 +93,7 @@ function waysBetween(
   if (!bare) return []
   const all = candidatesOn(shelfFor(patch, commonShelf))
   const inputTap = tapsOf(bare).inputs[0]!
-  // a link that joins ends in the lead that is there: the row comes before that
+  // a joining link ends in the existing lead: the row comes before that
   const lead = link.joins && inputTap !== 'output' ? inputTap.piece : undefined
   const input: Half = lead === undefined ? bare.inputs[0]! : bare.pieces[lead]!.ends[0]!
   const tap = lead === undefined ? inputTap : tapsOf(bare).pieces[lead]!
@@ -133,7 +133,7 @@ function waysBetween(
   return ways
 }
 
-/** Everything on the shelf that can lie in a link, each way round that makes a difference. */
+/** Everything on the shelf that can be part of a link, in each direction that makes a difference. */
 const candidatesOn = (shelf: Shelf): Candidate[] => [...shelf.values()].flatMap(candidatesOf)
 
 /** Made once of each thing, for a shelf is looked through link by link; a thing is replaced, never changed. */
@@ -261,7 +261,7 @@ export const harmlessWays = (patch: Patch, link: Link, shelf: Shelf, most: numbe
     mostPieces: most,
   })
 
-/** The best of them: what is owned comes first, so that the rest is looked at only where nothing owned does it. */
+/** The best of them. Owned gear ranks first, so the rest of the shelf is searched only if nothing owned works. */
 export function bestHarmlessWay(patch: Patch, link: Link, shelf: Shelf, most: number): Way | undefined {
   const used = usesIn(patch)
   const owned = new Map(

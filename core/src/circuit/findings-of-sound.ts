@@ -12,7 +12,7 @@ const sameDb = 0.5
 const audibleLossDb = -1
 const plainLossDb = -3
 
-/** An input that is asked about, with what is heard on it. */
+/** An input that is asked about, with the signals on it. */
 interface Listened {
   link: PluggedLink
   facts: Facts
@@ -88,7 +88,7 @@ function findOpenLegs({ facts, index, input, heard }: Listened, find: Find): voi
   find('degraded', 'open leg', { where: input.name }, { input: input.name, contacts, db: loudest.db })
 }
 
-/** A source that arrives: as what, on how many channels, which way up. */
+/** A source that arrives: in which form, on how many channels, with which polarity. */
 function findOnSignal(
   { input: { name, channels, digital }, signals, mixed }: Listened,
   signal: string,

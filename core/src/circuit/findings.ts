@@ -8,13 +8,13 @@ import { findHum } from './hum'
 import type { PluggedLink } from './link'
 import { variantsOf } from './variants'
 
-/** A link solved: what it comes to in each kind of socket, and what there is to say. */
+/** A solved link: facts for each kind of socket, and findings. */
 export interface LinkReport {
   variants: { touching: string[]; facts: Facts; findings: CircuitFinding[] }[]
   findings: CircuitFinding[]
 }
 
-/** Solves a link in every kind of socket and says what follows. */
+/** Solves a link in every kind of socket and derives its findings. */
 export function reportOf(link: PluggedLink): LinkReport {
   const found = variantsOf(link)
   if ('misfit' in found) {
@@ -42,7 +42,7 @@ export function reportOf(link: PluggedLink): LinkReport {
   return { variants, findings: together(variants.map((variant) => variant.findings)) }
 }
 
-/** Findings of all variants as one list; what is only said of some is said to be so. */
+/** Findings of all variants as one list; those of only some variants are marked. */
 function together(all: CircuitFinding[][]): CircuitFinding[] {
   if (all.length === 1) return all[0]!
   const key = ({ code, subject: { where, contact } }: CircuitFinding) => `${code} ${where} ${contact}`
@@ -75,7 +75,7 @@ function together(all: CircuitFinding[][]): CircuitFinding[] {
 function findingsIn(link: PluggedLink, facts: Facts): CircuitFinding[] {
   const found: CircuitFinding[] = []
   const find: Find = (severity, code, subject, figures) =>
-    // a code goes with its own figures: the signature of Find says so
+    // the signature of Find ties each code to its figures
     found.push({ severity, code, subject, figures } as CircuitFinding)
   findOnOutput(link, facts, find)
   findOnSound(link, facts, find)

@@ -5,7 +5,7 @@ import { pluggedLink } from './from-patch'
 import { wayTo } from './link'
 import { pieceOfGear } from './pieces'
 
-/** A thing with its ends as it would lie, and how many pieces of the link it would take the place of. */
+/** A thing in its orientation, and how many pieces of the link it would replace. */
 export interface Fitting {
   gear: Gear
   reversed: boolean

@@ -133,7 +133,7 @@ class Layout {
     return branch === undefined || host === undefined ? 'output' : { piece: host, end: branch.end }
   }
 
-  /** Other outputs on a lead with several near ends load the link with what stands behind them. */
+  /** Other outputs on a lead with several near ends load the link with their source circuits. */
   restBeside(): void {
     for (const other of this.patch.links) {
       if (!other.joins || other.id === this.link.id || other.pieces.length > 0) continue

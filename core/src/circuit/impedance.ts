@@ -15,7 +15,7 @@ export function impedanceBetween(network: Network, from: NodeName, to: NodeName)
 /** Largest difference of the two legs' impedance to ground that still counts as balanced. */
 const balanceTolerance = 0.1
 
-/** Two legs of a differential input see the same impedance to ground: what falls on both then cancels. */
+/** Whether both legs of a differential input see the same impedance to ground, so that common interference cancels. */
 export function isBalanced(
   middle: Network,
   input: number,
@@ -81,7 +81,7 @@ function heatedOhm(part: Part, solution: Solution): number {
 export function joinedContacts(link: PluggedLink, netlist: Netlist): [Contact, Contact][] {
   const sounding = link.output.channels.flatMap(({ hot, cold }) => (cold === undefined ? [hot] : [hot, cold]))
   const all = [...new Set(sounding), ...link.output.ground.slice(0, 1)]
-  // seen from outside: without what stands behind the contacts
+  // seen from outside, without the circuit behind the contacts
   const outside = netlist.filter(
     (part) =>
       part.kind === 'wire' ||

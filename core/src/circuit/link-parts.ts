@@ -124,7 +124,7 @@ function loadOf({ ohm, cold, commonModeOhm }: InputChannel): { betweenOhm: numbe
   if (cold === undefined) return { betweenOhm: ohm }
   if (commonModeOhm !== undefined) return { betweenOhm: ohm, legOhm: commonModeOhm }
   if (!Number.isFinite(ohm)) return { betweenOhm: ohm }
-  // both legs in series lie beside what is between them: together they are what the input states
+  // both legs in series are parallel to the load between them: together they make the stated impedance
   const legOhm = legsOverInput * ohm
   return { betweenOhm: (ohm * 2 * legOhm) / (2 * legOhm - ohm), legOhm }
 }

@@ -94,7 +94,7 @@ export interface Piece {
         henry: number
         leakageHenry: number
       }
-    /** Sound into a digital stream or out of one: what stands across `first` drives `second`, and never back. */
+    /** Conversion into a digital stream or out of it: the voltage across `first` drives `second`, never back. */
     | {
         kind: 'converter'
         direction: 'in' | 'out'

@@ -21,7 +21,7 @@ function rungsOf(passive: Passive, at: (control: string) => Position | undefined
     : (passive.ladder.at[`${at(passive.ladder.control)}`] ?? [])
 }
 
-/** A cable, adapter or pad as wires and parts, its ladder as its control stands. */
+/** A cable, adapter or pad as wires and parts, with its ladder at the present position of its control. */
 function pieceOf(
   id: string,
   gear: Gear,
@@ -67,7 +67,7 @@ function pieceOf(
   }
 }
 
-/** The contact of end 0 that is ground: by its custom, or as what it is wired to says. */
+/** The ground contact of end 0: by convention, or by what it is wired to. */
 const groundAt = (from: Shape, to: Shape, pairs: readonly (readonly [Contact, Contact])[]): Contact =>
   groundContact(from) ?? pairs.find(([, far]) => far === groundContact(to))?.[0] ?? 'sleeve'
 
@@ -112,6 +112,6 @@ export function turnedPiece(piece: Piece, order: readonly number[]): Piece {
   }
 }
 
-/** Where the controls of a thing stand. */
+/** Positions of a thing's controls. */
 export const standsAt = (gear: Gear, settings: Record<string, Position>) => (control: string) =>
   settings[control] ?? gear.controls.find(({ id }) => id === control)?.initial

@@ -48,7 +48,7 @@ function genderOf(port: Port, gear: Gear): Half['gender'] {
   return gear.kind === 'microphone' || gear.kind === 'headphones' ? 'plug' : 'socket'
 }
 
-/** The plug or socket of a port; undefined where it has none. */
+/** The plug or socket of a port; undefined if it has none. */
 export const halfOf = (port: Port, gear: Gear): Half | undefined =>
   isPluggable(port.connector) ? { shape: port.connector, gender: genderOf(port, gear) } : undefined
 
@@ -62,7 +62,7 @@ function isDualMono(port: Port, gear: Gear): boolean {
   return driving('left') === driving('right')
 }
 
-/** An output of a thing with what stands behind its contacts. */
+/** An output of a thing, with the circuit behind its contacts. */
 export function outputOf(port: Port, gear: Gear, name: string, shape: Shape): OutputPort {
   const layout = layoutOf(port, shape)
   const ohm = port.impedanceOhm === undefined ? 0 : valueOf(port.impedanceOhm, typicalOhm.out)
@@ -102,7 +102,7 @@ export function outputOf(port: Port, gear: Gear, name: string, shape: Shape): Ou
   }
 }
 
-/** An input of a thing with what stands behind its contacts, its supplies as its controls stand. */
+/** An input of a thing, with the circuit behind its contacts and its supplies at the present control positions. */
 export function inputOf(
   port: Port,
   gear: Gear,

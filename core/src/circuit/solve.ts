@@ -48,7 +48,7 @@ export const leastOhm = 1e-4
 
 type Source = Extract<Part, { kind: 'source' }>
 
-/** A network as equations: what is the same at every frequency, and what grows with it. */
+/** A network as equations: a part independent of frequency, and a part proportional to it. */
 interface Equations extends Unknowns {
   /** Real entries, siemens or pure numbers; the system is this and `reactive` times j omega. */
   resistive: Float64Array

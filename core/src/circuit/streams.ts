@@ -44,7 +44,7 @@ export function soundsBackwards(link: PluggedLink, netlist: Netlist, input: numb
   })
 }
 
-/** Whether sound arrives as volts, as a stream that the input reads, or as what it cannot read. */
+/** Whether sound arrives as a voltage, as a stream that the input reads, or as something it cannot read. */
 export function arrivesAs(link: PluggedLink): 'volts' | 'stream' | 'nothing' {
   const { output, inputs } = link
   const { digital } = inputs[0]!

@@ -9,13 +9,13 @@ export interface LaidPiece {
   reversed: boolean
 }
 
-/** A row of cables and adapters that joins an output to an input, and what comes of it. */
+/** A row of cables and adapters that joins an output to an input, with its report. */
 export interface Way {
   from: Link['from']
   to: Link['to']
   pieces: LaidPiece[]
   report: LinkReport
-  /** Loss of what arrives best, dB. */
+  /** Loss of the signal that arrives best, dB. */
   lossDb: number
   /** Pieces that must be bought. */
   missing: number
@@ -41,7 +41,7 @@ export const quietEnough = <Lossy extends Pick<Way, 'lossDb'>>(
 /** A known high price ranks before an unknown one. */
 const inOrder = (price: number | undefined): number => price ?? Number.MAX_VALUE
 
-/** Ways as they are ranked: what is owned, what is clean, what loses least, the plain lead before a row of plugs, what costs least. */
+/** Ways in order: owned, clean, least loss, fewest pieces, cheapest. */
 export const ranked = (ways: readonly Way[]): Way[] =>
   [...ways].sort(
     (one, other) =>

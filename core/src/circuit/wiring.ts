@@ -5,7 +5,7 @@ import { reportOf } from './findings'
 import { phantomVolts } from './findings-of-power'
 import { pluggedLink } from './from-patch'
 
-/** A link of a patch with what its circuit comes to. */
+/** A link of a patch with its solved circuit. */
 export interface WiredLink {
   link: string
   report: LinkReport

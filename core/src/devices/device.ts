@@ -5,7 +5,7 @@ import type { TestSignal } from '../signals'
 export interface RecordRequest {
   /** The box that records. */
   box: string
-  /** Controls that stand otherwise than in the scene, by `box.control`. */
+  /** Control positions that differ from the scene, by `box.control`. */
   settings: Readonly<Record<string, Position>>
   sound: RecordedSound
 }
@@ -17,7 +17,7 @@ export type RecordedSound =
   | { kind: 'scene'; lengthS: number }
   /** One microphone alone is spoken into. */
   | { kind: 'microphone'; microphone: string }
-  /** Nothing, and everything before the box switched off: what the box itself hisses. */
+  /** Silence with everything before the box switched off: the box's own hiss. */
   | { kind: 'silence' }
 
 /** A recording as a card would hold it. */

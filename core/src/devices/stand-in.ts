@@ -43,7 +43,7 @@ export function standInsOf(
   )
 }
 
-/** A thing as the stand-in really is. */
+/** A thing with the true figures of its stand-in. */
 export function trueGear(gear: Gear, { truths, crossed }: StandIn): Gear {
   const withTruths = truths.reduce((thing, { places, value }) => {
     const place = places[0]!
@@ -173,7 +173,7 @@ function recordedTracks(
   return ends.map((end, index) => ({ end, samples: samples[index]! }))
 }
 
-/** The chain with a box playing from its own recordings, or with all before a box switched off: nothing comes in there. */
+/** The chain with a box playing its own recordings, or with everything before a box switched off. */
 function playedFrom(graph: Graph, box: string, sound: RecordedSound): Graph {
   const cut = new Set(
     sound.kind === 'silence'

@@ -89,7 +89,7 @@ export class AgcFollower {
     private readonly agc: Agc,
     rateHz: number,
     channels = 1,
-    /** Gain to begin with, dB, and what was heard before was what asks for it; left out: as silence leaves it. */
+    /** Initial gain, dB, as if the level before had asked for it; left out: as after silence. */
     startDb = agc.maximumGainDb,
   ) {
     const square = startDb < agc.maximumGainDb ? 10 ** ((agc.target - startDb) / 10) / 2 : 0
@@ -210,7 +210,7 @@ export function agcGainInPauseDb(agc: Agc, voiceDb: number, noiseDb: number, aft
   return agcGainAfterDb(agc, settledAgcGainDb(agc, voiceDb), settledAgcGainDb(agc, noiseDb), afterS)
 }
 
-/** Gain some time after the voice stopped, between what it was and what is asked for now, dB. */
+/** Gain some time after the voice stopped, between the earlier gain and the one asked for now, dB. */
 export function agcGainAfterDb(agc: Times, fromDb: number, toDb: number, afterS: number): number {
   // anything louder than the voice brings the gain down at once; anything softer lets it rise later
   return toDb < fromDb
@@ -244,7 +244,7 @@ function riseDb({ holdMs, releaseMs }: Times, fallDb: number, afterMs: number): 
   return last - first * behind(holdMs) - (sum * step) / 3
 }
 
-/** How far a strike leaves the gain down for the next sentence, dB, some time after it; 0 when it asks for none. */
+/** Gain reduction left for the next sentence some time after a strike, dB; 0 if the strike needs none. */
 export function agcLossAfterStrikeDb(agc: Agc, voiceDb: number, strikeDb: number, afterS: number): number {
   const loss = settledAgcGainDb(agc, voiceDb) - settledAgcGainDb(agc, strikeDb)
   return loss > 0 ? loss - riseDb(agc, loss, afterS * 1000) : 0

@@ -9,7 +9,7 @@ const BriefChange = Brief.extend({
   noises: noises.unwrap(),
   wind: wind.unwrap(),
   note: note.unwrap(),
-  // null takes away what is optional: a field that is missing travels nowhere
+  // null removes an optional field: a missing field would not be transmitted
   purpose: purpose.unwrap().nullable(),
   wantedSpeechToNoiseDb: wantedSpeechToNoiseDb.unwrap().nullable(),
 }).partial()

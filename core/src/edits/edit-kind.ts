@@ -5,7 +5,7 @@ import type { Names } from './names'
 /** One kind of edit: its schema, what it does to a patch, what takes exactly that back, and how it is said. */
 export interface EditKind<S extends z.ZodType, Back> {
   schema: S
-  /** The patch with the edit. Throws a Refusal where what it names is not there. The result is checked by the caller. */
+  /** The patch with the edit. Throws a Refusal if something it names does not exist. The caller validates the result. */
   apply: (patch: Patch, edit: z.output<S>, shelf: Shelf) => Patch
   /** The edit that takes this one back and nothing else; `after` is the patch with the edit. */
   inverse: (before: Patch, edit: z.output<S>, after: Patch) => Back

@@ -16,7 +16,7 @@ export const keepReading = editKind(schema, {
   apply: (patch, { id, reading }) => {
     const others = patch.lineUp.filter((each) => each.id !== id)
     if (!reading) return { ...patch, lineUp: others }
-    // in the order in which they were taken, so that what is put back stands where it stood
+    // in order of time, so that a restored reading is at its old place
     const lineUp = [...others, reading].sort((one, other) => one.at.localeCompare(other.at))
     return { ...patch, lineUp }
   },

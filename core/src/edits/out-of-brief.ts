@@ -13,7 +13,7 @@ export const sourceRemoved = ({ boxes, brief }: Patch, id: string): Edit[] => [
   { kind: 'change brief', to: withoutSource(brief, id) },
 ]
 
-/** A place leaves; a microphone that stood there stands nowhere afterwards. */
+/** Removes a place; a microphone that was there has no place afterwards. */
 export const placeRemoved = ({ boxes, brief }: Patch, id: string): Edit[] => [
   ...boxes.flatMap(({ id: box, place }): Edit[] =>
     place === id ? [{ kind: 'place box', box, place: null }] : [],

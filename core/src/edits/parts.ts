@@ -52,7 +52,7 @@ export function withPieces(patch: Patch, id: string, pieces: (link: Link) => Lin
   }
 }
 
-/** Without a splitter, what began at it is plugged into the output itself; what ended in it hangs loose. */
+/** Removes a splitter: links that began at it are plugged into the output; links that ended in it are disconnected. */
 export const unbranched = (patch: Patch, piece: string): Patch => ({
   ...patch,
   links: patch.links

@@ -1,4 +1,4 @@
-/** A figure that nobody knows, for which the value typical of its kind stands. */
+/** An unknown figure that is replaced by the typical value of its kind. */
 export interface Assumption {
   partName: string
   /** The stage or the socket. */

@@ -32,7 +32,7 @@ export interface LevelFigures {
     shape: CeilingShape
     ceilingDb: number
     unit: string
-    /** A control before it can bring the level down; else what takes it in must be moved. */
+    /** Whether a control before it can reduce the level; otherwise the microphone must be moved. */
     canTurnDown: boolean
     entry: string
     balanced: boolean

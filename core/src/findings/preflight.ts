@@ -8,9 +8,9 @@ export type PreflightItem =
   /** A box whose automatic gain acts: it sets its own level. */
   | { kind: 'own level'; box: string }
   | { kind: 'cards'; recorders: string[] }
-  /** Recordings on which sound must be seen; what of, where somebody speaks. */
+  /** Recordings whose meters must move, and whether by speech. */
   | { kind: 'meters'; recorders: string[]; speech: boolean }
-  /** Boxes that can be listened at; none where nothing is left but to play a clip. */
+  /** Boxes with headphones; none if the only way is to play a clip. */
   | { kind: 'listen'; boxes: string[] }
   | { kind: 'start'; recorders: string[] }
   | { kind: 'consent' }

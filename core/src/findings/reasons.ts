@@ -7,7 +7,7 @@ export interface ReasonFigures {
   'nothing heard': object
   'all locked': object
   'no control': object
-  /** A ceiling that no setting keeps, or none that was tried; at the microphone itself no pad behind it can help. */
+  /** A ceiling that no setting, or none tried, stays under; at the microphone itself no pad behind it can help. */
   over: {
     point: string
     partName: string

@@ -41,7 +41,7 @@ export class ChainReader {
   }
 }
 
-/** One source in the situations that a run tells of. */
+/** One source in the situations of a run. */
 export interface Heard {
   origin: Origin
   /** Its place in the list of sources. */

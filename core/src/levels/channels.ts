@@ -62,7 +62,7 @@ function loudestOn({ runs }: Levels, recording: string | undefined): Run | undef
   )
 }
 
-/** The track that each name means, none twice; undefined where it means none. */
+/** The track that each name means, none twice; undefined if it means none. */
 export function tracksNamed<Track extends Pick<RecordedChannel, 'names'>>(
   tracks: readonly Track[],
   names: readonly string[],

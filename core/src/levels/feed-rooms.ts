@@ -11,7 +11,7 @@ export interface FeedRoom {
   boxName: string
   /** Names of the recordings that this holds for. */
   tracks: string[]
-  /** Noise of boxes and place, as loud as the feed would have to be to be like it, dBu; -Infinity for none. */
+  /** Noise of boxes and place as an equivalent feed level, dBu; -Infinity for none. */
   noiseDbu: number
   /** The ceiling that the feed reaches first; undefined where nothing limits it. */
   ceiling: FeedCeiling | undefined
@@ -25,7 +25,7 @@ export interface FeedCeiling {
   spareDb: number
   peakDbu: number
   place: string
-  /** It lies in the box that sends it: nothing can be put before it. */
+  /** Whether it is in the sending box, so that nothing can be put before it. */
   isSender: boolean
 }
 
@@ -82,7 +82,7 @@ function ceilingOf(run: Run, at: (moreDb: number) => Run | undefined): FeedCeili
   const headroomAt = (moreDb: number) => at(moreDb)?.tightest?.ceiling.headroomDb ?? Infinity
   const now = headroomAt(0)
   if (now === Infinity) return undefined
-  // headroom falls as more is sent; between one level that has some and one that has none it is halved in
+  // headroom falls as the feed gets louder: bisection between a level with headroom and one without
   let [low, high] = now >= 0 ? [0, now] : [now, 0]
   while (headroomAt(high) > metDb && high < farthestDb) [low, high] = [high, high + Math.max(3, high)]
   while (headroomAt(low) < -metDb && low > -farthestDb) [low, high] = [low + Math.min(-3, low), low]

@@ -12,7 +12,7 @@ export interface FindingContext {
   plan: Plan
   wantedSpeechToNoiseDb?: number
   balanced?: boolean
-  /** Whose sources must all be recorded; left out: only what runs is looked at. */
+  /** The patch whose sources must all be recorded; left out: only runs are examined. */
   patch?: Pick<Patch, 'brief' | 'boxes'>
 }
 
@@ -95,7 +95,7 @@ class RunFindings {
     part: string,
     figures: LevelFigures[Code],
   ): void {
-    // a code goes with its own figures: the signature says so
+    // the signature ties each code to its figures
     this.list.push({ severity, code, subject: { run: this.run.id, part }, figures } as LevelFinding)
   }
 
@@ -247,7 +247,7 @@ class RunFindings {
 export const placeOf = ({ partName, name }: Pick<Point, 'partName' | 'name'>): string =>
   `${partName}, ${name.toLowerCase()}`
 
-/** Where the hiss comes from decides what would help against it. */
+/** The origin of the hiss, and the remedy that follows from it. */
 function hissOf(run: Run): Hiss {
   const [biggest] = run.shares
   const at = run.points.findIndex(({ node }) => node === biggest?.node)
@@ -296,7 +296,7 @@ export function loudestIn(run: Run): Loudest {
 /** Level that no working chain falls to, in any unit. */
 export const silenceDb = -140
 
-/** The point at which a run dies away to nothing, where the wiring brings it no further. */
+/** The point where a run stops because the wiring passes nothing. */
 export function whereItStops(run: Run): Point | undefined {
   const { stop } = run
   if (stop) return run.points.find(({ part }) => part === stop.part) ?? run.points[0]

@@ -21,7 +21,7 @@ export function incrementalLevels(): (patch: Patch, shelf: Shelf) => Levels {
   }
 }
 
-/** Positions in which the controls of boxes stand when nobody set them. */
+/** Initial positions of the boxes' controls. */
 function initials(patch: Patch, commonShelf: Shelf): Map<string, string | number> {
   const shelf = shelfFor(patch, commonShelf)
   return new Map(
@@ -31,7 +31,7 @@ function initials(patch: Patch, commonShelf: Shelf): Map<string, string | number
   )
 }
 
-/** Whether two patches differ in nothing but settings of boxes that leave every circuit as it is. */
+/** Whether two patches differ only in settings of boxes that change no circuit. */
 export function sameCircuits(one: Patch, other: Patch, commonShelf: Shelf): boolean {
   if (one.brief !== other.brief || one.gear !== other.gear) return false
   if (one.boxes.length !== other.boxes.length || one.links.length !== other.links.length) return false
@@ -56,7 +56,7 @@ const changed = (one: Box, other: Box): string[] =>
     (control) => one.settings[control] !== other.settings[control],
   )
 
-/** Whether a control of a box changes what stands behind its contacts, or the channel of its radio. */
+/** Whether a control of a box changes the circuit behind its contacts, or the channel of its radio. */
 const inCircuit = ({ ports, radio }: Gear, control: string): boolean =>
   ports.some(({ supplies }) => supplies?.some(({ when }) => when?.control === control)) ||
   (typeof radio?.carrierMhz === 'object' && radio.carrierMhz.control === control)

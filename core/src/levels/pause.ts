@@ -9,7 +9,7 @@ export interface PauseStory {
   partName: string
   /** Rise of the noise after some seconds of a pause, dB. */
   rises: { afterS: number; db: number }[]
-  /** How far a sentence that begins one second after the loudest moment lies too low, dB. */
+  /** Level lost by a sentence that begins one second after the loudest moment, dB. */
   lossAfterLoudDb: number
 }
 

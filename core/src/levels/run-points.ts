@@ -100,7 +100,7 @@ export function tightestOf(points: readonly Point[]): Run['tightest'] {
   return found
 }
 
-/** Level at which what never pauses on the other channels holds a linked gain in a pause. */
+/** Level that holds a linked gain in a pause, from sources on the other channels that never pause. */
 function heldDb({ graph, readings, table }: Chain, node: Node, pause: Walked): number | undefined {
   if (!node.linked || !readings[node.index]!.follows) return undefined
   const sources = table.sources.map(({ source }) => (neverPauses(source) ? 1 : 0))

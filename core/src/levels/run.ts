@@ -13,7 +13,7 @@ export interface Ceiling {
   headroomDb: number
   /** The ceiling divided by the gain from the source: a sine of this level at the source would meet it alone. */
   atSourceDb: number
-  /** It lies behind automatic gain: what meets it is the first word after a pause. */
+  /** Whether it is behind automatic gain, so that the first word after a pause reaches it first. */
   onset: boolean
 }
 
@@ -47,13 +47,13 @@ export interface Point {
   noiseAtSourceDb: number
   /** Noise added by this point, referred to the source; -Infinity for none. */
   ownNoiseAtSourceDb: number
-  /** All noise in a pause, referred to the typical voice: what automatic gain has lifted it to. */
+  /** Noise in a pause as raised by automatic gain, referred to the typical voice. */
   pauseNoiseAtSourceDb: number
   /** Level at which the other channels hold linked automatic gain in a pause; undefined where nothing is linked. */
   heldDb?: number
   /** Automatic gain acting here, dB: during speech, and as a long pause and the loudest moment would have it. */
   automatic?: { spokenDb: number; pauseDb: number; loudestDb: number }
-  /** Where several ways of the source meet: what they come to over the loudest of them, dB. */
+  /** Where several paths of the source meet: their sum relative to the loudest, dB. */
   joinedDb?: number
   ceilings: Ceiling[]
 }
@@ -93,7 +93,7 @@ export interface Run {
   /** Noise of the boxes, and with that of the place, during a pause. */
   noiseDb: number
   noiseWithPlaceDb: number
-  /** Typical level over the noise of the boxes, and over that and the place together: over what is heard in its pauses. */
+  /** Typical level over the noise of the boxes, and over that of boxes and place together, as heard in its pauses. */
   overBoxesDb: number
   speechToNoiseDb: number
   /** Rise of the noise in a pause under automatic gain, dB. */

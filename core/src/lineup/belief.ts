@@ -1,6 +1,6 @@
 import { choleskyOf, drawn, type Matrix } from './gaussian'
 
-/** A belief about some unknowns: a normal distribution, and what is known of its edges. */
+/** A belief about some unknowns: a normal distribution with constraints. */
 export interface Belief {
   mean: Float64Array
   covariance: Matrix
@@ -20,7 +20,7 @@ export const beliefBefore = (size: number): Belief => ({
   edges: [],
 })
 
-/** One thing that was measured, and what the unknowns would have it be. */
+/** A measurement, and its prediction from the unknowns. */
 export interface Measured {
   value: number
   toleranceDb: number

@@ -13,10 +13,10 @@ import {
   trackKey,
 } from '../model'
 
-/** Controls that stand otherwise than in the patch, by `box.control`. */
+/** Control positions that differ from the patch, by `box.control`. */
 export type Settings = Readonly<Record<string, Position>>
 
-/** A scene with what is asked of it again and again while it is lined up. */
+/** A scene with data that the line-up needs again and again. */
 export interface Bench {
   patch: Patch
   /** With the gear that the scene brings. */
@@ -64,7 +64,7 @@ function withSettings(patch: Patch, settings: Settings): Patch {
   return { ...patch, boxes, links }
 }
 
-/** A box of the scene with what it is. */
+/** A box of the scene with its gear. */
 export interface StandingBox {
   box: Box
   gear: Gear
@@ -78,7 +78,7 @@ export function standingBox({ patch, shelf }: Pick<Bench, 'patch' | 'shelf'>, id
   return { box, gear, name: box.name ?? gear.name }
 }
 
-/** Where a control of a box stands. */
+/** Position of a box's control. */
 export const standsAt = ({ box }: StandingBox, control: Control): Position =>
   box.settings[control.id] ?? control.initial
 

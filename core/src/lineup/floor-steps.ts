@@ -6,7 +6,7 @@ import type { LevelControl } from './level-control'
 import { type ControlLaw, withPosition } from './readings'
 import { type Draft, playedFrom, settingOf } from './step'
 
-/** Silence: what the box itself hisses, at the planned position, and once more where the first does not tell which part does. */
+/** Silence: the box's own hiss at the planned position, and at a second one if the first does not show which part causes it. */
 export function floorSteps(
   bench: Bench,
   way: ToneWay,

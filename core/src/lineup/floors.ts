@@ -54,7 +54,7 @@ export function floorsOfWay(bench: Bench, way: ToneWay, readings: readonly LineU
   })
 }
 
-/** A clip of silence: its noise, how sure it is, and what the plan says it is made of. */
+/** A clip of silence: its noise, its uncertainty, and its make-up by the plan. */
 interface SilentClip {
   noiseDbfsA: number
   sureDb: number
@@ -78,7 +78,7 @@ function clipsOf(
     const position = control?.positions.indexOf(settings[keyOf(box, control)]!) ?? -1
     const point = position >= 0 ? law?.points[position] : undefined
     const learntDb = control && point ? point.gainDb - control.gainsDb[position]! : 0
-    // where the law is a guess, so is what it makes of the noise
+    // where the law is uncertain, so is its effect on the noise
     const sureDb = Math.hypot(readDb, point ? point.toleranceDb / 2 : 0)
     return [{ noiseDbfsA, sureDb, ...partsOf(run, asked, learntDb) }]
   })
@@ -105,7 +105,7 @@ function weighed(clips: readonly SilentClip[], unknownCount: number) {
   return { cells, weights, total: weights.reduce((sum, each) => sum + each, 0) }
 }
 
-/** A noise figure with how far it is off; empty where the thing states none there. */
+/** A noise figure with its deviation; empty if the thing states none there. */
 function floorOf(
   bench: Bench,
   way: ToneWay,

@@ -32,7 +32,7 @@ export function frontCeiling(
   const front = run.points.find(({ node }) => node === hidden.point.node)
   if (!front) return undefined
   const position = control.positions.indexOf(settings[keyOf(way.run.end.box, control)]!)
-  // the law as it is known by now, beside the one that the levels were worked out with
+  // the law as known by now, compared with the one used for the levels
   const { points } = lawOfControl(bench, way, control).law
   const learntDb = position < 0 ? 0 : points[position]!.gainDb - control.gainsDb[position]!
   const atInput = gainBefore(run, front)

@@ -34,7 +34,7 @@ export interface LawPoint {
 /** The law of a control. */
 export interface Law {
   points: LawPoint[]
-  /** Readings that the others contradict, with how far they lie from what those say. They were left out. */
+  /** Readings that contradict the others, with their deviation. They were left out. */
   outliers: { reading: number; offDb: number }[]
   /** Two readings that cannot both be right, and nothing says which is wrong: the gain would fall as the control rises. */
   contradictions: [number, number][]
@@ -46,7 +46,7 @@ const seed = 11
 const mostPlaces = 60
 /** Correlation length of a law's shape, as a share of the control's travel. */
 const smoothOver = 0.22
-/** So many standard deviations from what the others say, a reading is left out. */
+/** Deviation from the other readings beyond which one is left out, standard deviations. */
 /** Roughness of a real scale, dB; it also keeps the matrix well conditioned. */
 const roughDb = 0.1
 const outlierAt = 3.5

@@ -88,7 +88,7 @@ function lawChanges(bench: Bench, way: ToneWay): LearntChange[] {
   if (used === 0 || law.contradictions.length) return []
   const moves = law.points.map(({ gainDb }, position) => gainDb - control.gainsDb[position]!)
   const movesDb = moves.reduce((most, each) => (Math.abs(each) > Math.abs(most) ? each : most), 0)
-  // what is believed is not learnt from where nothing was read
+  // nothing is learnt where nothing was read
   const atRead = readings.map(({ position }) => moves[position]!)
   if (Math.max(...atRead.map(Math.abs)) < newsDb) return []
   const { gear } = standingBox(bench, way.run.end.box)
@@ -140,7 +140,7 @@ function ceilingChanges(bench: Bench, way: ToneWay): LearntChange[] {
   const before = valueAt(gear, at)
   const source = sourceOf([reading])
   if (found.kind === 'not met') {
-    // it lies higher than the plan takes it for; how much higher nobody knows
+    // it is higher than planned, by an unknown amount
     if (found.upToDbu <= found.plannedDbu + newsDb) return []
     return [ceilingChange(gear, found.point, at, before, tenths(found.upToDbu), 3, source, found.plannedDbu)]
   }

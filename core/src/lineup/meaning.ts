@@ -77,7 +77,7 @@ const plain = <Code extends LineUpFinding['code']>(
   severity: LineUpFinding['severity'] = 'note',
 ) => ({ code, severity, subject: { part: box, run }, figures }) as LineUpFinding
 
-/** A level beside the one that was expected, and what of the sound says that it is not to be believed. */
+/** A level compared with the expected one, and signs in the sound that it cannot be trusted. */
 function levelMeaning(
   bench: Bench,
   step: LineUpStep,
@@ -94,7 +94,7 @@ function levelMeaning(
   if (!read || expect.kind !== 'level') return []
   const law = lawMeaning(bench, step, reading, way)
   if (law.length) return law
-  // the first reading of a tone of unknown level is what the others are held against
+  // the first reading of a tone of unknown level is the reference for the others
   if (expect.relative) return [plain('as planned', step, {})]
   const differenceDb = read.levelDbfs - expect.levelDbfs
   if (step.kind === 'send' && Math.abs(differenceDb) > sentDb)
@@ -203,7 +203,7 @@ function lawMeaning(
   }
   const outlier = law.outliers.find((each) => each.reading === index)
   if (!outlier) return []
-  // where the others know the law well, the level itself tells which position it was
+  // where the law is well known from the others, the level shows which position it was
   const likely = law.points.findIndex(
     ({ gainDb, toleranceDb }, position) =>
       position !== mine.position &&

@@ -28,7 +28,7 @@ export function overloadStep(
   const wantedDbfs = hidden.atSourceDb + from.gainFromSourceDb + overCeilingDb
   const box = run.end.box
   const standing = standingBox(bench, from.part)
-  // where the tone cannot be sent that hot as the sender stands, its output goes up
+  // if the tone cannot be sent that hot at the present setting, the sender's output is raised
   const output = levelControls(standing.gear, stripsBetween(way, from.part)).at(-1)
   const short = wantedDbfs - sentDbfs
   const set: Setting[] = []

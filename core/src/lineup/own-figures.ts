@@ -60,7 +60,7 @@ export function broughtBack(gear: Gear, learnt: string, { at, id }: Fresh): Gear
   return { ...withValue(gear, places, before), learnt: [...(gear.learnt ?? []), back].slice(-mostLearnt) }
 }
 
-/** A copy of one's own with better figures than the box of a scene has. */
+/** One's own copy with better figures than the scene's box. */
 export interface BetterFigures {
   box: string
   boxName: string

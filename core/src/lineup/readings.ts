@@ -47,7 +47,7 @@ export function toneReadings(bench: Bench, way: ToneWay): LineUpReading[] {
   return [...newest.values()]
 }
 
-/** A tone whose crests are pressed tells of the ceiling, and nothing of the gain. */
+/** A clipped tone shows the ceiling, not the gain. */
 const isCut = (result: LineUpReading['result']): boolean =>
   result.kind === 'clip' && (result.ceilingDbfs !== null || (result.distortionDb ?? -99) > mostDistortionDb)
 export const mostDistortionDb = -34

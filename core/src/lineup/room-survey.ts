@@ -7,7 +7,7 @@ import { powerDb } from '../units'
 export interface Reverberation {
   /** Time to fall by 60 dB, from the part of the fall that could be seen. */
   rt60S: number
-  /** How far the clap stood over what else sounded, dB. */
+  /** Level of the clap above everything else, dB. */
   rangeDb: number
   /** How straight the fall was, 0 to 1: a room of two that open into each other bends. */
   straightness: number
@@ -102,7 +102,7 @@ export function roomNoiseOf(samples: Float32Array, rateHz: number): RoomNoise | 
   return { levelDbfsA: powerDb(2 * power), spectrum, bands }
 }
 
-/** How far bands lie from the colour of a class, moved as a whole to fit. */
+/** Deviation of bands from the spectrum of a class, after the best overall shift, dB. */
 function misfit(bands: RoomNoise['bands'], spectrum: NoiseSpectrum): number {
   const off = bands.map(({ hz, levelDbfs }) => levelDbfs - noiseThirdDb(spectrum, hz))
   const mean = off.reduce((sum, each) => sum + each, 0) / off.length

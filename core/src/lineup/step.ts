@@ -65,7 +65,7 @@ export interface LineUpStep {
   run?: string
   /** Who or what is heard. */
   source?: Pick<Source, 'name' | 'kind'>
-  /** Why it is asked, beside what it says itself. */
+  /** Additional reason for the step. */
   why?: 'planned position' | 'law uncertain' | 'overload may hide' | 'front and back not told apart'
   /** What was done of the step; undefined: nothing yet, or with another chain. */
   reading: LineUpReading | undefined
@@ -93,7 +93,7 @@ export const settingOf = (bench: Bench, box: string, control: string, position: 
   }
 }
 
-/** A signal as it is sent on a way: from which box, and how loud that is at its output. */
+/** A signal sent along a way: from which box, and its level at that output. */
 export function playedFrom(way: ToneWay, signal: TestSignal): NonNullable<LineUpStep['play']> {
   if (way.sender === undefined) return signal
   const outDbu = sentDbuOf(way)

@@ -7,7 +7,7 @@ import { type Draft, type LineUpStep, settingOf } from './step'
 import { controlOfWay, stepsOfWay } from './tone-steps'
 import { trialOfScene, trialSteps } from './trial-of-scene'
 
-/** Everything to be done before the first take, from the sources towards the recordings; what is done carries its reading. */
+/** All steps before the first take, from the sources towards the recordings; finished ones carry their reading. */
 export function lineUpSteps(bench: Bench): LineUpStep[] {
   const ways = toneWays(bench)
   const boxes = [...new Set(bench.levels.runs.flatMap(({ points }) => boxesFrom(points, bench.patch)))]
@@ -111,7 +111,7 @@ function voiceSteps(bench: Bench): Draft[] {
   const steps = new Map<string, Draft>()
   runs.forEach((run, index) => {
     const window = asked[index]!.window
-    // a safety copy follows the track that it is a copy of, and nobody reads what a radio records inside
+    // a safety copy follows its track, and nobody reads a radio's internal recording
     if (!window || run.end.gearKind === 'radio' || run.end.aim.lowerDb > 0) return
     const key = `${run.source.id} ${run.entry.part} ${run.end.box}`
     if (steps.has(key)) return

@@ -121,7 +121,7 @@ function uncertain(
   listed: readonly { position: number }[],
 ): { position: number; why: LineUpStep['why'] }[] {
   const loudest = lastOf(found.law.points).gainDb
-  // any position may be what Balance asks for, but for the end where next to nothing passes
+  // Balance may ask for any position except the end where next to nothing passes
   const within = {
     from: Math.min(
       planned,
@@ -166,7 +166,7 @@ function toneStep(bench: Bench, way: ToneWay, asked: ToneAt | undefined, why: Li
   const own = asked?.found.readings.find((each) => each.position === asked.position)?.reading
   const at = asked && { ...asked, found: own ? lawOfControl(bench, way, asked.control, own.at) : asked.found }
   const gainDb = sender === undefined ? relativeGain(bench, way, at) : gainAt(bench, way, at, own?.settings)
-  // a control that is turned up is asked with less; what was read is held against what was played
+  // a control turned up gets a softer tone; readings are compared with what was played
   const levelDbfs = own?.playedDbfs ?? Math.min(sentLevel(way), Math.floor(readDbfs - gainDb))
   const position = at?.control.positions[at.position]
   return {

@@ -17,9 +17,9 @@ import type { Setting } from './step'
 export interface TrialOutcome {
   levelDbfs: number
   noiseDbfs: number
-  /** By how much the loudest moment goes beyond each ceiling, dB; negative: under it. */
+  /** Excess of the loudest moment over each ceiling, dB; negative: below it. */
   overDb: Float64Array
-  /** Where each ceiling lies in the file. */
+  /** Level of each ceiling in the file. */
   inFileDbfs: Float64Array
 }
 
@@ -63,7 +63,7 @@ interface TurnedControl {
   boxName: string
   /** First point that it turns. */
   at: number
-  /** Where it stands. */
+  /** Its position. */
   stands: number
   /** Positions that are tried. */
   tried: number[]
@@ -249,7 +249,7 @@ function lawMoves(
 interface Referred {
   point: number
   atSourceDb: number
-  /** It lies behind the gain of its point. */
+  /** Whether it is behind the gain of its point. */
   output: boolean
   spreadDb: number
   /** Its unknown; -1 where it is known. */

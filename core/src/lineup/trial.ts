@@ -7,11 +7,11 @@ export interface TrialClip {
   setting: number
   levelDbfs: number | null
   noiseDbfs: number | null
-  /** Where crests were pressed; null where none were. */
+  /** Level at which crests were clipped; null if none were. */
   ceilingDbfs: number | null
 }
 
-/** A trial as it stands: what was recorded, what is believed, and what follows. */
+/** State of a trial: clips, belief, and conclusions. */
 export interface Trial {
   clips: TrialClip[]
   belief: Belief
@@ -22,7 +22,7 @@ export interface Trial {
   chance: number
   /** The setting to record next; undefined: the rest would not change the answer. */
   next: number | undefined
-  /** Expected speech-to-noise less what overloads cost, at each setting, dB. */
+  /** Expected speech-to-noise less the cost of overloads, at each setting, dB. */
   worthDb: Float64Array
 }
 

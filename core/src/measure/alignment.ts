@@ -143,7 +143,7 @@ function loudestS(changes: Float64Array, fromS: number, toS: number): number {
   return best * stepS
 }
 
-/** A stretch of a channel at one rate for all clips, without what is slower than speech. */
+/** A stretch of a channel at a common rate, without sound below speech. */
 async function stretchOf(clip: Clip, channel: number, fromS: number, lengthS: number): Promise<Float64Array> {
   const from = Math.max(0, Math.floor(fromS * clip.rateHz))
   const samples: number[] = []

@@ -11,7 +11,7 @@ export interface DeepLevels {
 export interface Burst extends TimeRange {
   kind: 'wind' | 'pop'
   levelDbfs: number
-  /** By how much the highest of it passes what it must, dB. */
+  /** Excess of its peak over the threshold, dB. */
   overDb: number
 }
 
@@ -23,7 +23,7 @@ const overUsualDb = 12
 const underRestDb = 9
 /** Bursts this far below speech go unnoticed, dB. */
 const underSpeechDb = 14
-/** Around what passes the limit, weaker parts within this of it belong to the same burst, dB. */
+/** Weaker parts around a burst that are within this of its limit belong to it, dB. */
 const falteringDb = 6
 const joinS = 0.1
 /** Gusts falter: pieces closer than the first are one gust if together they last at least the second, s. */
@@ -54,7 +54,7 @@ export function burstsIn({ stepS, deep, rest }: DeepLevels, speechDb: number): B
     from = strongFrom = -1
   }
   for (let index = 0; index < deep.length; index++) {
-    // by how much it passes what a burst must pass
+    // excess over what a burst must exceed
     const overDb = Math.min(smoothDeep[index]! - limit, smoothDeep[index]! - smoothRest[index]! + underRestDb)
     // a weak gust passes it only now and then
     if (overDb > -falteringDb) {

@@ -49,7 +49,7 @@ export interface Ear {
   finish: (excerpts: EarExcerpts) => EarReport | Promise<EarReport>
 }
 
-/** Measures one channel in one pass, and looks for what is wrong in it. */
+/** Measures one channel in one pass, and looks for faults. */
 export class ChannelEar implements Ear {
   private readonly meter: ChannelMeter
   private readonly faults: ChannelFaults

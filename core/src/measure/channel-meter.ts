@@ -149,7 +149,7 @@ export class ChannelMeter {
       this.peakFrame = this.frame + index - from
     }
   }
-  /** Keeps what lies around the peak: some of it may stand in the block before or after. */
+  /** Keeps the samples around the peak, some of which may be in the block before or after. */
   private around(samples: Float32Array): void {
     const first = this.frame - samples.length
     const before = this.recent.length

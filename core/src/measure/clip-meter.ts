@@ -38,7 +38,7 @@ export interface ClipSoFar extends SoFar {
   slices: number
 }
 
-/** Measures all channels of a clip in one pass, and looks for what is wrong in them. */
+/** Measures all channels of a clip in one pass, and looks for faults. */
 export class ClipMeter {
   private readonly ears: readonly Ear[]
   private readonly excerpts: ExcerptKeeper

@@ -8,7 +8,7 @@ export interface Comparison {
   predicted: number
   measured: number | null
   differenceDb: number | null
-  /** Which way it lies off by more than voices and rooms do by themselves; left out: within that. */
+  /** Direction of a deviation beyond the natural spread of voices and rooms; left out: within it. */
   off?: 'high' | 'low'
   /** Why nothing is measured here: a source plays on in the pauses, or there are no pauses. */
   covered?: { by: string | undefined }

@@ -82,7 +82,7 @@ export class CrestCounter {
   private least(): number {
     return Math.max(quietest, this.highest * amplitudeFromDb(-lookedAtDb))
   }
-  /** Takes up the half-wave that a sample belongs to, after what was passed over. */
+  /** Resumes at the half-wave that a sample belongs to, after a skipped stretch. */
   private beginAt(samples: Float32Array, at: number): void {
     const isNegative = samples[at]! < 0
     let from = at

@@ -69,7 +69,7 @@ export class DropoutMeter {
       this.sum = this.frames = 0
     }
   }
-  /** Sum of the squares of what changes from sample to sample. */
+  /** Sum of the squared differences between samples. */
   private changes(samples: Float32Array, from: number, to: number): number {
     let { last } = this
     let sum = 0
@@ -112,7 +112,7 @@ export class DropoutMeter {
     const mean = this.inside / this.insideSteps
     const factor = 10 ** (fallDb / 10)
     if (power < mean / factor) {
-      // it falls further: what was before was no stop, or not yet all of it
+      // it falls further: the level before was not a dropout, or only the beginning of one
       if (this.insideSteps > 1) this.levelBefore = mean
       this.begin(power, this.insideSteps > 1 ? at : this.from)
     } else if (power <= Math.max(mean, 1e-16) * factor && this.insideSteps < longestSteps) {
@@ -140,7 +140,7 @@ export class DropoutMeter {
     this.from = -1
     this.recent.fill(power)
   }
-  /** Of very many the softest half stays: a stop is softer than what speech does. */
+  /** Of very many candidates the softest half is kept: a dropout is softer than pauses in speech. */
   private keep(candidate: Candidate): void {
     if (this.candidates.length === mostCandidates) {
       const middle = quantile(
@@ -168,7 +168,7 @@ export class DropoutMeter {
     const stops = ({ insideDb, fallDb: fall, riseDb }: Candidate): boolean =>
       insideDb < floorDb - underFloorDb || (fall > abruptDb && riseDb > abruptDb && insideDb < floorDb - 3)
     let real = this.candidates.filter(stops)
-    // a compressor lowers the noise too while somebody speaks: what is as soft elsewhere is no stop
+    // a compressor lowers the noise too while somebody speaks: moments as soft as others are no dropouts
     floorDb = floorWithout(real)
     real = real.filter(stops)
     const pieces: { from: number; to: number; steps: number }[] = []

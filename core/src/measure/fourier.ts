@@ -56,7 +56,7 @@ export function crossSpectrum(
 /** Sums of products of the two series of a cross spectrum, at any lag of the second. */
 export function correlationOf({ re, im }: { re: Float64Array; im: Float64Array }): (lag: number) => number {
   const size = re.length
-  // back: the transform of the conjugate; what is real needs no conjugate of it
+  // inverse: the transform of the conjugate; a real result needs no further conjugate
   const [outRe, outIm] = [re.slice(), im.map((each) => -each)]
   transform(outRe, outIm)
   return (lag) => outRe[(size + (lag % size)) % size]! / size

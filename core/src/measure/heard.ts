@@ -2,9 +2,9 @@ import { amplitudeDb, powerDb } from '../units'
 import { AFilter } from './a-filter'
 import { type Band, thirdsOf } from './spectrum'
 
-/** A sound as it is compared by ear: how loud it is, what is in it, how its wave runs. */
+/** A sound for comparison by ear: loudness, spectrum, waveform. */
 export interface Heard {
-  /** A-weighted level of what is not pause, dBFS as a sine; -Infinity for silence. */
+  /** A-weighted level outside pauses, dBFS as a sine; -Infinity for silence. */
   levelDbfsA: number
   /** Level in each third of an octave, dBFS as a sine, with its middle frequency. */
   bands: Band[]

@@ -168,7 +168,7 @@ const isHum = (lines: readonly Heard[], mains: number): boolean =>
   lines.some(({ hz }) => hz <= 3 * mains) &&
   (lines.length > 1 || lines.some(({ overDb }) => overDb > aloneOverBesideDb))
 
-/** A line that is there all the time; undefined where it is not. */
+/** A line that is present all the time; undefined if it is not. */
 function heard({ hz, power, beside, under, over }: Line): Heard | undefined {
   const quiet = quantile(beside, 0.4)
   const windows = beside.flatMap((value, index) => (value <= quiet ? [index] : []))

@@ -1,12 +1,12 @@
 import type { Run } from '../levels'
 import type { ChannelMeasurement, Gear } from '../model'
 
-/** A ceiling of a stage as a clip shows it, beside what the plan took it for. dBu. */
+/** A stage's ceiling as a clip shows it, and as planned, dBu. */
 export interface LearntCeiling {
   part: string
   partName: string
   stageName: string
-  /** Where the stage stands in its box. */
+  /** Strip of the stage in its box, and its index there. */
   strip: string
   index: number
   field: 'inputCeilingDbu' | 'outputCeilingDbu'

@@ -4,7 +4,7 @@ import { ClipMeter, type ClipSoFar } from './clip-meter'
 import type { Helper } from './remote-ear'
 
 interface Watch {
-  /** Told the share that is done, 0 to 1, and what is known by then. */
+  /** Called with the share done, 0 to 1, and intermediate results. */
   progress?: (share: number, soFar: ClipSoFar) => void
   /** Asked between blocks; when it says true, measuring ends with undefined. */
   cancelled?: () => boolean

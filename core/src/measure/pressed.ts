@@ -14,7 +14,7 @@ export interface Look {
   highestDb: number
   usual: number
   tops: number
-  /** In how many moments they lie: syllables, blows. */
+  /** Number of separate moments with them: syllables, blows. */
   moments: number
   wider: number
   nextWider: number
@@ -142,7 +142,7 @@ function middleOf(values: readonly number[]): number {
 /** Corner frequencies of coupling capacitors that are tried, Hz; lower ones leave the tops practically flat. */
 const cornersHz = [22, 33, 50, 75, 110, 165] as const
 
-/** Undoes a high-pass of first order: what came before a coupling capacitor, but for what never changes. */
+/** Undoes a first-order high-pass: the signal before a coupling capacitor, except its DC. */
 function beforeCapacitor(samples: Float32Array, cornerHz: number, rateHz: number): Float32Array {
   const keep = Math.exp((-2 * Math.PI * cornerHz) / rateHz)
   const out = new Float32Array(samples.length)

@@ -54,7 +54,7 @@ interface Pause {
   levels: Float32Array
 }
 
-/** Stretches between what is spoken, without what fades into and out of them. */
+/** Pauses between words, without the fades at both ends. */
 function pausesOf(levels: Float32Array, stepS: number): Pause[] {
   const loud = quantile(levels, 0.9)
   const limit = loud - underSpeechDb
@@ -71,7 +71,7 @@ function pausesOf(levels: Float32Array, stepS: number): Pause[] {
   }
   return found
 }
-/** It begins where it is quietest: what comes before is still fading. */
+/** It begins at its quietest moment: before that, the voice is still fading. */
 function pauseOf(levels: Float32Array, begin: number, end: number, stepS: number): Pause {
   const half = begin + Math.floor((end - begin) / 2)
   let quietest = begin

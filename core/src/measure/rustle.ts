@@ -50,7 +50,7 @@ export class RustleMeter {
   private readonly peaks = new Float64Array(20)
   private filled = 0
   private readonly over: FilterChain
-  /** Of each window how many crackles, and how far they repeat behind the point; none: -1. A number each, so that hours fit. */
+  /** For each window its number of crackles plus, as the fraction, their repetition; -1: none. One number each, to save memory. */
   private readonly windows: number[] = []
   private readonly levels = new LevelSeries()
   private readonly lags: readonly [number, number]
@@ -101,7 +101,7 @@ export class RustleMeter {
     this.windows.push(is ? little + this.apart() + Math.min(mostRepeats, this.repeating()) : none)
   }
 
-  /** How many crackles stand apart from each other: a consonant is one or two. */
+  /** Number of separate crackles: a consonant has one or two. */
   private apart(): number {
     const { held, peaks } = this
     const size = held.length / peaks.length
@@ -165,7 +165,7 @@ export class RustleMeter {
         .slice(from, to + 1)
         .filter((window) => !isLittle(window) && repeatsIn(window) < repeats)
       const crackles = inside.reduce((sum, window) => sum + apartIn(window), 0)
-      // a window is two steps long: the first crackle stands near the end of its window, the last near the beginning
+      // a window is two steps long: the first crackle is near the end of its window, the last near the beginning
       const [fromS, toS] = [(from + 1) * this.hopS, (to + 1.5) * this.hopS]
       const isRustle =
         toS - fromS >= shortestS &&

@@ -55,7 +55,7 @@ interface Crest {
   height: number
   /** Share of the half period that it spends near its height. */
   share: number
-  /** By how much its second half lies under its first, as a share of its height. */
+  /** How far its second half is below its first, as a share of its height. */
   fall: number
   /** Width of its shoulders relative to a sine that is cut: above 1 they are rounder. */
   shoulder: number

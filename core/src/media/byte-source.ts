@@ -1,4 +1,4 @@
-/** Something that can be read in parts: a file, a Blob, a buffer. Reading past the end gives what is there. */
+/** A source that can be read in parts: a file, a Blob, a buffer. Reading past the end returns what there is. */
 export interface ByteSource {
   readonly size: number
   read(offset: number, length: number): Promise<Uint8Array>

@@ -4,11 +4,11 @@ import type { StreamFacts } from '../model'
 export interface Clip {
   container: string
   codec: string
-  /** Of one sample; 0 for what is compressed, which has none. */
+  /** Bits per sample; 0 for compressed sound. */
   bits: number
   rateHz: number
   channels: number
-  /** As the file promises; for what is compressed nearly. */
+  /** Number stated by the file; approximate for compressed sound. */
   frames: number
   /** The file's description of its sound. */
   stream: StreamFacts

@@ -10,7 +10,7 @@ interface Atom {
   body: Uint8Array
 }
 
-/** Atoms that stand side by side in some bytes (QuickTime File Format, ISO/IEC 14496-12). */
+/** Consecutive atoms in some bytes (QuickTime File Format, ISO/IEC 14496-12). */
 function atomsIn(bytes: Uint8Array, from = 0): Atom[] {
   const found: Atom[] = []
   for (let at = from; at + 8 <= bytes.length;) {
@@ -67,7 +67,7 @@ export async function movFacts(
   return { ...(layout && { layout }), ...(timeCode && (await timeCodeIn(source, timeCode))) }
 }
 
-/** Tags of channel layouts (Core Audio): their number of channels stands in the lower half. */
+/** Tags of channel layouts (Core Audio); the lower half is the number of channels. */
 const layoutTags = {
   fromDescriptions: 0,
   byBits: 1 << 16,

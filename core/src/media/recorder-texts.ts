@@ -35,7 +35,7 @@ export function broadcastFacts(bytes: Uint8Array, rateHz: number): StreamFacts {
 const timeOfDay = (seconds: number): string =>
   `${String(Math.floor(seconds / 3600)).padStart(2, '0')}:${clock(seconds % 3600, 3).padStart(9, '0')}`
 
-/** Elements of iXML that a person would want to read, and what they are called here. */
+/** Elements of iXML worth showing to a person, and their names here. */
 const elements = [
   ['PROJECT', 'project'],
   ['SCENE', 'scene'],

@@ -8,7 +8,7 @@ export interface PcmLayout {
   rateHz: number
   /** The highest byte comes first; left out: the lowest. */
   bigEndian?: boolean
-  /** Samples of 8 bits have a sign; left out: they stand around 128. */
+  /** Whether 8-bit samples are signed; left out: they are centred on 128. */
   signed?: boolean
   /** Where the samples begin, in bytes, and how many whole frames there are. */
   dataOffset: number

@@ -20,7 +20,7 @@ export interface WavHeader {
   remarks: string[]
 }
 
-/** Beginnings of what people mistake for WAV. By signature of the format, not by the file's name. */
+/** Signatures of formats that people mistake for WAV. */
 const otherKinds: [string, (bytes: Uint8Array) => boolean][] = [
   [
     'an MP3',

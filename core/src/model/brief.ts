@@ -47,7 +47,7 @@ export type Sensor = z.infer<typeof Sensor>
 
 export const NoiseSpectrum = z.enum(['even', 'traffic', 'ventilation', 'wind'])
 
-/** A place where a microphone may be, and how it stands to each source it hears. */
+/** A possible place for a microphone, with distance and angle to each source it hears. */
 export const Place = z.strictObject({
   id: Id,
   name: Name,

@@ -114,7 +114,7 @@ function useProblems({ controls }: Gear, { control: id, positions, whole }: Use)
   ]
 }
 
-/** Laws that leave what a box can do: a slip of the comma in the dB for each mark, and no level behind it is a figure. */
+/** Faults of laws beyond what any box can do, such as a misplaced decimal point. */
 const lawProblems = ({ strips, controls }: Gear): string[] =>
   strips.flatMap(({ stages }) =>
     stages.flatMap((stage) =>

@@ -5,7 +5,7 @@ import { isPiece, type Shelf } from './gear'
 import type { Patch } from './patch'
 import { Refusal } from './refusal'
 
-/** The shelf a patch sees: what lies on the common shelf, with its own gear in front. */
+/** The shelf a patch sees: the common shelf, overridden by the patch's own gear. */
 export function shelfFor(patch: Patch, shelf: Shelf): Shelf {
   return patch.gear.length
     ? new Map([...shelf, ...patch.gear.map((gear) => [gear.id, gear] as const)])

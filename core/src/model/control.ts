@@ -74,7 +74,7 @@ export function turned(control: Control, from: Position, steps: number): Positio
   return positions[Math.min(positions.length - 1, Math.max(0, index))]!
 }
 
-/** The nearest position to what a person typed; nothing where it lies beyond the ends or is no number. */
+/** The position nearest to what a person typed; undefined beyond the ends or if it is not a number. */
 export function typedPosition(control: Control, typed: string): Position | undefined {
   if (control.kind === 'switch') return undefined
   const amount = typedAmount(typed.replace(/ of .*/, ''), control.kind === 'knob' ? control.unit : '')

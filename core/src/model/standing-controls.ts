@@ -4,7 +4,7 @@ import type { Control, Position } from './control'
 import type { Shelf } from './gear'
 import type { Patch } from './patch'
 
-/** A control as it stands in a patch. */
+/** A control with its position in a patch. */
 export interface StandingControl {
   /** `part.control` */
   key: string

@@ -20,7 +20,7 @@ import { radioLinksOf } from '../radio'
 
 type End = Link['from']
 
-/** A chain from what picks the sound up to the camera, and what of it must be bought. */
+/** A chain from the microphones to the camera, and its shopping list. */
 export interface Chain {
   patch: Patch
   /** Each as often as it must be bought. */
@@ -44,7 +44,7 @@ export class ChainBuilder {
     /** Gear that is there already, which nobody has to buy. */
     private readonly given?: Patch,
     readonly through: readonly string[] = [],
-    /** Ways that were looked for already, by what they join: chains from one beginning join the same ends again and again. */
+    /** Cache of ways by the ends they join: chains from one beginning join the same ends again and again. */
     private readonly known = new Map<string, Way[]>(),
   ) {}
 
@@ -57,7 +57,7 @@ export class ChainBuilder {
     through: [...this.through],
   })
 
-  /** A further box that stands there with nothing plugged in yet. */
+  /** Another box with nothing plugged in yet. */
   add(gear: Gear, more: Partial<Patch['boxes'][number]> = {}): { builder: ChainBuilder; id: string } {
     const id = partId(gear.kind, idsOf(this.patch))
     const box = { id, gear: gear.id, settings: {}, locked: [], ...more }
@@ -110,7 +110,7 @@ export class ChainBuilder {
     return this.leftFirst(ways)
   }
 
-  /** Ways in their order, but what is in use elsewhere in the chain cannot be used once more. */
+  /** Ways in order, except those with gear already used elsewhere in the chain. */
   private leftFirst(ways: readonly Way[]): Way[] {
     const used = usesIn(this.patch)
     const bought = ({ pieces }: Way) =>

@@ -22,7 +22,7 @@ export function drawbacksOf(patch: Patch, commonShelf: Shelf): Drawback[] {
   ]
 }
 
-/** Whether what comes out of a box goes through the air somewhere on its way. */
+/** Whether a box's output passes a radio on its way. */
 function goesOverRadio({ boxes, links }: Patch, from: string, shelf: Shelf): boolean {
   const gearOf = (id: string): Gear | undefined => shelf.get(boxes.find((box) => box.id === id)?.gear ?? '')
   const isRadio = ({ from: { box, port } }: Patch['links'][number]) =>

@@ -33,7 +33,7 @@ export function planScene(question: Question, shelf: Shelf, cancelled?: () => bo
 
 type BalanceChain = (chain: Chain) => Planned | undefined
 
-/** Balances a chain that was met before no second time: what is owned is met again with what may be bought. */
+/** Caches balances: chains of owned gear occur again among those with gear to buy. */
 function onceEach(balanceChain: BalanceChain): BalanceChain {
   const known = new Map<string, Planned | undefined>()
   return (chain) => {
@@ -76,7 +76,7 @@ function planFrom(
   ].sort(byWorth)
 }
 
-/** The plain chain once more, with an attenuator for what is too hot in the best that was found. */
+/** The plain chain again, with an attenuator where the best one found is too hot. */
 function attenuated(
   best: Planned,
   question: Question,
@@ -143,7 +143,7 @@ const plainlyTooHotDb = (plan: Planned, planned: readonly Planned[]): number => 
   )
 }
 
-/** Every chain that joins what hears the scene to the camera, not yet balanced. */
+/** Every chain from the microphones to the camera, not yet balanced. */
 function chainsFor({ camera, heardWith }: Question, beginnings: readonly Begun[], shelf: Shelf): Chain[] {
   return beginnings.flatMap((each) =>
     heardWith === 'built in'

@@ -22,9 +22,9 @@ export interface Planned {
   /** Number of findings that are harmful or dead, and of those that are dead. */
   troubles: number
   dead: number
-  /** The harmful ones that say something else than that it is too noisy: every recording has its own of those. */
+  /** Harmful findings other than noise, of which every recording has its own. */
   harms: number
-  /** How far the loudest moment passes the ceiling that it passes most, dB; 0 where none is passed. */
+  /** Largest excess of the loudest moment over a ceiling, dB; 0 if none is exceeded. */
   tooHotDb: number
   /** Boxes behind which an attenuator is missing: what hears, where a box after it is overdriven; that box, where the camera is. */
   tooHotFrom: string[]

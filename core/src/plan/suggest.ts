@@ -55,7 +55,7 @@ export const suggestible = (camera: Gear, shelf: Shelf): HeardWith[] =>
     (each) => isOwned(each) && (each === 'built in' || !each.radio || each.microphone.mount === 'worn'),
   )
 
-/** The best scene with each thing that is owned, the best of them first. Tells how far it is. */
+/** The best scene with each owned thing, best first. Reports progress. */
 export function suggestScene(
   question: Omit<Question, 'heardWith'>,
   shelf: Shelf,

@@ -24,7 +24,7 @@ export interface RadioLink {
   linkS: number
 }
 
-/** Every radio link of a patch whose two sides say what they are on the air. */
+/** Every radio link of a patch with radio data on both sides. */
 export function radioLinksOf(patch: Patch, commonShelf: Shelf): RadioLink[] {
   const shelf = shelfFor(patch, commonShelf)
   return patch.links.flatMap((link): RadioLink[] => {

@@ -62,7 +62,7 @@ export class Mouth {
     }))
     this.vowel = this.vowels[0]!
     this.poles = this.vowel.poles.slice()
-    // each vowel by itself is brought to one loudness, found on itself
+    // each vowel is normalised to the same loudness
     const trial = new Float32Array(Math.round(8 * syllableS * rateHz))
     for (const each of this.vowels) {
       this.vowel = each

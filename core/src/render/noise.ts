@@ -79,7 +79,7 @@ export class Ambience {
       const { effort, sinceS, leftS } = momentAt((fromFrame + index) / this.rateHz)
       const loud = effort === 'loudest'
       const limit = (loud ? this.loudest : 1) * this.peak
-      // it gives way to the beat of a loud moment, comes up again as that dies away, and goes down to what it mostly is
+      // it gives way to the beat of a loud moment, returns as that dies away, and falls back to its usual level
       const back = Math.min(1, leftS / fadeS)
       const size = !loud
         ? 1

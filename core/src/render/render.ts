@@ -127,7 +127,7 @@ class Entries {
   }
 }
 
-/** Nodes from which some recording is reached, and what turns with them. */
+/** Nodes that lead to a recording, and nodes linked with them. */
 function leadingToTracks(graph: Graph): boolean[] {
   const needed = graph.nodes.map(() => false)
   const need = (index: number): void => {

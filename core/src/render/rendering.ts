@@ -8,7 +8,7 @@ export interface Rendering {
   frames: number
   seed: number
   voice: (source: Source) => Voice
-  /** The source that has just spoken when it begins, for what follows the level; left out: the first that arrives there. */
+  /** The source that has just spoken at the beginning, for following stages; left out: the first that arrives there. */
   spoke?: string
   /** Whether the boxes hiss, and whether the place is heard. */
   noise: boolean

@@ -8,12 +8,12 @@ import { type NoiseTable, whiteRms } from './noise'
 import type { Rendering } from './rendering'
 
 export interface StageOnSamples {
-  /** @param spoken what every source says meanwhile, for what listens to others */
+  /** @param spoken the signal of every source, for stages that listen to others */
   run: (block: Float32Array, spoken: ReadonlyMap<string, Float32Array>) => void
   met: () => number
 }
 
-/** A stage on samples: its noise, ceiling, gain and dynamics in the order in which they lie. */
+/** Applies a stage to samples: noise, ceiling, gain and dynamics in order. */
 export function stageOnSamples(
   node: Node,
   chain: Chain,

@@ -60,7 +60,7 @@ export function talkingVoice(source: Source, rateHz: number, seed: number): Voic
     if (sinceS < riseS) return unbroken ? amplitudeOf(before) * (1 - sinceS / riseS) : 0
     return amplitudeOf(effort) * Math.min(swell(sinceS), unbroken ? 1 : leftS / fadeS)
   }
-  /** Amplitude that nothing goes beyond. */
+  /** Largest amplitude. */
   const limitIn = ({ effort, before, sinceS }: Moment): number =>
     crest * Math.max(amplitudeOf(effort), unbroken && sinceS < riseS ? amplitudeOf(before) : 0)
   return {

@@ -18,7 +18,7 @@ function cell(value: Cell): string {
   return /[",;\t\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
 }
 
-/** Where a cell may begin, and what begins a formula there, in its wide forms too. */
+/** Start of a cell followed by a character that would begin a formula, full-width forms included. */
 const start = '(^|[;\\t\\r\\n])'
 const formula = `[^\\S\\t\\r\\n]*["' ]*[=+\\-@\uFF1D\uFF0B\uFF0D\uFF20]`
 const guarded = (text: string): string => text.replace(new RegExp(`${start}(?=${formula})`, 'g'), "$1'")

@@ -24,7 +24,7 @@ export interface LineReport {
   what: string
 }
 
-/** Things that a file brings, new or changed, and what became of each of its lines. Nothing is stored yet. */
+/** New and changed things of a file, and the result for each line. Nothing is stored yet. */
 export interface GearReading {
   gear: Gear[]
   lines: LineReport[]
@@ -127,7 +127,7 @@ export function readGearJson(text: string, shelf: Shelf): GearReading {
   return reading
 }
 
-/** Why a new thing cannot stand beside what there is; undefined when it can. */
+/** Why a new thing conflicts with existing ones; undefined if it does not. */
 function clashOf(thing: Gear, shelf: Shelf, read: readonly Gear[]): string | undefined {
   const there = shelf.get(thing.id)
   if (there)
@@ -231,7 +231,7 @@ function lineOf(
 /** Relative error allowed when a figure is converted to another unit and back. */
 const sameWithin = 1e-9
 
-/** Whether a line states the figure that is there; what its cells leave open is as it was. */
+/** Whether a line states the existing figure; empty cells mean unchanged. */
 function saysTheSame(there: Figure, stated: Figure, cell: (column: Column) => string): boolean {
   if (there === 'unknown' || stated === 'unknown') return there === stated
   const before = typeof there === 'number' ? { value: there, tolerance: 0, from: 'typical' } : there
@@ -320,7 +320,7 @@ function sound(gear: Gear, figure?: string): Gear {
   const parsed = Gear.safeParse(gear, { reportInput: true })
   if (!parsed.success) {
     const sentence = sentenceOf(parsed.error, figure ?? gear.name)
-    // a person knows the figure by its name and not by where it lies
+    // a person knows the figure by its name, not by its path
     throw new Refusal(figure ? sentence.replace(/refused: [\w.[\]]+: /, 'refused: it ') : sentence)
   }
   const [problem] = checkGear(parsed.data)

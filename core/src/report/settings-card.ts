@@ -2,7 +2,7 @@ import { signed } from '../units'
 import type { Levels, Run } from '../levels'
 import { type Patch, positionName, type Shelf, shelfFor, partNameOf, gearOf } from '../model'
 
-/** The settings of a whole patch on one page: where each control stands, and what each meter should read. */
+/** The settings of a whole patch on one page: position of each control, and expected meter readings. */
 export interface SettingsCard {
   title: string
   /** Boxes and pieces that have controls, in order of the chain. */
@@ -12,7 +12,7 @@ export interface SettingsCard {
 
 const whole = (value: number): string => signed(value, 0)
 
-/** Writes out where everything stands, with the readings to expect. */
+/** Lists all positions, with the expected readings. */
 export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): SettingsCard {
   const shelf = shelfFor(patch, commonShelf)
   const parts = [

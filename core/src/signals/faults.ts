@@ -144,7 +144,7 @@ function atPeak(samples: Float32Array, peakDbfs: number): Float32Array {
   return samples.map((sample) => (peak ? (sample * amplitudeFromDb(peakDbfs)) / peak : 0))
 }
 
-/** A radio that loses its signal is muted: nothing for a while. What comes after the radio, as noise, is added later. */
+/** A radio that loses its signal is muted. Noise of later stages is added afterwards. */
 export const dropOut = (samples: Float32Array, where: readonly Stretch[], rateHz: number): Float32Array =>
   samples.map((sample, index) => {
     const time = index / rateHz
@@ -177,7 +177,7 @@ export interface PumpingGain {
   releaseS: number
   attackS: number
 }
-/** Gain that follows a slow detector, in dB at once down and with the release up; returns what was recorded. */
+/** Automatic gain with a slow detector: down at once, up with the release; returns the recording. */
 export function pump(
   samples: Float32Array,
   { targetDbfs, mostGainDb, releaseS, attackS }: PumpingGain,

@@ -2,7 +2,7 @@ import { amplitudeFromDb } from '../units'
 import { filtered, highPass, lowPass, resonance } from './filters'
 import { normal, random } from './random'
 
-/** What a made-up sound is like whatever it is. */
+/** Common options of synthetic sounds. */
 export interface Sound {
   lengthS: number
   rateHz: number

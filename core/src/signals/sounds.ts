@@ -18,7 +18,7 @@ export function noise(levelDbfsA: number, lengthS: number, rateHz: number, seed:
   return Float32Array.from({ length: Math.round(lengthS * rateHz) }, () => rms * next())
 }
 
-/** What a made-up clip holds. Levels as they should be measured. */
+/** Contents of a synthetic clip. Levels as they should be measured. */
 export interface TalkingClip {
   typicalDbfs: number
   noiseDbfsA: number

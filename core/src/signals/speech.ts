@@ -34,7 +34,7 @@ const vowels = [
   [300, 870, 2240],
   [640, 1190, 2390],
 ] as const
-/** What comes out of the mouth falls towards the treble. */
+/** Spectral tilt of speech towards the treble. */
 const formantGains = [1, 0.4, 0.16] as const
 const consonants = ['none', 'none', 'hiss', 'stop', 'hum'] as const
 
@@ -59,7 +59,7 @@ export function speech(manner: Manner): { samples: Float32Array; phrases: Phrase
   return { samples: scaled(samples, manner.levelDbfs, phrases, rateHz), phrases }
 }
 
-/** Brings what sounds to a level. */
+/** Scales the active part to a level. */
 function scaled(
   samples: Float32Array,
   levelDbfs: number,
@@ -193,7 +193,7 @@ class Speaker {
       return breath
     })
   }
-  /** Resonances that move from one vowel to the next, each step of 5 ms with its own. */
+  /** Resonances that move from vowel to vowel, updated every 5 ms. */
   private mouth(source: Float64Array, first: readonly number[], last: readonly number[]): Float32Array {
     const { rateHz } = this.manner
     const out = new Float32Array(source.length)

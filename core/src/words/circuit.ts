@@ -265,7 +265,7 @@ const onSwitches: Pick<Words, 'switched off'> = {
 
 const words: Words = { ...onPlugs, ...onOutputs, ...onPower, ...onArrival, ...onQuality, ...onSwitches }
 
-/** Where a finding of the circuit lies: a socket, and a contact of it. */
+/** Location of a circuit finding: a socket, and its contact. */
 export const whereWords = ({ where = '', contact }: CircuitFinding['subject']): string =>
   contact === undefined ? where : `${where}, contact ${contact}`
 

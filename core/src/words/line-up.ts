@@ -12,7 +12,7 @@ export type TrackNames = (track: string) => string
 const settingsOf = ({ set }: LineUpStep): string =>
   set.map(({ controlName, positionName }) => standsWords(controlName, positionName)).join(', ')
 
-/** Whether what is heard speaks; where it is not said, somebody does. */
+/** Whether the source speaks; assumed if not stated. */
 const speaks = ({ source }: LineUpStep): boolean => source === undefined || source.kind === 'speech'
 
 /** The task, in one line. */
@@ -200,7 +200,7 @@ function doubleCause(cause: DoubleCause): string {
   }
 }
 
-/** How an overload lies beside the plan. */
+/** An overload compared with the plan. */
 const besidePlan = (byDb: number): string =>
   Math.abs(byDb) < 1
     ? 'as the plan has it'

@@ -96,7 +96,7 @@ function closeVoiceWords(run: Run): string[] {
     : []
 }
 
-/** The first word: clean, or what is worst. */
+/** The first word of the verdict: clean, or the worst finding. */
 function opening(run: Run, plan: Plan, wantedDb: number): Phrase[] {
   const headroomDb = run.tightest?.ceiling.headroomDb ?? Infinity
   if (headroomDb < -shownDb) return [{ text: 'Distorted: ', tone: 'ceiling' }]

@@ -8,7 +8,7 @@ import { Pairing } from './pairing'
 export interface Shared {
   /** Addresses with their port, the first one for the picture: `https://192.0.2.4:4311`. */
   addresses: readonly string[]
-  /** The certificate of the authority that phones are asked to trust; left out where a proxy has its own. */
+  /** The authority's certificate that phones are asked to trust; left out if a proxy has its own. */
   authority?: { certificate: string; fingerprint: string }
 }
 

@@ -4,7 +4,7 @@ import { shutOut } from '../access/devices'
 import type { Sharer } from '../access/sharing'
 import { fulfil, type Route } from '../route'
 
-/** @param shutOff ends what a device that was shut out still has open */
+/** @param shutOff ends the open connections of a device that lost access */
 export const sharingRoutes = (sharer: Sharer, shutOff: (device: string) => void): Route[] => [
   fulfil(readSharing, ({ db }) => sharer.state(db)),
   fulfil(offerCode, ({ db }) => {

@@ -39,7 +39,7 @@ export const keptGear: Kept = {
   read: fromRow,
 }
 
-/** Of the shelf, what a patch and its edits name: nothing else can matter to them. */
+/** Shelf gear that a patch and its edits name: nothing else can matter to them. */
 export async function shelfFor(
   db: Database,
   { boxes, links }: Patch,
@@ -56,7 +56,7 @@ export async function shelfFor(
   return shelfOf(rows.map((row) => fromRow(row).content))
 }
 
-/** Of the shelf, what a scene uses. */
+/** Shelf gear that a scene uses. */
 export async function gearOfScene(db: Database, scene: string): Promise<Stored<Gear>[]> {
   const found = await db
     .selectFrom('scenes')

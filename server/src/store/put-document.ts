@@ -5,7 +5,7 @@ import { conflict, HttpProblem } from '../problem'
 interface Change<T> {
   /** Name of the document in a sentence. */
   name: string
-  /** As it is stored, its row locked; undefined: it is new. */
+  /** The stored document, with its row locked; undefined: it is new. */
   now: (Stored<T> & { removed: boolean }) | undefined
   baseRevision: number
   content: T

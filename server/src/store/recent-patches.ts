@@ -3,7 +3,7 @@ import type { Patch } from '@iron-hush/core/model'
 /** How many states of scenes stay in memory. */
 const most = 100
 
-/** States of scenes that were read or written last. A revision never changes, so none of them grows stale. */
+/** Cache of recent scene states. A revision never changes, so entries never become stale. */
 export class RecentPatches {
   private readonly patches = new Map<string, Patch>()
 

@@ -41,7 +41,7 @@ export class SceneStore {
     const { revision, patch } = await db
       .transaction()
       .execute((transaction) => this.changeIn(transaction, id, request))
-    // only what is stored for good may be remembered
+    // only committed states may be cached
     if (patch) this.recent.put(id, revision, patch)
     return { revision }
   }
@@ -166,7 +166,7 @@ export async function takeSnapshot(
     .execute()
 }
 
-/** Drops what lies before a revision, as far as the snapshot that is needed for it. */
+/** Deletes history before a revision, except from the snapshot it needs. */
 async function dropOlder(db: Database, scene: string, than: number): Promise<void> {
   const oldest = await db
     .selectFrom('scene_snapshots')

@@ -115,7 +115,7 @@ export async function restoreShoot(db: Database, id: string): Promise<{ done: bo
   return { done: true }
 }
 
-/** A scene can be put only into a shoot that is there. */
+/** A scene can be moved only into an existing shoot. */
 export async function refuseWithoutShoot(db: Database, id: string): Promise<void> {
   const found = await db.selectFrom('shoots').select('id').where('id', '=', id).executeTakeFirst()
   if (!found) throw notFound('This shoot')

@@ -25,7 +25,7 @@ export interface Kept {
   read: (row: never) => unknown
 }
 
-/** Everything that is stored in some tables and cannot be read, as it is stored. */
+/** Unreadable rows of some tables, as stored. */
 export async function unreadableIn(db: Database, tables: readonly Kept[]): Promise<Unreadable[]> {
   const all: Unreadable[] = []
   for (const { kind, rows, read } of tables)

@@ -2,7 +2,7 @@
 import { nextTick, ref, useTemplateRef } from 'vue'
 import { type Control, positionName, typedPosition } from '@iron-hush/core/model'
 
-/** Where a knob or scale stands; pressed, it takes what is typed. */
+/** Position of a knob or scale; pressed, it becomes a field. */
 const props = defineProps<{ control: Control; position: number; label: string; locked?: boolean }>()
 const emit = defineEmits<{ turn: [position: number | string] }>()
 const field = useTemplateRef('field')

@@ -7,7 +7,7 @@ import { useOutbox } from '../sync/outbox'
 import { asideWords, kindWords, type SetAside, useSetAside } from '../sync/set-aside'
 import { download } from '../state/download'
 
-/** Changes that the server refused for good, and what is stored and cannot be read: to be looked into and exported. */
+/** Changes that the server refused for good, and unreadable documents, for inspection and export. */
 const aside = useSetAside()
 const unreadable = ref<Unreadable[]>([])
 const closed = ref(new Set<string>())
@@ -17,7 +17,7 @@ const saveUnreadable = (each: Unreadable) =>
   download(JSON.stringify(each.content, null, 2), `unreadable-${each.id}.json`, 'application/json')
 const save = (each: SetAside) =>
   download(JSON.stringify(each, null, 2), `refused-${each.parcel.id}.json`, 'application/json')
-/** On top of what the server has now. */
+/** Reapplied to the server's present version. */
 function sendAgain(each: SetAside): void {
   const { place, errand } = each.parcel
   useOutbox().post(place, errand.do === 'edit' ? { ...errand, change: newId() } : errand)

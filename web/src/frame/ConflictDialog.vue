@@ -12,7 +12,7 @@ import DifferenceTable from '../parts/DifferenceTable.vue'
 const most = 6
 const scene = useScene()
 const gear = useGear()
-/** The last word of each change counts: a control that was turned three times stands once. */
+/** Only the last change of each kind is listed: a control turned three times appears once. */
 const mine = computed(() => {
   const { conflict, patch } = scene
   if (!conflict || !patch) return []

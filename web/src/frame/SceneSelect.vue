@@ -3,7 +3,7 @@ import Select from 'primevue/select'
 import { computed } from 'vue'
 import { useScene } from '../state/scene'
 
-/** Which scene of the shoot is in hand. */
+/** Selects the scene of the shoot. */
 const scene = useScene()
 const scenes = computed(() => scene.shoots.find(({ id }) => id === scene.document?.shoot)?.scenes ?? [])
 </script>

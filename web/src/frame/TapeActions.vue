@@ -6,7 +6,7 @@ import { useHistory } from '../state/history'
 import { useView } from '../state/view'
 import { useOutbox } from '../sync/outbox'
 
-/** At the right of the tape: what is not stored yet, undo and redo, the shelf, find, and the menu. */
+/** Right end of the tape: unsent changes, undo and redo, the shelf, find, and the menu. */
 const route = useRoute()
 const view = useView()
 const outbox = useOutbox()

@@ -30,7 +30,7 @@ const well = computed(() => {
   const { box, track } = scene.run.end
   return foundWell(scene.run, plan, askedOfRuns(scene.runs, plan).get(trackKey({ box, track })))
 })
-/** Of this run, and of sources that have none. */
+/** Findings of this run, and of sources without one. */
 const about = computed(() =>
   scene.findings
     .filter(({ subject: { run } }) => run === scene.run?.id || run === undefined)

@@ -52,7 +52,7 @@ export function useAddress(): void {
   })
   watch(title, (now) => (document.title = now), { immediate: true })
 
-  // the address first: it is what was asked for
+  // the address first: it is what the person asked for
   watch(
     () => [scene.document?.id, run.value],
     () => {

@@ -1,6 +1,6 @@
 import { useScene } from '../state/scene'
 
-/** Where the shelf is reached: beside the scene that is open, or by itself where none is. */
+/** Address of the shelf: within the open scene, or alone if none is open. */
 export function useGearPlace() {
   const scene = useScene()
   return (thing?: string) => ({

@@ -52,7 +52,7 @@ const signalRateHz = 48_000
 const offsetIn = (fromS: number, rateHz: number): number => Math.round(Math.max(0, -fromS) * rateHz)
 
 /** Interval of progress reports, ms; the first comes at once. */
-const toldEveryMs = 120
+const reportEveryMs = 120
 
 /** Jobs on sound. One job per worker: to cancel, terminate the worker. */
 const api = {
@@ -80,7 +80,7 @@ const api = {
       let toldMs = -Infinity
       const watch = (share: number, soFar: ClipSoFar) => {
         const now = performance.now()
-        if (now - toldMs < toldEveryMs && share < 1) return
+        if (now - toldMs < reportEveryMs && share < 1) return
         toldMs = now
         progress(share, soFar)
       }

@@ -9,7 +9,7 @@ const mostAtOnce = Math.max(1, Math.min(4, cores))
 /** How far a suggestion is, and the best so far. */
 type Progress = (share: number, soFar: Planned[]) => void
 
-/** The best scene with each thing that is owned, the best of them first. Tells how far it is. */
+/** The best scene with each owned thing, best first. Reports progress. */
 export const startSuggest = (
   question: Omit<Question, 'heardWith'>,
   gear: readonly Gear[],

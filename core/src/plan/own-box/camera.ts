@@ -97,7 +97,7 @@ interface Track {
   bus: string
   channel: string
   name: string
-  /** Where it is fed from outside; left out: only by what is built in. */
+  /** Its external inputs; left out: only the built-in microphone. */
   from?: { port: string; channel?: 'left' | 'right' }
 }
 

@@ -1,6 +1,6 @@
 import type { Control, GearInput, Port } from '../../model'
 
-/** A thing in the making: what its kind decides. */
+/** A thing being made, as far as its kind decides. */
 export type Made = Omit<GearInput, 'id' | 'name' | 'maker'>
 
 /** A switch with two positions, off at first. */
@@ -20,7 +20,7 @@ export const phantom = (control: string): NonNullable<Port['supplies']> => [
   { name: 'phantom power', volts: 48, ohm: 6810, contacts: ['2', '3'], when: { control, is: ['on'] } },
 ]
 
-/** A figure that nobody gave: what is typical of the kind. */
+/** The typical figure of the kind, for one not given. */
 export const typical = (value: number, tolerance: number) => ({ value, tolerance, from: 'typical' as const })
 
 /** Automatic gain as small cameras have it. */
