@@ -389,7 +389,7 @@ describe('Patch', () => {
 describe('Brief', () => {
   it.runIf(isLong)('reads as a paragraph and ranks places', async () => {
     const app = await open('brief')
-    expect(app.get('.paragraph').text()).toMatch(/^The founder,.*is heard.*at 1 m, down to.*The room is/s)
+    expect(app.get('.paragraph').text()).toMatch(/^The founder,.*speaks at .*at 1 m, down to.*The room is/s)
     expect(app.findAll('ol li')).toHaveLength(5)
     expect(app.get('.plan svg').attributes('aria-label')).toMatch(/camera 2\.7 m/)
     useScene().change([{ kind: 'change brief', to: { wind: 'gusts' } }], 'wind')
