@@ -6,7 +6,7 @@ const hopS = 0.02
 /** Samples summed for the pitch search: a third of a millisecond. */
 const samplesTogether = 4
 /** Corner of the high-pass in front, Hz: voices have less above it, cloth does not. */
-const fromHz = 1500
+const fromHz = 2800
 /** Least kurtosis of crackling: it has rare large samples. Noise has 3. */
 const crackling = 8
 /** Correlation with the previous pitch period from which a sound has a pitch. */
