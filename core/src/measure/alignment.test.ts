@@ -69,7 +69,8 @@ describe('two clips of one moment', () => {
       expect((await alignmentOf(first, 0, await clipOf(other(seed, 10), 48_000), 0)).isSame).toBe(false)
     // a word between silence: the rise of one is like the rise of any other
     const between = (samples: Float32Array, atS: number) => {
-      const gated = new Float32Array(6 * 48_000)
+      // as quiet as dither, which is no digital silence
+      const gated = amplifierNoise({ lengthS: 6, rateHz: 48_000, levelDbfs: -100, seed: atS })
       gated.set(samples, atS * 48_000)
       return clipOf(gated, 48_000)
     }

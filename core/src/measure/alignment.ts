@@ -1,5 +1,5 @@
 import { type Clip } from '../media'
-import { powerDb, powerFromDb } from '../units'
+import { amplitudeFromDb, powerDb, powerFromDb } from '../units'
 import { correlationOf, crossSpectrum } from './fourier'
 
 /** Where a clip lies beside another one of the same sound. */
@@ -24,6 +24,8 @@ const shortestOverlapS = 1.5
  * at most, of one voice under a far microphone in a hall 0.23 at least.
  */
 const alikeFrom = 0.15
+/** Samples this far below the RMS of a stretch are gaps between its sounds, dB. */
+const gapDb = 40
 /** Offsets that are tried. */
 const mostTried = 4
 /** Lags closer than this belong to one peak of the correlation, s. */
@@ -48,7 +50,8 @@ export async function alignmentOf(
   let best: Alignment = { offsetS: 0, likeness: 0, isSame: false }
   for (const lag of likelyLags(one, other)) {
     const found = await fine(first, firstChannel, second, secondChannel, lag * stepS, one)
-    if (found.likeness > best.likeness) best = found
+    // a short stretch in common is more alike by chance, and needs more
+    if (found.isSame === best.isSame ? found.likeness > best.likeness : found.isSame) best = found
   }
   return best.isSame ? best : { ...best, offsetS: 0 }
 }
@@ -144,10 +147,18 @@ async function fine(
   const refined = best + (curve < 0 ? (0.5 * (left - right)) / curve : 0)
   const likeness = Math.min(1, middle / Math.sqrt(energyOf(one) * energyOf(other) + 1e-30))
   // the less sound they have in common, the more alike they are by chance
-  const inCommon = one.reduce((count, sample, index) => count + Number(sample !== 0 && other[index] !== 0), 0)
+  const [least, otherLeast] = [audibleIn(one), audibleIn(other)]
+  const inCommon = one.reduce(
+    (count, sample, index) =>
+      count + Number(Math.abs(sample) > least && Math.abs(other[index]!) > otherLeast),
+    0,
+  )
   const needed = alikeFrom * Math.sqrt(one.length / Math.max(1, inCommon))
   return { offsetS: coarseS + refined / fineRateHz, likeness, isSame: likeness >= needed }
 }
+/** Size from which a sample of a stretch is sound and not a gap in it. */
+const audibleIn = (samples: Float64Array): number =>
+  amplitudeFromDb(-gapDb) * Math.sqrt(energyOf(samples) / samples.length)
 const energyOf = (samples: Float64Array): number => samples.reduce((sum, sample) => sum + sample * sample, 0)
 function loudestS(changes: Float64Array, fromS: number, toS: number): number {
   let best = Math.floor(fromS / stepS)
