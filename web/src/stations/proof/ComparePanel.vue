@@ -118,7 +118,7 @@ useReturnFocus()
         <span v-if="working" role="status">Reading both</span>
         <span v-else>{{ lies }}</span>
         <label class="row"
-          >second later by
+          >the second begins later by
           <NumberField
             :model-value="offsetS"
             unit="s"
