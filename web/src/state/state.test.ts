@@ -1,4 +1,4 @@
-import Dexie from 'dexie'
+import { deleteDB } from 'idb'
 import { IDBObjectStore } from 'fake-indexeddb'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia, storeToRefs } from 'pinia'
@@ -70,7 +70,7 @@ beforeEach(async () => {
   }) as typeof real)
   localStorage.clear()
   vi.useRealTimers()
-  await Dexie.delete('iron-hush')
+  await deleteDB('iron-hush')
   setActivePinia(createPinia())
   server = new Server()
   vi.stubGlobal('fetch', server.answer)

@@ -1,4 +1,4 @@
-import Dexie from 'dexie'
+import { deleteDB } from 'idb'
 import { flushPromises } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -22,7 +22,7 @@ const slowly = async (...[address, init]: Parameters<Server['answer']>): Promise
 
 beforeEach(async () => {
   isSlow = false
-  await Dexie.delete('iron-hush')
+  await deleteDB('iron-hush')
   setActivePinia(createPinia())
   server = new Server()
   onTheWay = []

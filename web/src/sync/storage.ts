@@ -1,10 +1,9 @@
-import Dexie, { type Table } from 'dexie'
 import { z } from 'zod'
-import { currentFormat } from '@iron-hush/core/model'
 import { earlierParcels } from './earlier-outbox'
 import { idle } from './idle'
 import { Parcel } from './parcel'
 import { plain } from './plain'
+import { tables } from './tables'
 
 /** A document as the server last had it, so that it can be opened while the server is away. */
 const Replica = z.strictObject({
@@ -17,34 +16,11 @@ const Replica = z.strictObject({
 })
 export type Replica = z.infer<typeof Replica>
 
-class Tables extends Dexie {
-  declare parcels: Table<unknown, string>
-  declare documents: Table<unknown, [string, string]>
-  declare histories: Table<{ place: string; line: unknown }, string>
-  declare aside: Table<{ id: string; aside: unknown }, string>
-  declare clips: Table<{ id: string; file: Blob }, string>
-  constructor() {
-    super('iron-hush')
-    this.version(1).stores({ parcels: 'id', documents: '[kind+id], [kind+scope]' })
-    // version 2 of the format; the tables stay
-    this.version(2).upgrade(async (change) => {
-      for (const name of ['parcels', 'documents']) {
-        const table = change.table<unknown>(name)
-        await table.bulkPut((await table.toArray()).map(currentFormat))
-      }
-    })
-    this.version(3).stores({ histories: 'place' })
-    this.version(4).stores({ aside: 'id' })
-    this.version(5).stores({ clips: 'id' })
-  }
-}
-
 /**
  * What this browser keeps: parcels for the server, and documents as the server last had them. Writes of each go one
  * after another. Where the browser refuses one (full, private window), `refused` is called, and the page goes on from memory.
  */
 export class Storage {
-  private readonly tables = new Tables()
   /** Writes under way: a person's changes do not wait for copies of the server's documents. */
   private last = { own: Promise.resolve() as Promise<unknown>, copies: Promise.resolve() as Promise<unknown> }
   /** Lists that wait for an idle moment, by kind and scope: a page that opens has better to do. */
@@ -55,7 +31,7 @@ export class Storage {
   /** Parcels of all tabs, in order. What no longer fits its schema stays where it is; `unreadable` counts it. */
   async parcels(): Promise<{ parcels: Parcel[]; unreadable: number }> {
     await this.last.own
-    const stored = await this.tables.parcels.toArray().catch((error: unknown) => {
+    const stored = await all('parcels').catch((error: unknown) => {
       this.refused(error)
       return []
     })
@@ -70,20 +46,18 @@ export class Storage {
   }
 
   keep(parcel: Parcel): void {
-    this.write('own', () => this.tables.parcels.put(plain(parcel)))
+    this.write('own', async () => (await tables()).put('parcels', plain(parcel)))
   }
   remove({ id }: Parcel): void {
-    this.write('own', () => this.tables.parcels.delete(id))
+    this.write('own', async () => (await tables()).delete('parcels', id))
   }
 
   /** Documents of a kind in a scope. Invalid ones are left out: the server has them. */
   async documents(kind: string, scope: string): Promise<Replica[]> {
     if (this.lists.has(listKey(kind, scope))) this.writeLists(kind)
     await this.last.copies
-    const stored = await this.tables.documents
-      .where('[kind+scope]')
-      .equals([kind, scope])
-      .toArray()
+    const stored = await tables()
+      .then((open) => open.getAllFromIndex('documents', '[kind+scope]', [kind, scope]))
       .catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
@@ -91,13 +65,16 @@ export class Storage {
   async document(kind: string, id: string): Promise<Replica | undefined> {
     this.writeLists(kind)
     await this.last.copies
-    return Replica.safeParse(await this.tables.documents.get([kind, id]).catch(() => undefined)).data
+    const stored = await tables()
+      .then((open) => open.get('documents', [kind, id]))
+      .catch(() => undefined)
+    return Replica.safeParse(stored).data
   }
   /** Every document that is kept, of every kind. */
   async everything(): Promise<Replica[]> {
     this.writeLists()
     await this.last.copies
-    const stored = await this.tables.documents.toArray().catch(() => [])
+    const stored = await all('documents').catch(() => [])
     return stored.flatMap((each) => Replica.safeParse(each).data ?? [])
   }
   /** Replaces all documents of a kind in a scope. */
@@ -110,11 +87,11 @@ export class Storage {
   }
   keepDocument(document: Replica): void {
     this.writeLists(document.kind)
-    this.write('copies', () => this.tables.documents.put(plain(document)))
+    this.write('copies', async () => (await tables()).put('documents', plain(document)))
   }
   removeDocument(kind: string, id: string): void {
     this.writeLists(kind)
-    this.write('copies', () => this.tables.documents.delete([kind, id]))
+    this.write('copies', async () => (await tables()).delete('documents', [kind, id]))
   }
   /** Writes the lists that wait, of one kind or of all, before anything that is newer. */
   private writeLists(only?: string): void {
@@ -128,42 +105,50 @@ export class Storage {
   private writeList(place: [kind: string, scope: string], documents: readonly Replica[]): void {
     const listed = new Set(documents.map(({ id }) => id))
     this.write('copies', async () => {
-      const keys = await this.tables.documents.where('[kind+scope]').equals(place).primaryKeys()
-      await this.tables.documents.bulkDelete(keys.filter(([, id]) => !listed.has(id)))
-      await this.tables.documents.bulkPut(documents.map(plain))
+      const change = (await tables()).transaction('documents', 'readwrite')
+      const keys = await change.store.index('[kind+scope]').getAllKeys(place)
+      const gone = keys.filter(([, id]) => !listed.has(id))
+      await Promise.all([
+        ...gone.map((key) => change.store.delete(key)),
+        ...documents.map((each) => change.store.put(plain(each))),
+        change.done,
+      ])
     })
   }
 
   /** The stored history of a place; its reader validates it. */
   async history(place: string): Promise<unknown> {
     await this.last.own
-    return (await this.tables.histories.get(place).catch(() => undefined))?.line
+    const stored = await tables()
+      .then((open) => open.get('histories', place))
+      .catch(() => undefined)
+    return stored?.line
   }
   keepHistory(place: string, line: unknown): void {
-    this.write('own', () => this.tables.histories.put({ place, line: plain(line) }))
+    this.write('own', async () => (await tables()).put('histories', { place, line: plain(line) }))
   }
 
   /** Changes refused for good that wait for the person; their reader validates them. */
   async setAside(): Promise<unknown[]> {
     await this.last.own
-    return (await this.tables.aside.toArray().catch(() => [])).map(({ aside }) => aside)
+    return (await all('aside').catch(() => [])).map(({ aside }) => aside)
   }
   keepAside(id: string, aside: unknown): void {
-    this.write('own', () => this.tables.aside.put({ id, aside: plain(aside) }))
+    this.write('own', async () => (await tables()).put('aside', { id, aside: plain(aside) }))
   }
   removeAside(id: string): void {
-    this.write('own', () => this.tables.aside.delete(id))
+    this.write('own', async () => (await tables()).delete('aside', id))
   }
 
   /** Sound that a person keeps here; rejects where the browser has no room for it. */
   async keepClip(id: string, file: Blob): Promise<void> {
-    await this.tables.clips.put({ id, file })
+    await (await tables()).put('clips', { id, file })
   }
   async clips(): Promise<{ id: string; file: Blob }[]> {
-    return this.tables.clips.toArray().catch(() => [])
+    return all('clips').catch(() => [])
   }
   removeClip(id: string): void {
-    this.write('own', () => this.tables.clips.delete(id))
+    this.write('own', async () => (await tables()).delete('clips', id))
   }
 
   /** Resolves once everything written so far is stored or refused. */
@@ -176,5 +161,9 @@ export class Storage {
     this.last[what] = this.last[what].then(act).catch(this.refused)
   }
 }
+
+/** All that a table holds. */
+const all = async <Name extends 'parcels' | 'documents' | 'aside' | 'clips'>(name: Name) =>
+  (await tables()).getAll(name)
 
 const listKey = (kind: string, scope: string) => JSON.stringify([kind, scope])

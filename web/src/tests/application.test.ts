@@ -1,4 +1,4 @@
-import Dexie from 'dexie'
+import { deleteDB } from 'idb'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -129,7 +129,7 @@ const gainOf = (patch: Patch, control: string) =>
 
 beforeEach(async () => {
   localStorage.clear()
-  await Dexie.delete('iron-hush')
+  await deleteDB('iron-hush')
   setActivePinia(createPinia())
   server = new Server()
   vi.stubGlobal('fetch', server.answer)
