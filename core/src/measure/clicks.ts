@@ -21,7 +21,9 @@ export class ClickMeter {
   private readonly found: Click[] = []
   private readonly stepFrames: number
   private readonly reach: number
-  private readonly ring: Float32Array
+  /** The largest jumps of the last steps, one after another; moved to the front when they reach the end. */
+  private readonly jumps: Float32Array
+  private held = 0
   private one = 0
   private two = 0
   private most = 0
@@ -31,7 +33,7 @@ export class ClickMeter {
   constructor(private readonly rateHz: number) {
     this.stepFrames = Math.max(4, Math.round(stepS * rateHz))
     this.reach = Math.round((aroundS * rateHz) / this.stepFrames)
-    this.ring = new Float32Array(2 * this.reach + 1)
+    this.jumps = new Float32Array(16 * (2 * this.reach + 1))
   }
 
   push(samples: Float32Array): void {
@@ -41,8 +43,7 @@ export class ClickMeter {
       this.frames += to - from
       from = to
       if (this.frames < this.stepFrames) continue
-      this.ring[this.step % this.ring.length] = this.most
-      this.step++
+      this.keep(this.most)
       this.most = this.frames = 0
       this.examine()
     }
@@ -62,23 +63,37 @@ export class ClickMeter {
     this.most = most
   }
 
-  /** Examines the middle one of the steps held. */
+  private keep(jump: number): void {
+    const { jumps, reach } = this
+    if (this.held === jumps.length) {
+      jumps.copyWithin(0, jumps.length - 2 * reach)
+      this.held = 2 * reach
+    }
+    jumps[this.held++] = jump
+    this.step++
+  }
+
+  /** Examines the step that has as many after it as can matter. */
   private examine(): void {
-    const { ring, reach, step } = this
-    if (step < ring.length) return
-    const middle = step - 1 - reach
-    const jump = ring[middle % ring.length]!
+    const { jumps, reach } = this
+    const middle = this.held - 1 - reach
+    if (middle < reach) return
+    const jump = jumps[middle]!
     if (jump < quietest) return
+    const limit = jump / overOthers
     let others = 0
     for (let by = lastsSteps + 1; by <= reach; by++) {
-      others = Math.max(others, ring[(middle + by) % ring.length]!, ring[(middle - by) % ring.length]!)
-      if (others * overOthers > jump) return
+      const after = jumps[middle + by]!
+      const before = jumps[middle - by]!
+      if (after > limit || before > limit) return
+      if (after > others) others = after
+      if (before > others) others = before
     }
     // of two steps that share a click the larger one represents it
-    if (ring[(middle + 1) % ring.length]! >= jump || ring[(middle - 1) % ring.length]! > jump) return
+    if (jumps[middle + 1]! >= jump || jumps[middle - 1]! > jump) return
     if (this.found.length < mostClicks)
       this.found.push({
-        atS: ((middle + 0.5) * this.stepFrames) / this.rateHz,
+        atS: ((this.step - 0.5 - reach) * this.stepFrames) / this.rateHz,
         size: jump / 2,
         ratio: jump / Math.max(others, 1e-9),
       })

@@ -24,6 +24,10 @@ const mostKnown = 20_000
 /** Half-waves within this of the highest are examined, dB. */
 export const lookedAtDb = 15
 
+// computed once: they are asked for at every stretch of samples
+const lookedAtShare = amplitudeFromDb(-lookedAtDb)
+const keptShare = amplitudeFromDb(-keptDb)
+
 export interface Top {
   frame: number
   width: number
@@ -80,7 +84,7 @@ export class CrestCounter {
   }
   /** Lower half-waves count for nothing, now or later. */
   private least(): number {
-    return Math.max(quietest, this.highest * amplitudeFromDb(-lookedAtDb))
+    return Math.max(quietest, this.highest * lookedAtShare)
   }
   /** Resumes at the half-wave that a sample belongs to, after a skipped stretch. */
   private beginAt(samples: Float32Array, at: number): void {
@@ -141,11 +145,11 @@ export class CrestCounter {
     this.compete(top)
     if (high > this.highest) {
       this.highest = high
-      const limit = high * amplitudeFromDb(-keptDb)
+      const limit = high * keptShare
       if (this.kept.length && this.kept[0]!.level < limit)
         this.kept = this.kept.filter(({ level }) => level >= limit)
     }
-    if (high < this.highest * amplitudeFromDb(-keptDb)) return
+    if (high < this.highest * keptShare) return
     // of very many every other one will do: places near each other are one range
     if (this.kept.length === mostTops) this.kept = this.kept.filter((_, index) => index % 2 === 0)
     this.kept.push(top)

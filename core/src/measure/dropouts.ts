@@ -6,6 +6,7 @@ const stepS = 0.001
 /** Steps compared before a fall. */
 const before = 6
 const fallDb = 8
+const fallFactor = 10 ** (fallDb / 10)
 const shortestSteps = 2
 const longestSteps = 3000
 const mostCandidates = 4000
@@ -91,7 +92,7 @@ export class DropoutMeter {
       let sum = 0
       for (const each of recent) sum += each
       const usual = sum / before
-      if (usual > 1e-14 && power < usual / 10 ** (fallDb / 10)) {
+      if (usual > 1e-14 && power < usual / fallFactor) {
         this.levelBefore = usual
         this.sizeBefore = Math.max(...this.sizes)
         this.begin(power, at)
@@ -110,12 +111,11 @@ export class DropoutMeter {
 
   private within(power: number, at: number): void {
     const mean = this.inside / this.insideSteps
-    const factor = 10 ** (fallDb / 10)
-    if (power < mean / factor) {
+    if (power < mean / fallFactor) {
       // it falls further: the level before was not a dropout, or only the beginning of one
       if (this.insideSteps > 1) this.levelBefore = mean
       this.begin(power, this.insideSteps > 1 ? at : this.from)
-    } else if (power <= Math.max(mean, 1e-16) * factor && this.insideSteps < longestSteps) {
+    } else if (power <= Math.max(mean, 1e-16) * fallFactor && this.insideSteps < longestSteps) {
       this.inside += power
       this.insideSteps++
     } else this.end(power, at)

@@ -115,10 +115,10 @@ export class HumMeter {
       let d2 = 0
       for (let index = 0; index < windowed.length; index++) {
         const sample = windowed[index]!
-        const a0 = sample + a * a1 - a2
-        const b0 = sample + b * b1 - b2
-        const c0 = sample + c * c1 - c2
-        const d0 = sample + d * d1 - d2
+        const a0 = sample - a2 + a * a1
+        const b0 = sample - b2 + b * b1
+        const c0 = sample - c2 + c * c1
+        const d0 = sample - d2 + d * d1
         a2 = a1
         a1 = a0
         b2 = b1
