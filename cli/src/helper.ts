@@ -10,7 +10,7 @@ export const portOf = (thread: MessagePort | Worker): ThreadPort => ({
   },
 })
 
-/** A thread that takes half of the channels of a clip. */
+/** A thread that takes a share of the channels of a clip. */
 export function beginHelper(): Helper {
   // built into one file each, or both as they are written
   const isBuilt = import.meta.url.endsWith('.mjs')

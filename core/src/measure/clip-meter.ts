@@ -45,10 +45,10 @@ export class ClipMeter {
   private readonly overview: Overview
   private frames = 0
 
-  /** @param helper listens to every other channel */
+  /** @param helpers take turns at the channels; without them all are listened to here */
   constructor(
     private readonly clip: ClipShape,
-    helper?: Helper,
+    helpers: readonly Helper[] = [],
   ) {
     const { channels, rateHz, bits, frames } = clip
     const all = Array.from({ length: channels }, (_, channel) => ({
@@ -57,13 +57,16 @@ export class ClipMeter {
       bits: bits || finestBits,
       frames,
     }))
-    const away =
-      helper &&
+    const away = helpers.map((helper, turn) =>
       remoteEars(
         helper,
-        all.filter(({ channel }) => channel % 2),
-      )
-    this.ears = all.map((settings) => away?.get(settings.channel) ?? new ChannelEar(settings))
+        all.filter(({ channel }) => channel % helpers.length === turn),
+      ),
+    )
+    this.ears = all.map(
+      (settings) =>
+        away[settings.channel % helpers.length]?.get(settings.channel) ?? new ChannelEar(settings),
+    )
     this.excerpts = new ExcerptKeeper(channels, excerptFrames(rateHz))
     this.overview = new Overview(frames)
   }
@@ -75,9 +78,7 @@ export class ClipMeter {
     const highs = block.map(highsOf)
     this.excerpts.push(block, highs)
     this.overview.push(highs, block[0]?.length ?? 0)
-    // channels in the other thread first: they run while the others are processed here
-    const order = this.ears.map((_, channel) => channel).sort((one, other) => (other % 2) - (one % 2))
-    const taken = order.map((channel) => this.ears[channel]!.push(block[channel]!, highs[channel]!))
+    const taken = this.ears.map((ear, channel) => ear.push(block[channel]!, highs[channel]!))
     await Promise.all(taken.map((each) => Promise.resolve(each)))
   }
 

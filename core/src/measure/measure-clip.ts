@@ -8,12 +8,13 @@ interface Watch {
   progress?: (share: number, soFar: ClipSoFar) => void
   /** Asked between blocks; when it says true, measuring ends with undefined. */
   cancelled?: () => boolean
-  /** Begins another thread, for clips that are worth it: it takes half of the channels. */
+  /** Begins another thread, for clips that are worth it: it takes a share of the channels. */
   helper?: () => Helper
 }
 
-/** Samples from which a second thread saves more time than it takes to start. */
+/** Samples from which other threads save more time than they take to start, and how many there are at most. */
 const worthHelp = 8_000_000
+const mostHelpers = 2
 
 /**
  * Measures the sound of a file in one pass, whatever container it is in. Throws a Refusal for what cannot be read.
@@ -27,9 +28,12 @@ export async function measureClip(
   const clip = await openClip(source, name)
   const { channels, bits, rateHz, frames, container, codec } = clip
   const isWhole = codec === 'PCM' && bits > 0
-  const helper = channels > 1 && channels * frames > worthHelp ? watch.helper?.() : undefined
+  const isWorthHelp = channels > 1 && channels * frames > worthHelp
+  const helpers: Helper[] = []
   try {
-    const meter = new ClipMeter({ channels, rateHz, bits: isWhole ? bits : 0, frames, isWhole }, helper)
+    // this thread only reads: with half of the channels of its own it would be the last to finish
+    if (watch.helper && isWorthHelp) while (helpers.length < mostHelpers) helpers.push(watch.helper())
+    const meter = new ClipMeter({ channels, rateHz, bits: isWhole ? bits : 0, frames, isWhole }, helpers)
     let done = 0
     for await (const block of clip.blocks()) {
       if (watch.cancelled?.()) return undefined
@@ -51,6 +55,6 @@ export async function measureClip(
       remarks: clip.remarks,
     }
   } finally {
-    helper?.end()
+    for (const helper of helpers) helper.end()
   }
 }

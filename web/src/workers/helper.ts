@@ -9,7 +9,7 @@ export const portOf = (thread: Worker): ThreadPort => ({
   },
 })
 
-/** A thread that takes half of the channels of a clip. */
+/** A thread that takes a share of the channels of a clip. */
 export function beginHelper(): Helper {
   const worker = new Worker(new URL('./ear.worker.ts', import.meta.url), { type: 'module' })
   return { ...portOf(worker), end: () => worker.terminate() }
