@@ -1,3 +1,5 @@
+import { highestInSteps } from './highs'
+
 /** Length of the steps whose largest jumps are compared with those around them, s. */
 const stepS = 0.0005
 const aroundS = 0.012
@@ -22,8 +24,10 @@ export class ClickMeter {
   private readonly stepFrames: number
   private readonly reach: number
   /** The largest jumps of the last steps, one after another; moved to the front when they reach the end. */
-  private readonly jumps: Float32Array
+  private readonly largest: Float32Array
   private held = 0
+  /** Space for the jumps of a block. */
+  private missed = new Float32Array(0)
   private one = 0
   private two = 0
   private most = 0
@@ -33,64 +37,76 @@ export class ClickMeter {
   constructor(private readonly rateHz: number) {
     this.stepFrames = Math.max(4, Math.round(stepS * rateHz))
     this.reach = Math.round((aroundS * rateHz) / this.stepFrames)
-    this.jumps = new Float32Array(16 * (2 * this.reach + 1))
+    this.largest = new Float32Array(16 * (2 * this.reach + 1))
   }
 
   push(samples: Float32Array): void {
-    for (let from = 0; from < samples.length;) {
-      const to = Math.min(samples.length, from + this.stepFrames - this.frames)
-      this.within(samples, from, to)
-      this.frames += to - from
-      from = to
-      if (this.frames < this.stepFrames) continue
-      this.keep(this.most)
-      this.most = this.frames = 0
-      this.examine()
-    }
+    const jumps = this.jumpsOf(samples)
+    // the rest of a step that began in the block before
+    const from = Math.min(jumps.length, this.frames && this.stepFrames - this.frames)
+    this.add(jumps.subarray(0, from))
+    const steps = Math.floor((jumps.length - from) / this.stepFrames)
+    const whole = from + steps * this.stepFrames
+    const highest = new Float32Array(steps)
+    highestInSteps(jumps.subarray(from, whole), this.stepFrames, highest)
+    for (const jump of highest) this.close(jump)
+    this.add(jumps.subarray(whole))
   }
-  /** The largest jump of a stretch: by how much a sample misses the straight line through the two before it. */
-  private within(samples: Float32Array, from: number, to: number): void {
-    let { one, two, most } = this
-    for (let index = from; index < to; index++) {
+  /** By how much each sample misses the straight line through the two before it. */
+  private jumpsOf(samples: Float32Array): Float32Array {
+    if (this.missed.length < samples.length) this.missed = new Float32Array(samples.length)
+    const { missed } = this
+    let { one, two } = this
+    for (let index = 0; index < samples.length; index++) {
       const sample = samples[index]!
-      const size = Math.abs(sample - 2 * one + two)
+      missed[index] = sample - 2 * one + two
       two = one
       one = sample
-      if (size > most) most = size
     }
     this.one = one
     this.two = two
-    this.most = most
+    return missed.subarray(0, samples.length)
   }
-
+  /** Part of a step, which ends with it or goes on in the next block. */
+  private add(jumps: Float32Array): void {
+    for (const jump of jumps) this.most = Math.max(this.most, Math.abs(jump))
+    this.frames += jumps.length
+    if (this.frames < this.stepFrames) return
+    this.close(this.most)
+    this.most = this.frames = 0
+  }
+  private close(jump: number): void {
+    this.keep(jump)
+    this.examine()
+  }
   private keep(jump: number): void {
-    const { jumps, reach } = this
-    if (this.held === jumps.length) {
-      jumps.copyWithin(0, jumps.length - 2 * reach)
+    const { largest, reach } = this
+    if (this.held === largest.length) {
+      largest.copyWithin(0, largest.length - 2 * reach)
       this.held = 2 * reach
     }
-    jumps[this.held++] = jump
+    largest[this.held++] = jump
     this.step++
   }
 
   /** Examines the step that has as many after it as can matter. */
   private examine(): void {
-    const { jumps, reach } = this
+    const { largest, reach } = this
     const middle = this.held - 1 - reach
     if (middle < reach) return
-    const jump = jumps[middle]!
+    const jump = largest[middle]!
     if (jump < quietest) return
     const limit = jump / overOthers
     let others = 0
     for (let by = lastsSteps + 1; by <= reach; by++) {
-      const after = jumps[middle + by]!
-      const before = jumps[middle - by]!
+      const after = largest[middle + by]!
+      const before = largest[middle - by]!
       if (after > limit || before > limit) return
       if (after > others) others = after
       if (before > others) others = before
     }
     // of two steps that share a click the larger one represents it
-    if (jumps[middle + 1]! >= jump || jumps[middle - 1]! > jump) return
+    if (largest[middle + 1]! >= jump || largest[middle - 1]! > jump) return
     if (this.found.length < mostClicks)
       this.found.push({
         atS: ((this.step - 0.5 - reach) * this.stepFrames) / this.rateHz,

@@ -48,10 +48,11 @@ export class KFilter {
     for (let index = from; index < to; index++) {
       const x = samples[index]!
       const y = b0 * x + s0
-      s0 = b1 * x - a1 * y + s1
+      // what waits for y comes last in each sum: the processor works on the rest meanwhile
+      s0 = b1 * x + s1 - a1 * y
       s1 = b2 * x - a2 * y
       const z = y + s2
-      s2 = -2 * y - h1 * z + s3
+      s2 = s3 - 2 * y - h1 * z
       s3 = y - h2 * z
       sum += z * z
     }

@@ -48,7 +48,8 @@ export class FilterChain {
       for (let index = 0; index < samples.length; index++) {
         const x = samples[index]!
         const y = b0 * x + s1
-        s1 = b1 * x - a1 * y + s2
+        // what waits for y comes last: the processor works on the rest meanwhile
+        s1 = b1 * x + s2 - a1 * y
         s2 = b2 * x - a2 * y
         samples[index] = y
       }
