@@ -7,7 +7,7 @@ const step = (page: Page, title: RegExp) =>
 const current = (page: Page) => page.locator('li.open')
 const progress = (page: Page) => page.locator('.station-head .what')
 
-/** Does the step in hand as its stand-in does, and waits until it is answered. */
+/** Does the current step as its stand-in does, and waits until it is answered. */
 async function answered(page: Page, button: RegExp): Promise<void> {
   const before = (await current(page).locator('.title').textContent()) ?? ''
   await current(page).getByRole('button', { name: button }).click()

@@ -4,7 +4,7 @@ import { type Options, pinoHttp } from 'pino-http'
 
 /**
  * A line for each request: what was asked, the answer and how long it took. No contents, no cookies, no names: only the
- * method, the address without what stands behind it, and the status.
+ * method, the address without its query, and the status.
  */
 export const logged = (logger: Logger): RequestHandler =>
   pinoHttp({

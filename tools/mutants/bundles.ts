@@ -31,7 +31,7 @@ export async function bundleTests(
       changes.push(...switched.changes)
       text = switched.text
     }
-    // a bundle stands elsewhere than the files in it
+    // a bundle is in another folder than the files in it
     const place = path.join(root, file)
     text = text
       .replaceAll('import.meta.url', JSON.stringify(`file://${place}`))

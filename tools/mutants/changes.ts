@@ -10,7 +10,7 @@ export interface Change {
   after: string
 }
 
-/** A change in a text, with what stands in its place while the switches are in. */
+/** A change in a text, and its replacement while the switches are in. */
 interface Site {
   from: number
   to: number

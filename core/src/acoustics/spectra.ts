@@ -68,7 +68,7 @@ export const noiseWeights = Object.fromEntries(
   ]),
 ) as unknown as Record<NoiseSpectrum, readonly Weight[]>
 
-/** Straight between points over the logarithm of frequency; beyond the ends the last point stands. */
+/** Straight between points over the logarithm of frequency; beyond the ends the last point is used. */
 export function alongLog(points: readonly (readonly [hz: number, value: number])[], hz: number): number {
   const after = points.findIndex(([each]) => each >= hz)
   if (after === 0) return points[0]![1]

@@ -12,7 +12,7 @@ const windDba: Record<Exclude<Brief['wind'], 'none'>, Record<Cover, number>> = {
 /** Wind protection advised for each wind, by rule of thumb; places are judged with it before a microphone stands there. */
 export const advisedCover: Record<Brief['wind'], Cover> = { none: 'none', breeze: 'fur', gusts: 'basket' }
 
-/** How far the strongest gust stands over the mean, dB, and its peak over RMS: rules of thumb. */
+/** How far the strongest gust is above the mean, dB, and its peak over RMS: rules of thumb. */
 export const gustOverMeanDb: Record<Brief['wind'], number> = { none: 0, breeze: 3, gusts: 6 }
 export const windCrestDb = 14
 

@@ -82,7 +82,7 @@ describe('adding a box', () => {
 
 describe('a microphone that comes into a chain', () => {
   const bench = scene('1-the-founder-at-the-bench')
-  const standsAt = (patch: Patch, gear: string, asked?: string | null) => {
+  const usualPlaceFor = (patch: Patch, gear: string, asked?: string | null) => {
     const next = applyEdits(patch, addingEdits(patch, shelf.get(gear)!, shelf, { place: asked }), shelf)
     const { place } = next.boxes.at(-1)!
     return { next, place: next.brief.places.find(({ id }) => id === place) }
@@ -90,20 +90,22 @@ describe('a microphone that comes into a chain', () => {
   it('stands at once where one of its kind does: at a free place that suits it, or at a new one', () => {
     const free = { ...bench, boxes: bench.boxes.map(({ place: _, ...box }) => box) }
     const [boom, lapel] = bench.brief.places
-    expect(standsAt(free, 'oriel-short-gun').place).toEqual(boom)
-    expect(standsAt(free, 'fennimore-plug-in-lapel').place).toEqual(lapel)
+    expect(usualPlaceFor(free, 'oriel-short-gun').place).toEqual(boom)
+    expect(usualPlaceFor(free, 'fennimore-plug-in-lapel').place).toEqual(lapel)
     // both are taken: further ones get places of their own
-    const further = standsAt(bench, 'oriel-short-gun')
+    const further = usualPlaceFor(bench, 'oriel-short-gun')
     expect(further.next.brief.places).toHaveLength(bench.brief.places.length + 1)
     expect(further.place!.hears).toEqual([{ source: 'founder', distanceM: 0.45, angleDeg: 10 }])
-    const onCamera = standsAt(bench, 'oriel-on-camera-gun')
+    const onCamera = usualPlaceFor(bench, 'oriel-on-camera-gun')
     expect(onCamera.place!.hears[0]!.distanceM).toBeCloseTo(35 / 13.2, 3)
     // and the next one on the camera shares it
-    expect(standsAt(onCamera.next, 'oriel-on-camera-gun').place!.id).toBe(onCamera.place!.id)
+    expect(usualPlaceFor(onCamera.next, 'oriel-on-camera-gun').place!.id).toBe(onCamera.place!.id)
   })
   it('stands where it is put, or nowhere; what hears no room stands nowhere', () => {
-    expect(standsAt(bench, 'oriel-short-gun', bench.brief.places[1]!.id).place).toEqual(bench.brief.places[1])
-    expect(standsAt(bench, 'oriel-short-gun', null).place).toBeUndefined()
-    expect(standsAt(bench, 'saltmarsh-four-track').next.boxes.at(-1)!.place).toBeUndefined()
+    expect(usualPlaceFor(bench, 'oriel-short-gun', bench.brief.places[1]!.id).place).toEqual(
+      bench.brief.places[1],
+    )
+    expect(usualPlaceFor(bench, 'oriel-short-gun', null).place).toBeUndefined()
+    expect(usualPlaceFor(bench, 'saltmarsh-four-track').next.boxes.at(-1)!.place).toBeUndefined()
   })
 })

@@ -77,7 +77,7 @@ interface Trial {
 
 /**
  * Which assumption explains best why a clip came out otherwise than planned: each is tried over the values that it could
- * have, the levels are computed again, and the rule of Bayes weighs them, the plan as it stands and "something else" too.
+ * have, the levels are computed again, and the rule of Bayes weighs them, the current plan and "something else" too.
  * Empty where the plan explains the clip well enough, or nothing was measured to compare.
  */
 export function explanationsOf(

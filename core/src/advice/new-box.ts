@@ -1,6 +1,6 @@
 import type { Edit } from '../edits'
 import { type Box, feedFor, type Gear, idsOf, partId, type Patch } from '../model'
-import { standsAt } from './stands-at'
+import { usualPlaceFor } from './usual-place'
 
 /**
  * A thing as it comes into a chain, and the edits that put it there, the box first: it stands somewhere where it hears a
@@ -9,14 +9,14 @@ import { standsAt } from './stands-at'
  * @param place where it stands; null: nowhere yet. Left out: where a thing of its kind usually does
  */
 export function newBox(patch: Patch, gear: Gear, place?: string | null): { box: Box; edits: Edit[] } {
-  const stands = place === undefined ? standsAt(patch, gear) : { place: place ?? undefined, edits: [] }
+  const usual = place === undefined ? usualPlaceFor(patch, gear) : { place: place ?? undefined, edits: [] }
   const box: Box = {
     id: partId(gear.kind, idsOf(patch)),
     gear: gear.id,
-    place: stands.place,
+    place: usual.place,
     source: feedFor(patch, gear),
     settings: {},
     locked: [],
   }
-  return { box, edits: [{ kind: 'add box', box }, ...stands.edits] }
+  return { box, edits: [{ kind: 'add box', box }, ...usual.edits] }
 }

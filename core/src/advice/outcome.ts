@@ -57,7 +57,7 @@ export function standingOf(patch: Patch, shelf: Shelf): Standing {
   const ratios = levels.runs.flatMap(({ end, stop, spill, speechToNoiseDb }) =>
     end.kind === 'recording' && !stop && !spill ? [speechToNoiseDb] : [],
   )
-  // the cause in the wiring stands before what follows from it in the levels
+  // the cause in the wiring comes before what follows from it in the levels
   const troubles: Trouble[] = [
     ...wiringFindings(wiring),
     ...findingsOf(levels, {

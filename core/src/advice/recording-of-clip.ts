@@ -4,7 +4,7 @@ import { type RecordedChannel, tracksNamed } from '../levels'
 export const renderedName = (recording: string): string => recording.replace('.', '-')
 
 /**
- * The recording that a clip belongs to by its name: that which it was rendered of; else of the box whose name stands in it, as in `camera C-0042.mov`, the track
+ * The recording that a clip belongs to by its name: the one it was rendered for; else of the box whose name is part of it, as in `camera C-0042.mov`, the track
  * that the recorder names as its first channel, else the first one. Undefined where it names no box, or more than one.
  */
 export function recordingOfClip(

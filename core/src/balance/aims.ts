@@ -168,7 +168,7 @@ function roomAt({ readings, peakBefore, peakAfter }: Chain, node: number): numbe
   )
 }
 
-/** Of the sources that a recording is meant for the one that stands least over the noise of its pauses. */
+/** Of the sources that a recording is meant for, the one that is least above the noise of its pauses. */
 export function ratiosOf({ table, typical, pause }: Chain, { end, sources }: AimedRecording) {
   let [all, boxes] = [Infinity, Infinity]
   for (const source of sources) {

@@ -141,9 +141,9 @@ const at = (settings: ReadonlyMap<string, Position>): PositionOf => asSet({ sett
 
 /** The score at the present positions, given how many controls were moved. */
 const scoreAt =
-  (graph: Graph, aims: Aims, stands: PositionOf) =>
+  (graph: Graph, aims: Aims, current: PositionOf) =>
   (changes: number): Score => {
-    const readings = graph.nodes.map(({ read }) => read(stands))
+    const readings = graph.nodes.map(({ read }) => read(current))
     return scoreOf(chainOf(graph, readings), aims, changes)
   }
 
@@ -163,11 +163,11 @@ function changeOf(
 
 /**
  * Positions that keep ears safe with the recordings as they are: for each control that reaches nothing but ears, the
- * nearest to where it stands at which none of them is over the safe level. Turned only when one is.
+ * nearest to its current one at which none of them is over the safe level. Turned only when one is.
  */
-function quieterEars(graph: Graph, free: readonly FreeControl[], stands: PositionOf): Map<string, Position> {
+function quieterEars(graph: Graph, free: readonly FreeControl[], current: PositionOf): Map<string, Position> {
   const changed = new Map<string, Position>()
-  const now: PositionOf = (key) => changed.get(key) ?? stands(key)
+  const now: PositionOf = (key) => changed.get(key) ?? current(key)
   const loud = () =>
     levelsOfGraph(graph, now).runs.filter(
       (run) => run.end.kind === 'listen' && earDbSpl(run) > safeListeningDbSpl,

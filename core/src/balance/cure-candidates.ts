@@ -148,13 +148,13 @@ function attenuates({ passive }: Gear): boolean {
 /** A preamplifier, mixer or recorder put between two boxes that are joined now, with leads of the shelf. */
 function boxesBetween(trouble: Trouble): Candidate[] {
   const { patch, all, parts } = trouble
-  const things = thingsOf(all).filter(({ kind, id }) => betweenKinds.has(kind) && !standsIn(patch, parts, id))
+  const things = thingsOf(all).filter(({ kind, id }) => betweenKinds.has(kind) && !isUsedIn(patch, parts, id))
   return linksOf(trouble)
     .filter((link) => !link.branch && !link.joins && !hangsElse(patch, link))
     .flatMap((link) => things.flatMap((thing) => boxBetween(trouble, link, thing) ?? []))
 }
 
-const standsIn = (patch: Patch, parts: ReadonlySet<string>, gear: string): boolean =>
+const isUsedIn = (patch: Patch, parts: ReadonlySet<string>, gear: string): boolean =>
   patch.boxes.some((box) => box.gear === gear && parts.has(box.id))
 
 /** Something else begins at or ends in the pieces of a link: it would be cut off. */

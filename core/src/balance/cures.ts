@@ -46,7 +46,7 @@ const worthDb = 1
 /**
  * What would cure a chain that no setting of its controls makes good, or make it better: each candidate is put in, the
  * whole is wired, balanced and scored again, and what wins at least a decibel stays. Nothing is taken from a table of
- * remedies: a pad, a preamplifier, a microphone that stands more and a demand given up are all tried the same way.
+ * remedies: a pad, a preamplifier, a microphone that takes more level and a demand given up are all tried the same way.
  *
  * @param progress calls back with each as it is found, and with the share that was tried
  * @returns all of them, best first; undefined when cancelled
@@ -84,7 +84,7 @@ export const byWorth = (one: Cure, other: Cure): number =>
   (one.price ?? Infinity) - (other.price ?? Infinity) ||
   compareScores(one.after, other.after)
 
-/** Runs that break a demand; where none does, the one in which the voice stands least over the noise. */
+/** Runs that break a demand; where none does, the one in which the voice is least above the noise. */
 function troubled(runs: readonly Run[], patch: Patch): Run[] {
   const recorded = runs.filter((run) => run.end.kind === 'recording' && !run.stop)
   const over = recorded.filter(

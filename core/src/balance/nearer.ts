@@ -7,7 +7,7 @@ import type { Choice, Positions } from './positions'
 const pairReach = 2
 
 /**
- * The same score with smaller moves: each control that was moved goes back towards where it stands as far as nothing is
+ * The same score with smaller moves: each control that was moved goes back towards its current position as far as nothing is
  * lost by it, alone and against one other. Many settings are worth the same to a tenth of a decibel; a hand turns the
  * least.
  *

@@ -19,7 +19,7 @@ export interface Price {
 
 /**
  * The price of both neighbouring positions of every control that is not locked, or of those named, with everything
- * else where it stands.
+ * else at its current position.
  *
  * @param positions where the controls stand, by `part.control`, where not as the patch has them
  */
@@ -35,7 +35,7 @@ export function pricesOf(
   })
   const graph = graphOf(applyEdits(patch, edits, shelf), shelf)
   const aims = aimsOf(graph, patch.plan)
-  const stands: PositionOf = asSet(graph)
+  const current: PositionOf = asSet(graph)
   const worth = (at: PositionOf): Score =>
     scoreOf(
       chainOf(
@@ -44,21 +44,21 @@ export function pricesOf(
       ),
       aims,
     )
-  const now = worth(stands)
+  const now = worth(current)
   return freeControls(graph, patch, shelf)
     .filter(({ key }) => !only || only.has(key))
     .flatMap(({ key, control }) => {
       const all = positionsOf(control)
-      const index = all.indexOf(stands(key))
+      const index = all.indexOf(current(key))
       return [all[index - 1], all[index + 1]].flatMap((to): Price[] => {
         if (to === undefined) return []
-        const then = worth((each) => (each === key ? to : stands(each)))
+        const then = worth((each) => (each === key ? to : current(each)))
         const [part, id] = key.split('.') as [string, string]
         return [
           {
             part,
             control: id,
-            from: stands(key),
+            from: current(key),
             to,
             speechToNoiseDb: difference(worstRatioDb(then), worstRatioDb(now)),
             headroomDb: difference(then.headroomDb, now.headroomDb),

@@ -16,7 +16,7 @@ import { twinsOf } from './twins'
 const keptKinds: ReadonlySet<Node['kind']> = new Set(['agc', 'limiter', 'duck', 'low-cut'])
 
 /**
- * The same chain with fewer nodes, for searching: what leads to no recording is left out, of twins one stands for both,
+ * The same chain with fewer nodes, for searching: what leads to no recording is left out, one of two equal nodes represents both,
  * and rows of nodes become one where the controls that move them have few enough combinations. Levels, noises and ceilings at the ends are the same.
  *
  * @param moved the positions of each control that the search moves, by `part.control`
@@ -123,7 +123,7 @@ function nodeOf(
   row: readonly Node[],
   index: number,
   place: (index: number) => number,
-  stands: PositionOf,
+  current: PositionOf,
 ): Node {
   const [first] = row
   const last = lastOf(row)
@@ -135,12 +135,12 @@ function nodeOf(
     ...shared,
     controls: [...new Set(row.flatMap(({ controls }) => controls))],
     sign: row.reduce((sign, node) => sign * (node.sign ?? 1), 1) < 0 ? -1 : 1,
-    read: readingOfRow(row, stands),
+    read: readingOfRow(row, current),
   }
 }
 
 /** Readings of a row: nodes without controls are merged once, the others once per position. */
-function readingOfRow(row: readonly Node[], stands: PositionOf): Read {
+function readingOfRow(row: readonly Node[], current: PositionOf): Read {
   const parts: (Reading | Read)[] = []
   for (const { controls, read } of row) {
     if (controls.length > 0) {
@@ -148,7 +148,7 @@ function readingOfRow(row: readonly Node[], stands: PositionOf): Read {
       continue
     }
     const before = parts.at(-1)
-    const reading = read(stands)
+    const reading = read(current)
     if (before && typeof before !== 'function') parts[parts.length - 1] = inRow(before, reading)
     else parts.push(reading)
   }
@@ -161,9 +161,9 @@ function readingOfRow(row: readonly Node[], stands: PositionOf): Read {
 function rememberedBy(controls: readonly string[], read: Read): Read {
   const readings = new Map<Position, Reading>()
   return (at) => {
-    const stands = controls.length === 1 ? at(controls[0]!) : controls.map(at).join()
-    const found = readings.get(stands) ?? read(at)
-    readings.set(stands, found)
+    const current = controls.length === 1 ? at(controls[0]!) : controls.map(at).join()
+    const found = readings.get(current) ?? read(at)
+    readings.set(current, found)
     return found
   }
 }

@@ -26,7 +26,7 @@ interface Dial {
 }
 
 /**
- * The chain in hand as each school would set it. Both begin at the best settings and move by one control or two together,
+ * The current chain as each school would set it. Both begin at the best settings and move by one control or two together,
  * as long as no demand is met worse than there; so each is a setting that fits, as near to its school as such moves come.
  * Undefined when cancelled.
  */
@@ -44,11 +44,11 @@ export function schoolsOf(
   const dials = dialsOf(start, shelf)
   const found: SchoolSettings[] = []
   for (const school of ['hot early', 'no box works hard'] as const) {
-    const stands = towards(school, { graph, aims, dials, cancelled })
-    if (!stands) return undefined
+    const indices = towards(school, { graph, aims, dials, cancelled })
+    if (!indices) return undefined
     const settings = new Map([
       ...graph.settings,
-      ...dials.map(({ control, positions }, at) => [control.key, positions[stands[at]!]!] as const),
+      ...dials.map(({ control, positions }, at) => [control.key, positions[indices[at]!]!] as const),
     ])
     const changes = [...settings].flatMap(([key, to]) => {
       const from = asSet({ settings: now })(key)

@@ -11,7 +11,7 @@ export interface TargetSettings {
 }
 
 /**
- * The chain in hand balanced for each peak target that its recordings can have, those that keep the most in hand first:
+ * The current chain balanced for each peak target that its recordings can have, those that keep the most in hand first:
  * what a school of levels costs. Undefined when cancelled.
  */
 export function targetsOf(

@@ -10,14 +10,15 @@ import { asSet, graphOf } from './index'
 /** Controls that change what a node reads as and that it does not name: who searches by names would take it for fixed. */
 function unnamed(patch: Patch): string[] {
   const graph = graphOf(patch, shelf)
-  const stands = asSet(graph)
+  const positions = asSet(graph)
   return graph.nodes.flatMap(({ id, controls, read }) => {
-    const now = JSON.stringify(read(stands))
+    const now = JSON.stringify(read(positions))
     return controlsOfPatch(patch, shelf)
       .filter(({ key }) => !controls.includes(key))
       .filter(({ key, control }) =>
         positionsOf(control).some(
-          (position) => JSON.stringify(read((asked) => (asked === key ? position : stands(asked)))) !== now,
+          (position) =>
+            JSON.stringify(read((asked) => (asked === key ? position : positions(asked)))) !== now,
         ),
       )
       .map(({ key }) => `${key} changes ${id}`)

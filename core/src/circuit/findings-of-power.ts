@@ -64,7 +64,7 @@ export function findOnPower(link: PluggedLink, facts: Facts, find: Find): void {
 
 /**
  * DC on an output that can do something there. A coil or transformer that floats does not feel what both its legs
- * share: only what stands across it, and drives a current through it.
+ * share: only the voltage across it, which drives a current through it.
  */
 function troublingDc({ output }: PluggedLink, { outputDc }: Facts): Facts['outputDc'] {
   const on = (contact: string) => outputDc.find((each) => each.contact === contact)?.volts ?? 0

@@ -13,7 +13,7 @@ import {
 } from '../model'
 import { fits, type Half } from './contacts'
 import type { InputPort, OutputPort, Piece, PluggedLink, Tap } from './link'
-import { pieceOfGear, standsAt, turnedPiece } from './pieces'
+import { pieceOfGear, positionOf, turnedPiece } from './pieces'
 import { inputOf, outputOf } from './ports'
 
 /** Control positions by `part.control` that override those of the patch. */
@@ -40,10 +40,10 @@ function endsOf(patch: Patch, link: Link, shelf: Shelf, at?: Given) {
   }
   const [from, to] = [end(link.from), end(link.to)]
   if (!hasContacts(from.port.connector) || !hasContacts(to.port.connector)) return undefined
-  const stands = standsAt(to.gear, settingsAt(to.box.id, to.gear, to.box.settings, at))
+  const positions = positionOf(to.gear, settingsAt(to.box.id, to.gear, to.box.settings, at))
   return {
     output: outputOf(from.port, from.gear, from.name, from.port.connector),
-    input: inputOf(to.port, to.gear, to.name, to.port.connector, stands),
+    input: inputOf(to.port, to.gear, to.name, to.port.connector, positions),
   }
 }
 

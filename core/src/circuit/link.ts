@@ -3,7 +3,7 @@ import type { Half } from './contacts'
 
 /**
  * How an output drives its contacts. `ohm` is the whole source of a floating one, between its two legs; of a symmetric
- * or an impedance-balanced one it stands in each leg, so that twice as much lies between them.
+ * or an impedance-balanced one it is in each leg, so that twice as much lies between them.
  */
 export interface OutputChannel {
   signal: string

@@ -38,7 +38,7 @@ export type Part =
 
 export type Netlist = readonly Part[]
 
-/** Nodes that a part stands between. */
+/** Nodes that a part is connected between. */
 export const nodesOfPart = (part: Part): readonly NodeName[] =>
   'first' in part ? [...part.first, ...part.second] : [part.from, part.to]
 

@@ -88,7 +88,7 @@ export function pieceOfGear(
   if (!gear.passive) return undefined
   const { from, to } = gear.passive
   if (!hasContacts(from) || !hasContacts(to)) return undefined
-  const piece = pieceOf(id, gear, gear.passive, [from, to], standsAt(gear, settings))
+  const piece = pieceOf(id, gear, gear.passive, [from, to], positionOf(gear, settings))
   return reversed ? turnedPiece(piece, [1, 0]) : piece
 }
 
@@ -113,5 +113,5 @@ export function turnedPiece(piece: Piece, order: readonly number[]): Piece {
 }
 
 /** Positions of a thing's controls. */
-export const standsAt = (gear: Gear, settings: Record<string, Position>) => (control: string) =>
+export const positionOf = (gear: Gear, settings: Record<string, Position>) => (control: string) =>
   settings[control] ?? gear.controls.find(({ id }) => id === control)?.initial

@@ -4,7 +4,7 @@ import { editKind } from './edit-kind'
 
 /*
  * What takes the wiring back to what it was, and no more: things that came go, things that went come back, and of what
- * stayed only the fields that had changed. Whatever else was done meanwhile stands.
+ * stayed only the fields that had changed. Whatever else was done meanwhile is kept.
  */
 
 const PieceSchema = Link.shape.pieces.unwrap().element

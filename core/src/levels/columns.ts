@@ -19,7 +19,7 @@ export interface Column {
 }
 
 /**
- * Where the largest peak of all that sounds stands under a ceiling, referred to the source like the ceiling itself: their
+ * How far the largest peak of all sources together is below a ceiling, referred to the source like the ceiling itself: their
  * distance is the headroom. Undefined where it is no more than the peak of the source alone.
  */
 export function wholePeakAtSourceDb(run: Run, ceiling: Ceiling | undefined): number | undefined {

@@ -4,7 +4,7 @@ import type { Run } from './run'
 
 /**
  * Switches that decide whether anything arrives and stand under no stage: those of the supplies of the sockets that a
- * run comes in by, and of the channel of a radio. By column: each stands where its box begins.
+ * run comes in by, and of the channel of a radio. By column: each is at the column where its box begins.
  *
  * @returns keys, `part.control`, for each column
  */

@@ -65,13 +65,13 @@ function withSettings(patch: Patch, settings: Settings): Patch {
 }
 
 /** A box of the scene with its gear. */
-export interface StandingBox {
+export interface PlacedBox {
   box: Box
   gear: Gear
   name: string
 }
 
-export function standingBox({ patch, shelf }: Pick<Bench, 'patch' | 'shelf'>, id: string): StandingBox {
+export function placedBox({ patch, shelf }: Pick<Bench, 'patch' | 'shelf'>, id: string): PlacedBox {
   const box = patch.boxes.find((each) => each.id === id)
   if (!box) throw new Error(`Missing: box ${id}.`)
   const gear = gearOf(shelf, box.gear)
@@ -79,7 +79,7 @@ export function standingBox({ patch, shelf }: Pick<Bench, 'patch' | 'shelf'>, id
 }
 
 /** Position of a box's control. */
-export const standsAt = ({ box }: StandingBox, control: Control): Position =>
+export const positionOf = ({ box }: PlacedBox, control: Control): Position =>
   box.settings[control.id] ?? control.initial
 
 /** The thing a box is, whether it is the shelf's or a copy of one's own. */

@@ -1,7 +1,7 @@
 import type { Run } from '../levels'
 import { trackKey, lastOf, type Gear, provenanceOf, stageOfNode } from '../model'
 import { basisOfWay } from './basis'
-import { type Bench, gainBetween, standingBox, standsAt, type ToneWay } from './bench'
+import { type Bench, gainBetween, placedBox, positionOf, type ToneWay } from './bench'
 import type { LevelControl } from './level-control'
 import { type ControlLaw, withPosition } from './readings'
 import { type Draft, playedFrom, settingOf } from './step'
@@ -15,9 +15,9 @@ export function floorSteps(
 ): Draft[] {
   const { run } = way
   const box = run.end.box
-  const standing = standingBox(bench, box)
-  if (!isUncertain(standing.gear, run) && !hasFloor(bench, box)) return []
-  const planned = control ? standsAt(standing, control.control) : undefined
+  const placed = placedBox(bench, box)
+  if (!isUncertain(placed.gear, run) && !hasFloor(bench, box)) return []
+  const planned = control ? positionOf(placed, control.control) : undefined
   const high = control && found && control.positions[highestKnown(found)]
   const positions = [...new Set([planned, high])].filter((each) => each !== undefined || !control)
   return positions.map((position, index): Draft => {
@@ -29,7 +29,7 @@ export function floorSteps(
       basis: basisOfWay(bench, way),
       kind: 'floor',
       box,
-      boxName: standing.name,
+      boxName: placed.name,
       set: control && position !== undefined ? [settingOf(bench, box, control.control.id, position)] : [],
       expect: { kind: 'floor', track: trackKey(run.end), noiseDbfsA: silentNoise(at) },
       run: run.id,
@@ -87,7 +87,7 @@ export function burstSteps(bench: Bench, way: ToneWay): Draft[] {
       basis: basisOfWay(bench, way),
       kind: 'bursts',
       box,
-      boxName: standingBox(bench, box).name,
+      boxName: placedBox(bench, box).name,
       set: [],
       expect: { kind: 'automatic', track: trackKey(run.end), targetDbfs: target + after },
       play: playedFrom(way, { kind: 'bursts', levelDbfs: -6 }),

@@ -1,6 +1,6 @@
 import type { Point, Run } from '../levels'
 import { type FigurePlace, type LineUpReading, lastOf } from '../model'
-import { type Bench, standingBox, type ToneWay } from './bench'
+import { type Bench, placedBox, type ToneWay } from './bench'
 import { keyOf } from './level-control'
 import { placeOfNode, valueAt } from './places'
 import { clipDb, lawOfControl } from './readings'
@@ -116,7 +116,7 @@ function floorOf(
   const { box } = way.run.end
   const place = placeOfNode(point, box)
   const field = point.kind === 'converter-in' ? 'noiseDbfsA' : 'inputNoiseDbuA'
-  const before = place && valueAt(standingBox(bench, box).gear, { ...place, field })
+  const before = place && valueAt(placedBox(bench, box).gear, { ...place, field })
   const planned = typeof before === 'object' && before && 'value' in before ? before.value : before
   if (!place || typeof planned !== 'number') return []
   return [

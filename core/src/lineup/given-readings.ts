@@ -9,7 +9,7 @@ import {
   Refusal,
   type Shelf,
 } from '../model'
-import { type Bench, benchOf, standingBox } from './bench'
+import { type Bench, benchOf, placedBox } from './bench'
 import { channelOf, newReading, type ReadingStamp } from './new-reading'
 import { type LineUpStep, settingOf } from './step'
 import { lineUpSteps } from './steps'
@@ -59,7 +59,7 @@ export function stepNamed(bench: Bench, id: string): LineUpStep {
   const like = steps.find(
     (step) => step.kind === 'tone' && step.box === box && step.set[0]?.control === control,
   )
-  const known = like && standingBox(bench, box).gear.controls.find((each) => each.id === control)
+  const known = like && placedBox(bench, box).gear.controls.find((each) => each.id === control)
   if (like && known) {
     const at: Position = known.kind === 'switch' ? position : Number(position)
     return { ...like, id, set: [settingOf(bench, box, control, at)], reading: undefined }

@@ -163,7 +163,7 @@ function withoutOutliers(
   return { kept: kept.map(({ reading }) => reading), outliers }
 }
 
-/** Whether of two readings the gain is less where the control stands higher, by more than their tolerances. */
+/** Whether of two readings the gain is less where the control is set higher, by more than their tolerances. */
 function fallsAgainst(one: LawReading, other: LawReading): boolean {
   const [low, high] = one.position < other.position ? [one, other] : [other, one]
   return low.gainDb - high.gainDb > fallsAt * Math.hypot(low.toleranceDb, high.toleranceDb)

@@ -13,7 +13,7 @@ import {
 } from '../model'
 import type { AutomaticGain } from './automatic-gain'
 import { timesOfModel } from './automatic-model'
-import { type Bench, gainBetween, isOfThing, standingBox, type ToneWay, toneWays } from './bench'
+import { type Bench, gainBetween, isOfThing, placedBox, type ToneWay, toneWays } from './bench'
 import { floorsOfWay } from './floors'
 import { frontCeiling } from './front-ceiling'
 import { lawOfControl } from './readings'
@@ -62,7 +62,7 @@ export function learntOf(bench: Bench): Learnt[] {
     if (changes.length) byBox.set(box, changes)
   }
   return [...byBox].map(([box, changes]) => {
-    const { gear, name } = standingBox(bench, box)
+    const { gear, name } = placedBox(bench, box)
     return { box, boxName: name, thing: gear, changes }
   })
 }
@@ -91,7 +91,7 @@ function lawChanges(bench: Bench, way: ToneWay): LearntChange[] {
   // nothing is learnt where nothing was read
   const atRead = readings.map(({ position }) => moves[position]!)
   if (Math.max(...atRead.map(Math.abs)) < newsDb) return []
-  const { gear } = standingBox(bench, way.run.end.box)
+  const { gear } = placedBox(bench, way.run.end.box)
   const [first] = control.places
   const place = first!
   const places: FigurePlace[] = control.places
@@ -135,7 +135,7 @@ function ceilingChanges(bench: Bench, way: ToneWay): LearntChange[] {
   const found = frontCeiling(bench, way, reading, reading.result)
   const place = found && placeOfNode(found.point, box)
   if (!found || !place) return []
-  const { gear } = standingBox(bench, box)
+  const { gear } = placedBox(bench, box)
   const at = { ...place, field: found.field }
   const before = valueAt(gear, at)
   const source = sourceOf([reading])
@@ -203,7 +203,7 @@ function floorChanges(bench: Bench, way: ToneWay): LearntChange[] {
   const { box } = way.run.end
   const readings = readingsOf(bench, box, 'floor')
   if (readings.length === 0) return []
-  const { gear } = standingBox(bench, box)
+  const { gear } = placedBox(bench, box)
   const source = sourceOf(readings)
   return floorsOfWay(bench, way, readings).flatMap(
     ({ place, name, plannedDb, valueDb, toleranceDb, toldApart }) =>
@@ -231,7 +231,7 @@ function automaticChanges(bench: Bench, way: ToneWay): LearntChange[] {
   const place = point && placeOfNode(point, box)
   const stage = bench.graph.nodes.find(({ id }) => id === point?.node)?.stage
   if (!point || !place || !reading || !seen || seen.targetDbfs === null || stage?.kind !== 'agc') return []
-  const { gear } = standingBox(bench, box)
+  const { gear } = placedBox(bench, box)
   const target = tenths(seen.targetDbfs - gainBetween(point, lastOf(way.run.points)))
   const times = modelTimes(seen, { ...stage, target })
   const found: [field: keyof Agc, value: number | undefined, name: string][] = [
@@ -276,7 +276,7 @@ function modelTimes(seen: AutomaticGain, agc: Agc): Times {
 
 function markChanges(bench: Bench, way: ToneWay): LearntChange[] {
   const { box } = way.run.end
-  const { gear } = standingBox(bench, box)
+  const { gear } = placedBox(bench, box)
   return (gear.meter?.marks ?? []).flatMap(({ id, name, atDbfs }): LearntChange[] => {
     const reading = readingsOf(bench, box, 'mark').findLast(({ step }) => step.endsWith(` ${id}`))
     if (reading?.result.kind !== 'level' || way.sender === undefined) return []

@@ -1,6 +1,6 @@
 import type { LineUpFinding } from '../findings'
 import { type ClipReading, lastOf, type LineUpReading, positionName, valueOf } from '../model'
-import { type Bench, standingBox, standsAt, type ToneWay, toneWays } from './bench'
+import { type Bench, placedBox, positionOf, type ToneWay, toneWays } from './bench'
 import { floorsOfWay } from './floors'
 import { frontCeiling } from './front-ceiling'
 import { readingsOf } from './learn'
@@ -133,8 +133,8 @@ function besideOther(
   return toneWays(bench).flatMap((other) => {
     const { box, boxName } = other.run.end
     const same = other.sender !== undefined && other.run.points[other.sender]!.node === sender
-    const stands = positionsOfPlan(bench, other)
-    const theirs = bench.patch.lineUp.findLast(({ step: done }) => done === `tone ${box} ${stands}`)
+    const positions = positionsOfPlan(bench, other)
+    const theirs = bench.patch.lineUp.findLast(({ step: done }) => done === `tone ${box} ${positions}`)
     const read = theirs && readLevel(bench, box, theirs)
     if (!same || box === step.box || !mine || !theirs || !read) return []
     const differenceDb =
@@ -147,7 +147,7 @@ function besideOther(
 function positionsOfPlan(bench: Bench, way: ToneWay): string {
   const control = controlOfWay(bench, way)
   if (!control) return 'level'
-  return `${control.control.id} ${standsAt(standingBox(bench, way.run.end.box), control.control)}`
+  return `${control.control.id} ${positionOf(placedBox(bench, way.run.end.box), control.control)}`
 }
 
 /** Why the tone of a clip does not count: none stands out, or it was cut where the plan has no ceiling. */
@@ -285,7 +285,7 @@ function automaticMeaning(step: LineUpStep, { automatic }: ClipReading): LineUpF
 function markMeaning(bench: Bench, step: LineUpStep, { result }: LineUpReading): LineUpFinding[] {
   if (step.expect.kind !== 'mark' || result.kind !== 'level') return []
   const { mark: id, markName, levelDbfs } = step.expect
-  const mark = standingBox(bench, step.box).gear.meter?.marks.find((each) => each.id === id)
+  const mark = placedBox(bench, step.box).gear.meter?.marks.find((each) => each.id === id)
   if (!mark) return []
   const plannedDbfs = valueOf(mark.atDbfs, 0)
   const atDbfs = plannedDbfs + result.levelDbfs - levelDbfs
@@ -332,7 +332,7 @@ function peakMeaning(
 function positionFor(bench: Bench, way: ToneWay, byDb: number) {
   const control = controlOfWay(bench, way)
   if (!control) return undefined
-  const { box } = standingBox(bench, way.run.end.box)
+  const { box } = placedBox(bench, way.run.end.box)
   const now = control.positions.indexOf(box.settings[control.control.id] ?? control.control.initial)
   const { points } = lawOfControl(bench, way, control).law
   const wanted = points[Math.max(0, now)]!.gainDb + byDb

@@ -1,6 +1,6 @@
 import { trackKey, lastOf } from '../model'
 import { basisOfWay } from './basis'
-import { type Bench, sentDbuOf, standingBox, standsAt, stripsBetween, type ToneWay } from './bench'
+import { type Bench, sentDbuOf, placedBox, positionOf, stripsBetween, type ToneWay } from './bench'
 import { keyOf, type LevelControl, levelControls } from './level-control'
 import { type Draft, type Setting, settingOf } from './step'
 
@@ -27,19 +27,19 @@ export function overloadStep(
   const from = run.points[sender]!
   const wantedDbfs = hidden.atSourceDb + from.gainFromSourceDb + overCeilingDb
   const box = run.end.box
-  const standing = standingBox(bench, from.part)
+  const placed = placedBox(bench, from.part)
   // if the tone cannot be sent that hot at the present setting, the sender's output is raised
-  const output = levelControls(standing.gear, stripsBetween(way, from.part)).at(-1)
+  const output = levelControls(placed.gear, stripsBetween(way, from.part)).at(-1)
   const short = wantedDbfs - sentDbfs
   const set: Setting[] = []
   let outDbu = sentDbuOf(way)
   let levelDbfs = Math.min(sentDbfs, Math.round(wantedDbfs))
   if (short > 0 && output) {
-    const stands = output.positions.indexOf(standsAt(standing, output.control))
-    const at = output.gainsDb.findIndex((gain) => gain >= output.gainsDb[Math.max(0, stands)]! + short)
+    const current = output.positions.indexOf(positionOf(placed, output.control))
+    const at = output.gainsDb.findIndex((gain) => gain >= output.gainsDb[Math.max(0, current)]! + short)
     const to = at < 0 ? output.positions.length - 1 : at
     set.push(settingOf(bench, from.part, output.control.id, output.positions[to]!))
-    const raised = output.gainsDb[to]! - output.gainsDb[Math.max(0, stands)]!
+    const raised = output.gainsDb[to]! - output.gainsDb[Math.max(0, current)]!
     levelDbfs = Math.min(0, Math.round(wantedDbfs - raised))
     if (outDbu !== undefined) outDbu += raised
   }
@@ -51,7 +51,7 @@ export function overloadStep(
       basis: basisOfWay(bench, way),
       kind: 'overload',
       box,
-      boxName: standingBox(bench, box).name,
+      boxName: placedBox(bench, box).name,
       set,
       expect: { kind: 'shape', track: trackKey(run.end), ceilingDbfs: hidden.inFileDbfs },
       play: {
@@ -83,7 +83,7 @@ export function hiddenCeiling(
     .filter(({ point }) => point.kind === 'gain')
     .sort((one, other) => one.atSourceDb - other.atSourceDb)[0]
   if (!front || turned < 0) return undefined
-  const planned = control.positions.indexOf(standsAt(standingBox(bench, run.end.box), control.control))
+  const planned = control.positions.indexOf(positionOf(placedBox(bench, run.end.box), control.control))
   const inFile = (position: number) =>
     front.atSourceDb +
     lastOf(run.points).gainFromSourceDb +

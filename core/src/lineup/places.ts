@@ -3,7 +3,7 @@ import type { FigurePlace, Gear, LearntValue } from '../model'
 
 type StagePlace = Extract<FigurePlace, { strip: string }>
 
-/** Where in a thing a point of a run stands; undefined where it is no stage of it. */
+/** Where in a thing a point of a run is; undefined where it is no stage of it. */
 export function placeOfNode(
   { node, part }: Pick<Point, 'node' | 'part'>,
   box: string,

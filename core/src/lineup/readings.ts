@@ -1,6 +1,6 @@
 import { controlKey, type LineUpReading, type Position, valueOf, lastOf } from '../model'
 import { basisOfWay } from './basis'
-import { type Bench, gainBetween, standingBox, type ToneWay } from './bench'
+import { type Bench, gainBetween, placedBox, type ToneWay } from './bench'
 import { keyOf, type LevelControl, priorOf } from './level-control'
 import { type Law, lawOf, type LawReading } from './law'
 
@@ -20,7 +20,7 @@ export function readLevel(bench: Bench, box: string, { result }: LineUpReading):
   if (result.kind === 'clip')
     return result.toneDbfs === null ? undefined : { levelDbfs: result.toneDbfs, toleranceDb: clipDb }
   if (result.kind !== 'mark') return undefined
-  const marks = standingBox(bench, box).gear.meter?.marks ?? []
+  const marks = placedBox(bench, box).gear.meter?.marks ?? []
   const at = marks.findIndex(({ id }) => id === result.mark)
   const mark = marks[at]
   if (!mark) return undefined

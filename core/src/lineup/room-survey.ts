@@ -27,7 +27,7 @@ const bandHz = [350, 3500] as const
 const stepS = 0.005
 /** The decay is read between these levels below its start; a decay smaller than the last is too short to read, dB. */
 const readFromDb = -5
-const readToDb = -25
+const fittedDownToDb = -25
 const leastRangeDb = 32
 /** Reading stops this far above the noise, dB. */
 const overNoiseDb = 7
@@ -53,7 +53,7 @@ export function reverberationOf(samples: Float32Array, rateHz: number): Reverber
   // below the noise the decay is continued at the same rate
   const decay = decayOf(powers.subarray(clap, end + 1), noise)
   const from = decay.findIndex((db) => db <= readFromDb)
-  const to = decay.findIndex((db) => db <= readToDb)
+  const to = decay.findIndex((db) => db <= fittedDownToDb)
   if (from < 0 || to - from < 3) return undefined
   const { slope, straightness } = lineThrough(decay.slice(from, to + 1))
   return slope < 0 ? { rt60S: (-60 / slope) * stepS, rangeDb, straightness } : undefined

@@ -2,7 +2,7 @@ import type { DeadCause, DoubleCause, LineUpFinding } from '../findings'
 import type { Run } from '../levels'
 import { trackKey } from '../model'
 import { basisOf } from './basis'
-import { type Bench, boxesFrom, identityOf, standingBox, standsAt } from './bench'
+import { type Bench, boxesFrom, identityOf, placedBox, positionOf } from './bench'
 import type { Draft, LineUpStep } from './step'
 
 /** A microphone this far below its loudest recording does not visibly move a channel's meter, dB. */
@@ -42,14 +42,14 @@ export function scratchSteps(bench: Bench): Draft[] {
         tracks,
         patch.boxes
           .filter((box) => boxes.has(box.id))
-          .map((box) => [box.id, identityOf(standingBox(bench, box.id).gear)]),
+          .map((box) => [box.id, identityOf(placedBox(bench, box.id).gear)]),
         patch.links
           .filter(({ to }) => boxes.has(to.box))
           .map(({ from, to, pieces }) => [from, to, pieces.map(({ gear }) => gear)]),
       ]),
       kind: 'scratch',
       box: id,
-      boxName: standingBox(bench, id).name,
+      boxName: placedBox(bench, id).name,
       set: [],
       expect: { kind: 'channels', tracks },
       ...(runs[0] && { run: runs[0].id }),
@@ -97,7 +97,7 @@ function ownerOf(bench: Bench, box: string, tracks: readonly string[]): string |
   const owner = microphonesOf(bench).find(
     (id) => id !== box && movedBy(bench, id).some(({ end }) => tracks.includes(trackKey(end))),
   )
-  return owner === undefined ? undefined : standingBox(bench, owner).name
+  return owner === undefined ? undefined : placedBox(bench, owner).name
 }
 
 /** Possible causes for channels that did not move, the likeliest first: settings, then plugs. */
@@ -107,22 +107,22 @@ function deadCauses(bench: Bench, microphone: string, tracks: readonly string[])
     ({ entry, end }) => entry.part === microphone && tracks.includes(trackKey(end)),
   )
   if (!run) return []
-  const onWay = boxesFrom(run.points, patch).map((id) => standingBox(bench, id))
+  const onWay = boxesFrom(run.points, patch).map((id) => placedBox(bench, id))
   const powered = onWay.flatMap(({ box, gear, name }): DeadCause[] =>
     gear.ports.some(({ needs }) => needs?.length) && patch.links.some(({ from }) => from.box === box.id)
       ? [{ kind: 'power', partName: name }]
       : [],
   )
-  const chosen = onWay.flatMap((standing): DeadCause[] =>
-    standing.gear.controls
-      .filter((control) => control.kind === 'switch' && silences(graph, standing.box.id, control.id))
+  const chosen = onWay.flatMap((placed): DeadCause[] =>
+    placed.gear.controls
+      .filter((control) => control.kind === 'switch' && silences(graph, placed.box.id, control.id))
       .map((control) => ({
         kind: 'input switch',
-        partName: standing.name,
+        partName: placed.name,
         controlName: control.name,
         positionName:
           control.kind === 'switch'
-            ? (control.positions.find(({ id }) => id === standsAt(standing, control))?.name ?? '')
+            ? (control.positions.find(({ id }) => id === positionOf(placed, control))?.name ?? '')
             : '',
       })),
   )
@@ -152,18 +152,18 @@ const silences = ({ nodes }: Bench['graph'], box: string, control: string): bool
 function doubleCauses(bench: Bench, tracks: readonly string[]): DoubleCause[] {
   const boxes = [...new Set(tracks.map((track) => track.slice(0, track.indexOf('.'))))]
   return boxes.flatMap((id): DoubleCause[] => {
-    const standing = standingBox(bench, id)
-    const copies = standing.gear.controls.filter(
+    const placed = placedBox(bench, id)
+    const copies = placed.gear.controls.filter(
       (control) => control.kind === 'switch' && silences(bench.graph, id, control.id),
     )
     return [
       ...copies.map((control): DoubleCause => ({
         kind: 'copy switch',
-        partName: standing.name,
+        partName: placed.name,
         controlName: control.name,
       })),
-      { kind: 'mono mode', partName: standing.name },
-      { kind: 'lead', partName: standing.name },
+      { kind: 'mono mode', partName: placed.name },
+      { kind: 'lead', partName: placed.name },
     ]
   })
 }

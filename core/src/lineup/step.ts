@@ -1,6 +1,6 @@
 import { known, type LineUpReading, type Position, positionName, type Source } from '../model'
 import type { TestSignal } from '../signals'
-import { type Bench, sentDbuOf, standingBox, type ToneWay } from './bench'
+import { type Bench, sentDbuOf, placedBox, type ToneWay } from './bench'
 
 /** A control to be set, and where to, in the marks of its box. */
 export interface Setting {
@@ -78,7 +78,7 @@ export type Draft = Omit<LineUpStep, 'reading' | 'stale'>
 
 /** A control of a box of the scene at a position, in the box's own marks. */
 export const settingOf = (bench: Bench, box: string, control: string, position: Position): Setting => {
-  const { gear, name } = standingBox(bench, box)
+  const { gear, name } = placedBox(bench, box)
   const found = known(
     gear.controls.find(({ id }) => id === control),
     `control ${control}`,

@@ -1,7 +1,7 @@
 import { askedOf, type Run } from '../levels'
 import { controlKey, lastOf, trackKey, gearOf, partsOf, piecesOf, positionName, positionsOf } from '../model'
 import { basisOf } from './basis'
-import { type Bench, boxesFrom, identityOf, standingBox, standsAt, type ToneWay, toneWays } from './bench'
+import { type Bench, boxesFrom, identityOf, placedBox, positionOf, type ToneWay, toneWays } from './bench'
 import { scratchSteps } from './scratch'
 import { type Draft, type LineUpStep, settingOf } from './step'
 import { controlOfWay, stepsOfWay } from './tone-steps'
@@ -42,8 +42,8 @@ const firstOfBox = (ways: readonly ToneWay[]): ToneWay[] =>
 
 /** Everything automatic, every input and power as planned: the controls that set no level. */
 function settleStep(bench: Bench, id: string): Draft[] {
-  const standing = standingBox(bench, id)
-  const { gear, name } = standing
+  const placed = placedBox(bench, id)
+  const { gear, name } = placed
   // controls whose law is read have steps of their own; attenuators and ranges are set here
   const level = new Set(
     toneWays(bench).flatMap((way) =>
@@ -52,7 +52,7 @@ function settleStep(bench: Bench, id: string): Draft[] {
   )
   const set = gear.controls
     .filter((control) => control.kind === 'switch' && !level.has(control.id))
-    .map((control) => settingOf(bench, id, control.id, standsAt(standing, control)))
+    .map((control) => settingOf(bench, id, control.id, positionOf(placed, control)))
   if (set.length === 0) return []
   return [
     {
@@ -122,7 +122,7 @@ function voiceSteps(bench: Bench): Draft[] {
       basis: basisOf([
         patch.boxes
           .filter(({ id }) => boxes.includes(id))
-          .map(({ id, settings }) => [id, identityOf(standingBox(bench, id).gear), settings]),
+          .map(({ id, settings }) => [id, identityOf(placedBox(bench, id).gear), settings]),
         patch.links.filter(({ to }) => boxes.includes(to.box)).map(({ pieces }) => pieces),
         run.atSource.loudest,
       ]),

@@ -4,8 +4,8 @@ import {
   type Bench,
   gainBetween,
   type Settings,
-  standingBox,
-  standsAt,
+  placedBox,
+  positionOf,
   stripsBetween,
   stripsOfWay,
   type ToneWay,
@@ -34,7 +34,7 @@ const mostLawSteps = 5
 
 /** The level control of the box at the end of a way: the last that turns something before the recording. */
 export const controlOfWay = (bench: Bench, way: ToneWay): LevelControl | undefined =>
-  levelControls(standingBox(bench, way.run.end.box).gear, stripsOfWay(way)).at(-1)
+  levelControls(placedBox(bench, way.run.end.box).gear, stripsOfWay(way)).at(-1)
 
 /** Tones, floors and ceilings of the box at the end of a way. */
 export function stepsOfWay(bench: Bench, way: ToneWay): Draft[] {
@@ -72,8 +72,8 @@ function sendStep(bench: Bench, way: ToneWay): Draft[] {
   if (way.sender === undefined) return []
   const point = way.run.points[way.sender]!
   const levelDbfs = sentLevel(way)
-  const outputs = levelControls(standingBox(bench, point.part).gear, stripsBetween(way, point.part))
-  const standing = standingBox(bench, point.part)
+  const outputs = levelControls(placedBox(bench, point.part).gear, stripsBetween(way, point.part))
+  const placed = placedBox(bench, point.part)
   return [
     {
       id: `send ${point.node}`,
@@ -82,7 +82,7 @@ function sendStep(bench: Bench, way: ToneWay): Draft[] {
       box: point.part,
       boxName: point.partName,
       set: outputs.map(({ control }) =>
-        settingOf(bench, point.part, control.id, standsAt(standing, control)),
+        settingOf(bench, point.part, control.id, positionOf(placed, control)),
       ),
       expect: { kind: 'level', track: point.name, levelDbfs, toleranceDb: 0.5, relative: false },
       play: playedFrom(way, { kind: 'tone', levelDbfs }),
@@ -101,8 +101,8 @@ function toneSteps(
   const { run } = way
   const box = run.end.box
   if (!control || !found) return [toneStep(bench, way, undefined, undefined)]
-  const standing = standingBox(bench, box)
-  const planned = Math.max(0, control.positions.indexOf(standsAt(standing, control.control)))
+  const placed = placedBox(bench, box)
+  const planned = Math.max(0, control.positions.indexOf(positionOf(placed, control.control)))
   const taken = found.readings.map(({ position }) => position)
   const wanted: { position: number; why: LineUpStep['why'] }[] = [
     { position: planned, why: 'planned position' },
@@ -174,7 +174,7 @@ function toneStep(bench: Bench, way: ToneWay, asked: ToneAt | undefined, why: Li
     basis: basisOfWay(bench, way),
     kind: 'tone',
     box,
-    boxName: standingBox(bench, box).name,
+    boxName: placedBox(bench, box).name,
     set: at && position !== undefined ? [settingOf(bench, box, at.control.control.id, position)] : [],
     expect: {
       kind: 'level',
@@ -195,9 +195,9 @@ function gainAt(bench: Bench, way: ToneWay, at: ToneAt | undefined, settings: Se
   const gainDb = gainBetween(run.points[known(way.sender, 'a sender')]!, lastOf(run.points))
   if (!at) return gainDb
   const { control, found, position } = at
-  const standing = standingBox(bench, run.end.box)
-  const stands = settings[keyOf(run.end.box, control)] ?? standsAt(standing, control.control)
-  const set = Math.max(0, control.positions.indexOf(stands))
+  const placed = placedBox(bench, run.end.box)
+  const current = settings[keyOf(run.end.box, control)] ?? positionOf(placed, control.control)
+  const set = Math.max(0, control.positions.indexOf(current))
   return gainDb + found.law.points[position]!.gainDb - control.gainsDb[set]!
 }
 
@@ -207,7 +207,7 @@ function relativeGain(bench: Bench, way: ToneWay, at: ToneAt | undefined): numbe
   const { control, found, position } = at
   const [first] = found.readings
   const read = first && readLevel(bench, way.run.end.box, first.reading)
-  const planned = control.positions.indexOf(standsAt(standingBox(bench, way.run.end.box), control.control))
+  const planned = control.positions.indexOf(positionOf(placedBox(bench, way.run.end.box), control.control))
   const [from, level] =
     first && read
       ? [first.position, read.levelDbfs - (first.reading.playedDbfs ?? 0)]
@@ -218,7 +218,7 @@ function relativeGain(bench: Bench, way: ToneWay, at: ToneAt | undefined): numbe
 /** Marks of a meter without numbers: the level of the tone at which each is reached. */
 function markSteps(bench: Bench, way: ToneWay): Draft[] {
   const { run, sender } = way
-  const { gear, name } = standingBox(bench, run.end.box)
+  const { gear, name } = placedBox(bench, run.end.box)
   if (sender === undefined) return []
   const gainDb = gainBetween(run.points[sender]!, lastOf(run.points))
   return (gear.meter?.marks ?? []).map((mark): Draft => {

@@ -9,7 +9,7 @@ import {
   provenanceOf,
   type Stage,
 } from '../model'
-import { type Bench, boxesFrom, standingBox, standsAt } from './bench'
+import { type Bench, boxesFrom, placedBox, positionOf } from './bench'
 import { type LevelControl, levelControls, priorOf } from './level-control'
 import type { Setting } from './step'
 
@@ -64,7 +64,7 @@ interface TurnedControl {
   /** First point that it turns. */
   at: number
   /** Its position. */
-  stands: number
+  current: number
   /** Positions that are tried. */
   tried: number[]
   offsetDb: number
@@ -105,7 +105,7 @@ export function trialModelOf(bench: Bench, runId: string): TrialModel | undefine
     marginDb: bench.patch.plan.marginDb,
     settings: settings.map((positions) => settingsAt(controls, positions)),
     planned: settings.findIndex((positions) =>
-      positions.every((each, index) => each === controls[index]!.stands),
+      positions.every((each, index) => each === controls[index]!.current),
     ),
     unknowns,
     outcome,
@@ -167,32 +167,32 @@ function outcomeOf({ run, voice, place, controls, noises, ceilings, turns }: Clo
 /** Controls on the way of the run that set its level and are not locked: the last two, which decide most. */
 function turnedControls(bench: Bench, run: Run, unknown: (name: string) => number): TurnedControl[] {
   const found = boxesFrom(run.points, bench.patch).flatMap((id) => {
-    const standing = standingBox(bench, id)
+    const placed = placedBox(bench, id)
     const strips = new Set(
       run.points.flatMap(({ node, part }) => (part === id ? [node.slice(id.length + 1).split('.')[0]!] : [])),
     )
-    return levelControls(standing.gear, strips)
-      .filter(({ control }) => !standing.box.locked.includes(control.id))
-      .map((control) => ({ control, standing }))
+    return levelControls(placed.gear, strips)
+      .filter(({ control }) => !placed.box.locked.includes(control.id))
+      .map((control) => ({ control, placed }))
   })
-  return found.slice(-2).flatMap(({ control, standing }): TurnedControl[] => {
-    const key = controlKey(standing.box.id, control.control.id)
+  return found.slice(-2).flatMap(({ control, placed }): TurnedControl[] => {
+    const key = controlKey(placed.box.id, control.control.id)
     const at = run.points.findIndex(({ controls }) => controls.includes(key))
     if (at < 0) return []
-    const first = unknown(`${standing.name}, ${control.control.name}`)
+    const first = unknown(`${placed.name}, ${control.control.name}`)
     bends.forEach((_, bend) => unknown(`${control.control.name}, bend ${bend + 1}`))
     const { offsetDb, bendDb } = priorOf(control)
-    const stands = Math.max(0, control.positions.indexOf(standsAt(standing, control.control)))
+    const current = Math.max(0, control.positions.indexOf(positionOf(placed, control.control)))
     return [
       {
         control,
-        box: standing.box.id,
-        boxName: standing.name,
+        box: placed.box.id,
+        boxName: placed.name,
         at,
-        stands,
+        current,
         offsetDb,
         bendDb,
-        tried: triedPositions(control.positions.length, stands),
+        tried: triedPositions(control.positions.length, current),
         first,
       },
     ]
@@ -200,10 +200,10 @@ function turnedControls(bench: Bench, run: Run, unknown: (name: string) => numbe
 }
 
 /** Positions to try, evenly spaced and including the planned one. */
-function triedPositions(count: number, stands: number): number[] {
+function triedPositions(count: number, current: number): number[] {
   const every = Math.max(1, (count - 1) / (mostPositions - 1))
   const even = Array.from({ length: Math.min(count, mostPositions) }, (_, index) => Math.round(index * every))
-  return [...new Set([...even, stands])].sort((one, other) => one - other)
+  return [...new Set([...even, current])].sort((one, other) => one - other)
 }
 
 /** Every combination of positions; where there are too many, of fewer positions of the first control. */
@@ -212,7 +212,7 @@ function combined(controls: readonly TurnedControl[]): number[][] {
   if (!second) return first!.tried.map((position) => [position])
   const most = Math.max(2, Math.floor(mostSettings / second.tried.length))
   const every = Math.ceil(first!.tried.length / most)
-  const kept = first!.tried.filter((position, index) => index % every === 0 || position === first!.stands)
+  const kept = first!.tried.filter((position, index) => index % every === 0 || position === first!.current)
   return kept.flatMap((one) => second.tried.map((other) => [one, other]))
 }
 
@@ -222,7 +222,7 @@ function turnsOf(controls: readonly TurnedControl[], settings: readonly number[]
     position / Math.max(1, control.positions.length - 1)
   return settings.map((positions) =>
     controls.map((turned, index) => ({
-      byDb: turned.control.gainsDb[positions[index]!]! - turned.control.gainsDb[turned.stands]!,
+      byDb: turned.control.gainsDb[positions[index]!]! - turned.control.gainsDb[turned.current]!,
       bends: bends.map((bend) => bend(shareOf(turned, positions[index]!))),
     })),
   )

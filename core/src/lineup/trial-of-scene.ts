@@ -1,6 +1,6 @@
 import type { LineUpReading } from '../model'
 import { basisOf } from './basis'
-import { type Bench, boxesFrom, identityOf, standingBox } from './bench'
+import { type Bench, boxesFrom, identityOf, placedBox } from './bench'
 import { type Draft, type Setting } from './step'
 import { type Trial, trialAfter, trialBegun, type TrialClip } from './trial'
 import { type TrialModel, trialModelOf } from './trial-model'
@@ -65,7 +65,7 @@ export function trialBasis({ patch, levels, shelf, graph }: Bench, runId: string
   const bench = { patch, shelf, graph }
   return basisOf([
     runId,
-    [...boxes].map((id) => identityOf(standingBox(bench, id).gear)),
+    [...boxes].map((id) => identityOf(placedBox(bench, id).gear)),
     patch.links.filter(({ to }) => boxes.has(to.box)).map(({ pieces }) => pieces.map(({ gear }) => gear)),
     run?.atSource.loudest,
     run?.atSource.placeNoise,

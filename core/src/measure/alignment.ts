@@ -16,7 +16,7 @@ const stepS = 0.01
 /** Steps of the moving mean that is taken off the levels: only their changes are compared, not how loud a clip is. */
 const trendSteps = 100
 /** Steps this far below the mean power are left out, dB: the device was not running yet, or had lost its radio. */
-const heardToDb = 60
+const audibleDownToDb = 60
 /** Shortest overlap that is tried, s. */
 const shortestOverlapS = 1.5
 /**
@@ -71,7 +71,7 @@ async function changesIn(clip: Clip, channel: number): Promise<Float64Array> {
       sum = count = 0
     }
   const usual = powers.reduce((all, power) => all + power, 0) / powers.length
-  const least = usual * powerFromDb(-heardToDb)
+  const least = usual * powerFromDb(-audibleDownToDb)
   const levels = powers.map((power) => (power > least ? powerDb(power) : undefined))
   const sums = new Float64Array(levels.length + 1)
   const counts = new Uint32Array(levels.length + 1)

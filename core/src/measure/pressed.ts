@@ -211,7 +211,7 @@ function dwellAfter(bend: number, knee: number): number {
 }
 
 /** Most crests counted as independent in a bin: those of one vowel are alike. */
-const mostAlike = 30
+const mostCounted = 30
 
 /**
  * The limit towards which crests are bent, from how long those of each level dwell: the mean over all bends, each with the
@@ -230,7 +230,7 @@ function bentCeilingDb(crests: CrestCounter, { usual, highestDb: top }: Look): n
       let error = 0
       for (const { underDb, dwell, count } of seen) {
         const expected = dwellAfter(amplitudeFromDb(-overDb - underDb), knee)
-        error += Math.min(count, mostAlike) * (dwell / usual - expected) ** 2
+        error += Math.min(count, mostCounted) * (dwell / usual - expected) ** 2
       }
       bends.push({ error, overDb })
     }

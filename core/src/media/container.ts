@@ -126,7 +126,7 @@ function namesOf(tracks: readonly InputAudioTrack[]): Pick<StreamFacts, 'channel
 const longestTrackName = 40
 const mostNames = 64
 
-/** The word length of a FLAC file stands in its first block (RFC 9639, 8.2); 0 where it is packed in something else. */
+/** The word length of a FLAC file is in its first block (RFC 9639, 8.2); 0 where it is packed in something else. */
 async function flacBits(source: ByteSource): Promise<number> {
   const bytes = await source.read(0, 42)
   if (bytes.length < 42 || letters(bytes, 0) !== 'fLaC') return 0

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { typedAmount } from '../units/amount'
 import { Id, Name, text } from './text'
 
-/** Other programs write 0.30000000000000004 where a knob stands at 0.3. */
+/** Other programs write 0.30000000000000004 where a knob is set to 0.3. */
 const clickGrid = 1e6
 const round = (value: number): number => Math.round(value * clickGrid) / clickGrid
 const knobPosition = z.number().overwrite(round)

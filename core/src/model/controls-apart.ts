@@ -2,7 +2,7 @@ import type { Control, Position } from './control'
 import type { Shelf } from './gear'
 import type { SetPart } from './patch'
 
-/** A control that stands elsewhere in one of two settings of a chain. */
+/** A control whose position differs between two settings of a chain. */
 export interface ControlApart {
   part: string
   control: Control

@@ -3,7 +3,7 @@ import type { Figure } from './figure'
 import type { Gear } from './gear'
 import { type Stage, stageNames } from './stage'
 
-/** A figure of a thing with where it stands in it. */
+/** A figure of a thing, and its place in it. */
 export interface GearFigure {
   /** Steps from the thing down to the figure. */
   path: (string | number)[]

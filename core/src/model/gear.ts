@@ -273,7 +273,7 @@ const Meter = z.strictObject({
 export const LearntValue = z.union([AnyFigure, Amount, CeilingShape, z.null()])
 export type LearntValue = z.infer<typeof LearntValue>
 
-/** Where a figure of a thing stands: in a stage of a strip, or at a mark of its meter. */
+/** Where in a thing a figure belongs: in a stage of a strip, or at a mark of its meter. */
 export const FigurePlace = z.union([
   z.strictObject({ strip: Id, stage: z.number().int().min(0).max(39), field: text(40) }),
   z.strictObject({ mark: Id }),

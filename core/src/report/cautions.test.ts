@@ -88,7 +88,7 @@ describe('sheets for the set', () => {
     const tuning = scene('The tuning')
     const card = settingsCard(tuning, shelf, levelsOfPatch(tuning, shelf))
     expect(card.boxes.find(({ name }) => name === 'Switched mini pad')!.controls).toEqual([
-      { name: 'Pad', stands: 'none' },
+      { name: 'Pad', position: 'none' },
     ])
     expect(card.meters.map(({ name }) => name)).toContain('Headphones, left ear')
   })

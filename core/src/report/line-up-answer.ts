@@ -10,7 +10,7 @@ import {
   meaningOf,
   type Setting,
 } from '../lineup'
-import { controlKey, type LineUpAnswer, positionName, standingControls } from '../model'
+import { controlKey, type LineUpAnswer, positionName, controlsByKey } from '../model'
 import {
   expectWords,
   learntWords,
@@ -98,7 +98,7 @@ function balanceOf(
   return {
     fits,
     changes: changes.map(({ part, control, to }) => {
-      const [standing] = standingControls(patch, shelf, [controlKey(part, control)])
+      const [standing] = controlsByKey(patch, shelf, [controlKey(part, control)])
       return {
         box: part,
         control,

@@ -6,7 +6,7 @@ import { type Patch, positionName, type Shelf, shelfFor, partNameOf, gearOf } fr
 export interface SettingsCard {
   title: string
   /** Boxes and pieces that have controls, in order of the chain. */
-  boxes: { name: string; controls: { name: string; stands: string }[] }[]
+  boxes: { name: string; controls: { name: string; position: string }[] }[]
   meters: { name: string; reading: string }[]
 }
 
@@ -24,7 +24,7 @@ export function settingsCard(patch: Patch, commonShelf: Shelf, levels: Levels): 
   const boxes = parts.flatMap(({ gear, settings, shown }) => {
     const controls = gearOf(shelf, gear).controls.map((control) => ({
       name: control.name,
-      stands: positionName(control, settings[control.id] ?? control.initial),
+      position: positionName(control, settings[control.id] ?? control.initial),
     }))
     return controls.length ? [{ name: shown, controls }] : []
   })

@@ -4,13 +4,13 @@ import type { ClipReading, Gear, LineUpReading } from '../model'
 import type { TestSignal } from '../signals'
 import { difference, plainDecibels, signed } from '../units'
 import type { Sentences } from './sentences'
-import { standsWords } from './stands'
+import { settingWords } from './setting'
 
 /** Names of recordings by `box.track`. */
 export type TrackNames = (track: string) => string
 
 const settingsOf = ({ set }: LineUpStep): string =>
-  set.map(({ controlName, positionName }) => standsWords(controlName, positionName)).join(', ')
+  set.map(({ controlName, positionName }) => settingWords(controlName, positionName)).join(', ')
 
 /** Whether the source speaks; assumed if not stated. */
 const speaks = ({ source }: LineUpStep): boolean => source === undefined || source.kind === 'speech'

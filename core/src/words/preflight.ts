@@ -1,5 +1,5 @@
 import type { PreflightItem } from '../findings'
-import { standsWords } from './stands'
+import { settingWords } from './setting'
 
 /** A line of the list before a take. */
 export function preflightWords(item: PreflightItem): string {
@@ -7,7 +7,7 @@ export function preflightWords(item: PreflightItem): string {
     case 'radio':
       return `${item.sender} linked to ${item.receiver}${item.channel === undefined ? '' : `, both on channel ${item.channel}`}, fresh cells at both ends`
     case 'switches':
-      return `${item.box}: ${item.switches.map(({ name, position }) => standsWords(name, position)).join(', ')}`
+      return `${item.box}: ${item.switches.map(({ name, position }) => settingWords(name, position)).join(', ')}`
     case 'phantom power':
       return 'Phantom power as planned, muted while plugging'
     case 'own level':

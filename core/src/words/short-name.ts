@@ -2,7 +2,7 @@ const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' })
 
 /**
  * A short form of a name: cut after a number of letters as a reader counts them, never inside an emoji, and
- * kept apart from what stands beside it where it runs from right to left (Unicode Bidirectional Algorithm, UAX 9, 2.4).
+ * kept apart from the text beside it where it runs from right to left (Unicode Bidirectional Algorithm, UAX 9, 2.4).
  */
 export function shortName(name: string, most = 26): string {
   const letters = [...graphemes.segment(name)].map(({ segment }) => segment)

@@ -137,7 +137,7 @@ const named = new RegExp(
   'gi',
 )
 
-/** A text with the terms in it distinguished, each where it first stands. */
+/** A text with the terms in it distinguished, each where it first appears. */
 export function termedText(text: string): TermedStretch[] {
   const met = new Set<string>()
   return text

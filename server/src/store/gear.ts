@@ -113,7 +113,7 @@ export function takeInGear(db: Database, things: readonly GearChange[]): Promise
 }
 
 /**
- * What was deleted and stands in a file that a person gives comes back: anyone who wrote that file knew it. A change that
+ * What was deleted and is in an imported file comes back: whoever wrote that file meant it to be there. A change that
  * only comes late does not bring it back.
  */
 async function store(
@@ -156,7 +156,7 @@ async function lockedGear(db: Database, id: string) {
   return row && { ...fromRow(row), removed: row.removed_at !== null }
 }
 
-/** The scenes in whose chain a thing stands. */
+/** The scenes whose chain contains a thing. */
 export async function gearUses(db: Database, gear: string): Promise<GearUse[]> {
   const rows = await db
     .selectFrom('scene_parts')

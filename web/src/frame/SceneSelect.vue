@@ -23,7 +23,7 @@ const scenes = computed(() => scene.shoots.find(({ id }) => id === scene.documen
 
 <style scoped>
 @media (max-width: 700px) {
-  /* its name may end early: what is done here stands beside it */
+  /* its name may be cut off: buttons are beside it */
   .scene {
     flex: 1 1 120px;
     min-width: 0;

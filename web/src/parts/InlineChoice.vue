@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends string | number">
 import Select from 'primevue/select'
 
-/** One of several things inside a sentence, changed where it stands. */
+/** A choice inside a sentence, changed in place. */
 defineProps<{ modelValue: T; options: { value: T; name: string }[]; label: string }>()
 const emit = defineEmits<{ 'update:modelValue': [value: T] }>()
 </script>

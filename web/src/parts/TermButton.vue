@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useView } from '../state/view'
 
-/** A term where it stands on the screen; pressing it explains it. */
+/** A term on the screen; pressing it explains it. */
 defineProps<{ term: string }>()
 const view = useView()
 </script>

@@ -32,7 +32,7 @@ describe('the settings card', () => {
       ({ gear: id }) => shelf.get(id)!.controls,
     )
     expect(controls).toHaveLength(expected.length)
-    expect(controls).toContainEqual({ name: 'Record level', stands: '1 of 25' })
+    expect(controls).toContainEqual({ name: 'Record level', position: '1 of 25' })
     const camera = card.meters.find(({ name }) => name === 'Camera, left')!
     expect(camera.reading).toMatch(/loudest peaks \u22121 dBFS/)
     expect(JSON.stringify(cardOf(card).content)).toContain('Record level')

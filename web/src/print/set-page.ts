@@ -12,7 +12,7 @@ const usedOfWidth = 0.96
 /** Width of a bullet, em. */
 const bulletEm = 1.5
 
-/** A page with every text of it, wherever it stands, in fonts that have its letters. */
+/** A page with every text of it, wherever it is, in fonts that have its letters. */
 export function setPage(page: TDocumentDefinitions, fonts: readonly Font[]): TDocumentDefinitions {
   const widthPt = paperWidthsPt[page.pageSize as keyof typeof paperWidthsPt] - 2 * marginPt
   return setIn(page, fonts, { widthPt, sizePt: page.defaultStyle?.fontSize ?? 12 }) as TDocumentDefinitions

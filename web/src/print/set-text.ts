@@ -11,7 +11,7 @@ const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' })
 /** Joiners and selectors: without a shape of their own, and of use only to a font that knows them. */
 const shapeless = /[\p{Default_Ignorable_Code_Point}]/u
 
-/** Where a text stands on a page. */
+/** Where a text is on a page. */
 export interface Room {
   widthPt: number
   sizePt: number
@@ -85,7 +85,7 @@ function runsOf(text: string, fonts: readonly Font[]): SetRun[] {
     const shaped = pointsOf(segment).filter((point) => !shapeless.test(String.fromCodePoint(point)))
     const hasAll = (font: Font) => shaped.every(font.has)
     const now = fonts.find(({ name }) => name === runs.at(-1)?.font)
-    // a figure or a full stop stays with the word it stands in, so that lines are not broken there
+    // a figure or a full stop stays with its word, so that lines are not broken there
     const stays = now && hasAll(now) && /^[^\p{L}\s]+$/u.test(segment)
     const font = stays ? now : fonts.find(hasAll)
     if (font) put(segment, font.name)

@@ -33,7 +33,7 @@ export function cardOf({ title, boxes, meters }: SettingsCard): Sheet {
             controls.map((control, index) => [
               { text: index === 0 ? name : '', bold: true },
               control.name,
-              control.stands,
+              control.position,
             ]),
           ),
         },

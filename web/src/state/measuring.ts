@@ -70,7 +70,7 @@ export const useMeasuring = defineStore('measuring', () => {
   return { waiting, add, again, stop, stopAll, addFolder, addCard }
 })
 
-/** The recording of the run in hand: the likeliest that a clip belongs to. */
+/** The recording of the selected run: the likeliest that a clip belongs to. */
 function recordingInHand({ run, levels }: ReturnType<typeof useScene>): string {
   if (run?.end.kind === 'recording') return trackKey(run.end)
   return (levels && channelsOf(levels)[0]?.id) ?? ''

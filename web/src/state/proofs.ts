@@ -19,7 +19,7 @@ const proofs: DocumentKind<ProofRecord> = {
   order: (one, other) => other.measuredAt.localeCompare(one.measuredAt),
 }
 
-/** What was measured for the scene in hand. The clips themselves stay where they are. */
+/** What was measured for the open scene. The clips themselves stay where they are. */
 export const useProofs = defineStore('proofs', () => {
   const scene = useScene()
   const history = useHistory()

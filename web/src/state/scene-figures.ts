@@ -5,7 +5,7 @@ import { findingsOf, type Levels, incrementalLevels, sameCircuits } from '@iron-
 import { checkPatch, type Patch, type Shelf, usedOf } from '@iron-hush/core/model'
 import { verdictOf } from '@iron-hush/core/words'
 
-/** All that follows from the patch in hand: wiring, levels, what is wrong with them, and the run to look at first. */
+/** All that follows from the open patch: wiring, levels, what is wrong with them, and the run to look at first. */
 export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>) {
   const runId = ref('')
   const problems = computed(() => (patch.value ? checkPatch(patch.value, shelf.value) : []))
@@ -36,7 +36,7 @@ export function useSceneFigures(patch: Ref<Patch | undefined>, shelf: Ref<Shelf>
   )
   /** A source that is not recorded has no run: the worst finding of one that has decides. */
   const worstRun = computed(() => findings.value.find(({ subject }) => subject.run)?.subject.run)
-  /** The run in hand: the one chosen, or else the one with the worst to say. */
+  /** The selected run: the one chosen, or else the one with the worst to say. */
   const run = computed(
     () =>
       runs.value.find(({ id }) => id === runId.value) ??

@@ -10,7 +10,7 @@ import { useSceneDocument } from './scene-document'
 import { useSceneFigures, useUsedShelf } from './scene-figures'
 import { useShoots } from './shoots'
 
-/** The scene in hand: its document, its levels, and every change of it. */
+/** The open scene: its document, its levels, and every change of it. */
 export const useScene = defineStore('scene', () => {
   const gear = useGear()
   const { shelf } = storeToRefs(gear)

@@ -8,7 +8,7 @@ import { useScene } from './scene'
 /** The stand-in devices that ship. */
 export const standIns = parse(StandInFile, shipped, 'The stand-in devices').devices
 
-/** The stand-ins of the boxes of the scene in hand, by box. */
+/** The stand-ins of the boxes of the open scene, by box. */
 export function useStandIns() {
   const scene = useScene()
   const gear = useGear()

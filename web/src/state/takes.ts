@@ -19,7 +19,7 @@ const takes: DocumentKind<Take> = {
   drop: deleteTake,
   scopeOf: ({ scene }) => scene,
   order: (one, other) => one.number - other.number,
-  /** Every mark of both is kept, and the rest as it stands here; what was said or ended there alone stays said and ended. */
+  /** Every mark of both is kept, and the rest as it is here; what was said or ended there alone stays said and ended. */
   merge(mine, theirs) {
     useNotices().say(`Take ${mine.number} was changed in another window too; the marks of both are kept.`)
     const known = new Set(mine.marks.map(({ id }) => id))
@@ -49,7 +49,7 @@ const takes: DocumentKind<Take> = {
 }
 const nextNumber = (all: readonly Take[]) => Math.max(0, ...all.map(({ number }) => number)) + 1
 
-/** The takes of the scene in hand, with their marks. */
+/** The takes of the open scene, with their marks. */
 export const useTakes = defineStore('takes', () => {
   const scene = useScene()
   const history = useHistory()

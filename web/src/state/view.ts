@@ -23,11 +23,11 @@ export const useView = defineStore('view', () => {
       write: (value) => (value === null ? '' : String(value)),
     },
   })
-  /** What stands open over the station. */
+  /** What is open over the station. */
   const open = ref<Panel>()
   /** The term that is explained. */
   const term = ref('')
-  /** What stands before everything else, and takes every key. */
+  /** What is in front of everything else, and takes every key. */
   const dialog = computed(() => open.value !== undefined && open.value !== 'why')
   watchEffect(() => document.documentElement.classList.toggle('night', night.value))
   const toggle = (what: Panel) => (open.value = open.value === what ? undefined : what)

@@ -105,7 +105,7 @@ const useShutOut = defineStore('shut out', () => {
   return { notice }
 })
 
-/** The first page is small, so that something stands there soon; what follows may take longer. */
+/** The first page is small, so that something is shown soon; later ones may take longer. */
 const laterPages = 1000
 /** Size of later pages, small enough that reading one does not delay whoever is working. */
 const gentlePages = 250

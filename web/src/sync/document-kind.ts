@@ -13,6 +13,6 @@ export interface DocumentKind<T extends { id: string }> {
   order: (one: T, other: T) => number
   /** Both versions as one, where that can be done; left out: the server's stays, and the person is notified. */
   merge?: (mine: T, theirs: T) => T
-  /** What is stored instead of mine where another document stands in its way; `taken` are all that are there. */
+  /** What is stored instead of mine where another document is in its way; `taken` are all that are there. */
   giveWay?: (mine: T, theirs: T, taken: readonly T[]) => T
 }

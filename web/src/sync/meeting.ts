@@ -29,7 +29,7 @@ export function meeting<T extends { id: string }>(kind: DocumentKind<T>, page: P
     const isSame = theirs?.content.id === idOfPlace(parcel.place)
     if (!theirs || !(isSame ? kind.merge : kind.giveWay)) return false
     const last = outbox.takeBack(parcel.place, parcel) ?? parcel.errand
-    // deleted here since: where it stands there it is deleted too, where it never came to be there is nothing to do
+    // deleted here since: where the server has it, it is deleted there too; where it never arrived is nothing to do
     if (last.do !== 'put') {
       page.note(theirs)
       if (isSame) outbox.post(parcel.place, last)
@@ -46,7 +46,7 @@ export function meeting<T extends { id: string }>(kind: DocumentKind<T>, page: P
   function merged(mine: T, { content }: Stored<T>): T {
     return kind.merge ? kind.merge(mine, content) : content
   }
-  /** Another document stands where this one was to go: what is on its way to that one is not forgotten. */
+  /** Another document is where this one was to go: what is on its way to that one is not forgotten. */
   function giveWay(mine: T, stored: Stored<T>): void {
     const waiting = outbox.takeBack(placeOf(kind.name, stored.content.id))
     const changedHere = waiting?.do === 'put' ? read(waiting.content) : undefined

@@ -213,7 +213,7 @@ describe('the frame', () => {
 })
 
 describe('Levels', () => {
-  it.runIf(isLong)('moves along the chain and turns the control in hand', async () => {
+  it.runIf(isLong)('moves along the chain and turns the selected control', async () => {
     const app = await open('levels')
     await app
       .findAll('[role=radio]')
@@ -268,7 +268,7 @@ describe('Levels', () => {
       )
     },
   )
-  it('draws every recorded run beside the others, and takes one in hand', async () => {
+  it('draws every recorded run beside the others, and selects one', async () => {
     const app = await open('levels')
     const recorded = useScene().runs.filter(({ end }) => end.kind === 'recording')
     await press('a')
@@ -396,7 +396,7 @@ describe('Brief', () => {
     await nextTick()
     expect(app.text()).toMatch(/full basket and fur/)
   })
-  it('tells of the source in hand, and of a line feed by its levels alone', async () => {
+  it('tells of the selected source, and of a line feed by its levels alone', async () => {
     const app = await open('brief')
     const scene = useScene()
     const { brief } = scene.openPatch

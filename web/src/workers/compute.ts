@@ -201,11 +201,11 @@ export const startKits = (
   progress: (share: number, found?: KitOption) => void,
 ): Job<KitOption[]> => engine.job((api) => api.kits(toRaw(patch), gear.map(toRaw), oneWay(progress)))
 
-/** The chain in hand as two schools of gain would set it. */
+/** The current chain as two schools of gain would set it. */
 export const startSchools = (patch: Patch, gear: readonly Gear[]): Job<SchoolSettings[]> =>
   engine.job((api) => api.schools(toRaw(patch), gear.map(toRaw)))
 
-/** The chain in hand balanced for each peak target. */
+/** The current chain balanced for each peak target. */
 export const startTargets = (patch: Patch, gear: readonly Gear[]): Job<TargetSettings[]> =>
   engine.job((api) => api.targets(toRaw(patch), gear.map(toRaw)))
 

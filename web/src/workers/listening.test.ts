@@ -3,7 +3,7 @@ import { renderRateHz, renderTrack } from './listening'
 import { tuning, shelf } from '../tests/demo'
 
 describe('listening', () => {
-  it('renders the recording in hand, whole, with progress, the same for the same seed', () => {
+  it('renders the selected recording, whole, with progress, the same for the same seed', () => {
     const shares: number[] = []
     const listening = { box: 'camera', track: 'left', seconds: 1, seed: 3 }
     const once = renderTrack(tuning, shelf, listening, (share) => shares.push(share))

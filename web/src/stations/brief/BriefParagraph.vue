@@ -13,13 +13,13 @@ import { isolated } from '@iron-hush/core/words'
 import NumberField from '../../parts/NumberField.vue'
 import type { useBriefChanges } from './changing'
 
-/** The brief of one source as a paragraph that is edited where it stands. */
+/** The brief of one source as a paragraph that is edited in place. */
 const props = defineProps<{
   brief: Brief
   source: Brief['sources'][number]
   changes: ReturnType<typeof useBriefChanges>
 }>()
-// the changes keep their own eye on the brief: they are the same for as long as the station stands
+// the changes keep their own eye on the brief: they are the same for as long as the station is open
 const { acoustic, placesOfSource, change } = props.changes
 const feed = computed(() => (props.source.kind === 'line' ? props.source : undefined))
 

@@ -22,7 +22,7 @@ const scene = useScene()
 const view = useView()
 const brief = computed(() => scene.openPatch.brief)
 const chosen = ref('')
-// the verdict below is about the run in hand: so is what stands here, until another source is chosen
+// the verdict below is about the selected run: so is this paragraph, until another source is chosen
 watch(
   () => scene.run?.source.id ?? '',
   (id) => (chosen.value = id),

@@ -5,7 +5,7 @@ import { type candidatePlaces, clearnessDb } from '@iron-hush/core/acoustics'
 import { distance } from '../../state/lengths'
 import { useView } from '../../state/view'
 
-/** Places for the microphone, the best first, with how far the voice stands over everything else there, or how loud it is. */
+/** Places for the microphone, the best first, with how far the voice is above everything else there, or how loud it is. */
 const props = defineProps<{ places: ReturnType<typeof candidatePlaces>; isVoice: boolean }>()
 const emit = defineEmits<{ take: [place: { name: string; distanceM: number }] }>()
 const view = useView()

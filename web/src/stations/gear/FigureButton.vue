@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { GearFigure } from '@iron-hush/core/model'
 import { shownFigure } from './figures'
 
-/** A figure where it stands, to be taken in hand. */
+/** A figure in the sheet, to be edited. */
 const props = defineProps<{ figure: GearFigure; selected: boolean; before?: string }>()
 const emit = defineEmits<{ take: [] }>()
 const shown = computed(() => shownFigure(props.figure))

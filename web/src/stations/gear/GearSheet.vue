@@ -12,7 +12,7 @@ import LearntFigures from './LearntFigures.vue'
 import { isUnder, positionsWords } from './figures'
 import PortContacts from './PortContacts.vue'
 
-/** The sheet of a thing: its strip of stages, its contacts, and every figure to be changed where it stands. */
+/** The sheet of a thing: its strip of stages, its contacts, and every figure, each edited in place. */
 const props = defineProps<{ thing: Gear }>()
 const emit = defineEmits<{ choose: [id: string] }>()
 const figures = computed(() => figuresOfGear(props.thing))
@@ -22,7 +22,7 @@ const selected = ref<string>()
 const key = ({ path }: GearFigure) => path.join('.')
 const figureInHand = computed(() => figures.value.find((figure) => key(figure) === selected.value))
 
-/** Where inside a figure stands, without saying "Inside" again. */
+/** Where inside a figure is, without saying "Inside" again. */
 const insideName = (part: string) => part.replace(/^Inside(, )?/, '')
 </script>
 

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { emptyOf, fieldWords, type FormSchema } from '@iron-hush/core/model'
 import SchemaField from './SchemaField.vue'
 
-/** The named parts of something: those it has, each changed where it stands, and those that it may have. */
+/** The named parts of something: those it has, each changed in place, and those that it may have. */
 const props = withDefaults(
   defineProps<{
     schema: FormSchema

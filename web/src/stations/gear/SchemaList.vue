@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { emptyOf, fieldWords, type FormSchema } from '@iron-hush/core/model'
 import SchemaField from './SchemaField.vue'
 
-/** A list of parts, each changed, moved up or removed where it stands. */
+/** A list of parts, each changed, moved up or removed in place. */
 const props = defineProps<{ schema: FormSchema; value: unknown[]; field: string; label: string }>()
 const emit = defineEmits<{ change: [value: unknown[]] }>()
 

@@ -43,6 +43,6 @@ export function positionsWords(control: Control): string {
   return control.kind === 'switch' ? names.join(' / ') : `${names[0]} to ${names.at(-1)}`
 }
 
-/** Whether a figure stands below a place of its thing. */
+/** Whether a figure is below a place of its thing. */
 export const isUnder = ({ path }: GearFigure, start: GearFigure['path']): boolean =>
   start.every((step, index) => path[index] === step)

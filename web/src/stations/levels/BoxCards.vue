@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Column, Run } from '@iron-hush/core/levels'
-import { positionCount, positionName, positionsOf, type StandingControl, turned } from '@iron-hush/core/model'
+import { positionCount, positionName, positionsOf, type KeyedControl, turned } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import ControlFace from '../../controls/ControlFace.vue'
 import type { useBalancing } from './balancing'
@@ -11,7 +11,7 @@ import { useLockControl, useTurnControl } from './turn-control'
 const props = defineProps<{
   run: Run
   columns: readonly Column[]
-  sets: readonly (readonly StandingControl[])[]
+  sets: readonly (readonly KeyedControl[])[]
   selected: number
   balancing: ReturnType<typeof useBalancing>
 }>()
@@ -38,9 +38,9 @@ function saysOf({ points, ceiling }: Column): string {
     .filter(Boolean)
     .join(', ')
 }
-const stepOf = ({ control, position }: StandingControl) => positionsOf(control).indexOf(position)
-const step = (each: StandingControl, by: number) => turn(each, turned(each.control, each.position, by))
-function slide(each: StandingControl, event: Event): void {
+const stepOf = ({ control, position }: KeyedControl) => positionsOf(control).indexOf(position)
+const step = (each: KeyedControl, by: number) => turn(each, turned(each.control, each.position, by))
+function slide(each: KeyedControl, event: Event): void {
   const at = Number((event.target as HTMLInputElement).value)
   const to = positionsOf(each.control)[at]
   if (to !== undefined) turn(each, to)

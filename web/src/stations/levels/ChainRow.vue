@@ -7,7 +7,7 @@ import type { useChainColumns } from './chain-columns'
 import ColumnNames from './ColumnNames.vue'
 import ControlCell from './ControlCell.vue'
 
-/** What stands under the level map: names and controls of its columns, or cards where the screen is small. */
+/** What is under the level map: names and controls of its columns, or cards where the screen is small. */
 const { chain, run, balancing } = defineProps<{
   run: Run
   chain: ReturnType<typeof useChainColumns>

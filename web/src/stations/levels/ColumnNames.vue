@@ -69,7 +69,7 @@ const here = computed(() => props.columns[props.selected]?.part)
   gap: 2px;
   margin: 3px 5px 0;
   min-width: 0;
-  /* the bracket stands above the name: a rule with its two ends up */
+  /* the bracket is above the name: a rule with its two ends up */
   background: linear-gradient(var(--quiet) 0 0) left 7px / 100% 1px no-repeat;
   border: 1px solid;
   border-bottom: 0;

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { signed } from '@iron-hush/core/units'
-import { positionName, type StandingControl } from '@iron-hush/core/model'
+import { positionName, type KeyedControl } from '@iron-hush/core/model'
 import ControlFace from '../../controls/ControlFace.vue'
 import type { useBalancing } from './balancing'
 import { useLockControl, useTurnControl } from './turn-control'
 
 /** The controls of one column, as they stand and as Balance would have them. */
 defineProps<{
-  controls: readonly StandingControl[]
+  controls: readonly KeyedControl[]
   partName: string
   /** Keys of controls that need their name beside them: the column is not called after them. */
   captioned: readonly string[]

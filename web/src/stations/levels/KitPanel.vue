@@ -13,7 +13,7 @@ import { useComparing } from './comparing'
 import type { Side } from './listening'
 import { useReturnFocus } from '../../parts/return-focus'
 
-/** The ways to use this kit on one page, and the chain in hand as two schools of gain would set it. */
+/** The ways to use this kit on one page, and the current chain as two schools of gain would set it. */
 const emit = defineEmits<{ listen: [side: Side] }>()
 const scene = useScene()
 const gear = useGear()

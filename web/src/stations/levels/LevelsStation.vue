@@ -50,7 +50,7 @@ const run = computed(() => scene.run)
 const plan = computed(() => scene.openPatch.plan)
 const chain = useChainColumns(run)
 const { detail, columns, selected, pins } = chain
-/** The column under the pointer, where it is not the one in hand. */
+/** The column under the pointer, other than the selected one. */
 const under = ref<number>()
 const priced = computed(() => chain.controlOf(under.value ?? selected.value))
 const turn = useTurnControl()

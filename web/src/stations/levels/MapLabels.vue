@@ -25,7 +25,7 @@ const band = computed(() => props.geometry.band)
 const ambient = computed(() => props.geometry.ambient)
 const narrowest = computed(() => props.geometry.narrowest)
 const noisiest = computed(() => props.geometry.noisiest)
-/** Clear of the narrowest column, where that stands at the left. */
+/** Clear of the narrowest column, where that is at the left. */
 const voiceX = computed(() =>
   narrowest.value && narrowest.value.x < margin.value.left + 120
     ? Math.max(margin.value.left + 146, narrowest.value.x + step.value + 6)
@@ -45,7 +45,7 @@ const peakBelow = computed(
         Math.abs(column.ceiling - (band.value.peak.y - 9)) < 12,
     ),
 )
-/** Where a moment is written: on its line. The quietest stands beside the typical where there is no room between them. */
+/** Where a moment is written: on its line. The quietest is beside the typical where there is no room between them. */
 function wordsAt(edge: 'peak' | 'typical' | 'quietest'): { x: number; y: number } {
   const { typical, quietest } = band.value
   const beside = edge === 'quietest' && quietest.y - typical.y < 15
@@ -76,7 +76,7 @@ const narrowestY = computed(() => {
   const { headroomDb = 0, ceiling = 0 } = narrowest.value ?? {}
   return (headroomDb < 0 ? ceiling : Math.max(ceiling, margin.value.top + 12)) + 16
 })
-/** The label of the loudest moment stands over its line, or under it and the words under the ceiling if those are near. */
+/** The label of the loudest moment is over its line, or under it and the words under the ceiling if those are near. */
 const loudestY = computed(() => {
   const { headroomDb = 0, whole = 0 } = narrowest.value ?? {}
   const hasRoomAbove = headroomDb < 0 || whole - narrowestY.value > 18

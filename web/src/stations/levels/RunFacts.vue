@@ -21,9 +21,9 @@ const props = defineProps<{
   run: Run
   odds: TrackOdds | undefined
   proposal: Balance | undefined
-  /** The control under the pointer or in hand. */
+  /** The control under the pointer or selected. */
   control: { key: string; control: Control; locked: boolean } | undefined
-  /** Whether there are controls to take in hand. */
+  /** Whether there are controls to turn. */
   steps: boolean
 }>()
 const emit = defineEmits<{ safer: [limit: number] }>()

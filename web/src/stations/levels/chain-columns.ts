@@ -1,11 +1,11 @@
 import { computed, type Ref, ref, watch } from 'vue'
 import { powerControls, type Run } from '@iron-hush/core/levels'
-import { standingControls } from '@iron-hush/core/model'
+import { controlsByKey } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useDetail } from './detail'
 
-/** The columns of the run in hand, the controls under them, and what of both is selected. */
+/** The columns of the selected run, the controls under them, and what of both is selected. */
 export function useChainColumns(run: Ref<Run | undefined>) {
   const scene = useScene()
   const gear = useGear()
@@ -16,7 +16,7 @@ export function useChainColumns(run: Ref<Run | undefined>) {
   )
   const sets = computed(() =>
     columns.value.map(({ controls }, index) =>
-      standingControls(scene.openPatch, gear.shelf, [...controls, ...(powers.value[index] ?? [])]),
+      controlsByKey(scene.openPatch, gear.shelf, [...controls, ...(powers.value[index] ?? [])]),
     ),
   )
   /** Controls whose names must be said: where the column is not called after its one control. */

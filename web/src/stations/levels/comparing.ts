@@ -11,7 +11,7 @@ import { type Job, startKits, startSchools, startTargets } from '../../workers/c
 /** Worst speech-to-noise of a way, dB. */
 const heardDb = ({ planned: { run } }: KitOption) => run?.speechToNoiseDb ?? -Infinity
 
-/** The ways to use the kit of a scene and the schools of gain and of peaks, worked out for the scene as it stands. */
+/** The ways to use the kit of a scene and the schools of gain and of peaks, worked out for the current scene. */
 export function useComparing() {
   const scene = useScene()
   const gear = useGear()
@@ -68,7 +68,7 @@ export function useComparing() {
   return { kits: sorted, groups, tried, stop }
 }
 
-/** The chain in hand in other ways: its gain and its peaks as different schools have them. */
+/** The current chain in other ways: its gain and its peaks as different schools have them. */
 function groupsOf(schools: readonly SchoolSettings[], targets: readonly TargetSettings[], plan: Plan) {
   return [
     {

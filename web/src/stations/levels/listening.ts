@@ -22,7 +22,7 @@ const seconds = 10
 /** Initial volume, dB: low. */
 const startVolumeDb = -30
 
-/** The chain as it stands, and beside it what Balance proposes or what was saved to compare. */
+/** The current chain, and beside it what Balance proposes or what was saved to compare. */
 function useSides(proposed: () => readonly Edit[]) {
   const scene = useScene()
   const gear = useGear()
@@ -117,7 +117,7 @@ export function useListening(proposed: () => readonly Edit[]) {
   const volumeDb = ref(startVolumeDb)
   const { blind, tally, heard, shuffle, prefer } = useBlindTest(side)
 
-  /** Hears another setting beside the one that stands. */
+  /** Hears another setting beside the current one. */
   function listenBeside(other: Side): Promise<void> {
     kept.value = other
     return listen()

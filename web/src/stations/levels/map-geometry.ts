@@ -36,7 +36,7 @@ export type DrawnColumn = { index: number; x: number; column: Column } & (
       whole?: number
       ceiling?: number
       floor: number
-      /** Height of the stage's own part, which stands on what came before it. */
+      /** Height of the stage's own part, on top of what came before it. */
       own: number
       pause?: number
       peak: number

@@ -8,7 +8,7 @@ const draws = 2000
 /** Delay between the last turn and the redraw, ms. */
 const settleMs = 500
 
-/** How sure the run in hand is: worked out again whenever the hands rest. */
+/** How sure the selected run is: worked out again whenever the hands rest. */
 export function useOdds() {
   const scene = useScene()
   const gear = useGear()
@@ -39,7 +39,7 @@ export function useOdds() {
   )
   onUnmounted(stop)
 
-  /** Of the recording that the run in hand ends in. */
+  /** Of the recording that the selected run ends in. */
   const mine = computed(() =>
     odds.value?.tracks.find(({ box, track }) => box === scene.run?.end.box && track === scene.run.end.track),
   )

@@ -1,8 +1,8 @@
-import type { Position, StandingControl } from '@iron-hush/core/model'
+import type { Position, KeyedControl } from '@iron-hush/core/model'
 import { useScene } from '../../state/scene'
 
 /** Turns a control of the scene, unless it is locked; steps of one movement are undone together. */
-export function useTurnControl(): (control: StandingControl, position: Position) => void {
+export function useTurnControl(): (control: KeyedControl, position: Position) => void {
   const scene = useScene()
   return ({ locked, part, control, key }, position) => {
     if (!locked)
@@ -15,7 +15,7 @@ export function useTurnControl(): (control: StandingControl, position: Position)
 }
 
 /** Locks a control of the scene, so that nothing but a hand on the lock moves it; or unlocks it. */
-export function useLockControl(): (control: StandingControl) => void {
+export function useLockControl(): (control: KeyedControl) => void {
   const scene = useScene()
   return ({ locked, part, control }) =>
     void scene.change(

@@ -10,7 +10,7 @@ import type { StandInDevice } from './stand-in'
 import StepAnswer from './StepAnswer.vue'
 import TrialPanel from './TrialPanel.vue'
 
-/** One step: what to do, what to expect, what was read and what that means; the one in hand is open. */
+/** One step: what to do, what to expect, what was read and what that means; the current one is open. */
 const { step, number, lining, standIn, open } = defineProps<{
   step: ShownStep
   number: number

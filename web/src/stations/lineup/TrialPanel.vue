@@ -1,13 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, useTemplateRef } from 'vue'
-import {
-  type LineUpStep,
-  type Setting,
-  standingBox,
-  trialOfScene,
-  trialSetting,
-} from '@iron-hush/core/lineup'
+import { type LineUpStep, type Setting, placedBox, trialOfScene, trialSetting } from '@iron-hush/core/lineup'
 import { controlKey, type LineUpReading, positionName } from '@iron-hush/core/model'
 import { signed } from '@iron-hush/core/units'
 import { resultWords } from '@iron-hush/core/words'
@@ -40,7 +34,7 @@ const said = computed(() =>
 )
 /** Where a control stood at a reading, in the marks of its box. */
 function stoodAt({ box, control, controlName }: Setting, { settings }: LineUpReading): string {
-  const known = bench.value && standingBox(bench.value, box).gear.controls.find(({ id }) => id === control)
+  const known = bench.value && placedBox(bench.value, box).gear.controls.find(({ id }) => id === control)
   const position = settings[controlKey(box, control)]
   return known && position !== undefined
     ? `${controlName.toLowerCase()} ${positionName(known, position)}`

@@ -52,7 +52,7 @@ const ratio = computed(() => {
   )
   return before === undefined || after === undefined ? '' : `${signed(before)} to ${signed(after)} dB`
 })
-/** The plan overloads as it stands, and no longer does with what Balance asks for. */
+/** The plan overloads now, and no longer does with what Balance asks for. */
 const takesOverload = computed(() => {
   const [before, after] = [outcome.value?.before, outcome.value?.after].map((score) => score?.overDb[0] ?? 0)
   return before! > 0 && after === 0

@@ -5,7 +5,7 @@ import {
   lawOfControl,
   type LevelControl,
   type LineUpStep,
-  standingBox,
+  placedBox,
   toneWays,
 } from '@iron-hush/core/lineup'
 
@@ -17,13 +17,13 @@ export interface DrawnLaw {
   found: ControlLaw
 }
 
-/** The law to be drawn: of the box of the step in hand, or of the first box that has one. */
+/** The law to be drawn: of the box of the current step, or of the first box that has one. */
 export function lawToDraw(bench: Bench, step: LineUpStep | undefined): DrawnLaw | undefined {
   const laws = toneWays(bench).flatMap((way): DrawnLaw[] => {
     const control = controlOfWay(bench, way)
     if (!control || control.marked) return []
     const box = way.run.end.box
-    return [{ box, boxName: standingBox(bench, box).name, control, found: lawOfControl(bench, way, control) }]
+    return [{ box, boxName: placedBox(bench, box).name, control, found: lawOfControl(bench, way, control) }]
   })
   return laws.find(({ box }) => box === step?.box) ?? laws[0]
 }

@@ -27,7 +27,7 @@ export interface ShownStep extends LineUpStep {
 /** Pause after which a scene that is being changed is computed, ms. */
 const restMs = 120
 
-/** The steps of the scene in hand, computed again whenever it or the shelf changes. */
+/** The steps of the open scene, computed again whenever it or the shelf changes. */
 function useSteps() {
   const scene = useScene()
   const gear = useGear()
@@ -61,7 +61,7 @@ function useSteps() {
   return { bench, steps }
 }
 
-/** The steps of the scene in hand, the one in hand among them, and readings kept in the scene. */
+/** The steps of the open scene, the current one among them, and readings kept in the scene. */
 export function useLiningUp() {
   const scene = useScene()
   const { bench, steps } = useSteps()

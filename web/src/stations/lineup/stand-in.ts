@@ -65,7 +65,7 @@ export function useStandIn({ bench, keep }: LiningUp) {
     sound: soundOfStep(step),
   })
 
-  /** A clip as the card of the box would hold it. @param stays the step stays in hand */
+  /** A clip as the card of the box would hold it. @param stays the step stays current */
   const record = (step: LineUpStep, stays = false) =>
     guarded(async () => {
       const clip = await startStandInClip(simulated(), { ...requestFor(step), seed: ++asked }).result

@@ -2,7 +2,15 @@
 import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
-import { addingEdits, byOwned, joined, leadsIn, outcomeOf, socketsOf, standsAt } from '@iron-hush/core/advice'
+import {
+  addingEdits,
+  byOwned,
+  joined,
+  leadsIn,
+  outcomeOf,
+  socketsOf,
+  usualPlaceFor,
+} from '@iron-hush/core/advice'
 import { type Edit, toBuyFor } from '@iron-hush/core/edits'
 import { feedPort, isPiece, shelfFor } from '@iron-hush/core/model'
 import { ownedWords, toBuyWords } from '@iron-hush/core/words'
@@ -30,7 +38,7 @@ const things = computed(() =>
 const chosen = ref<string>()
 watch(chosen, () => (place.value = undefined))
 const thing = computed(() => (chosen.value ? all.value.get(chosen.value) : undefined))
-/** Left alone (undefined) it stands where a thing of its kind usually does; null is nowhere. */
+/** Left alone (undefined) it is placed where a thing of its kind usually is; null is nowhere. */
 const place = ref<string | null>()
 const fedBy = ref<string | null>(null)
 const feeds = ref<string | null>(null)
@@ -46,7 +54,7 @@ const canBeFed = computed(() => {
   )
 })
 /** The places it may stand at, with the one that is made for it where none of the brief suits. */
-const usual = computed(() => thing.value && standsAt(patch.value, thing.value))
+const usual = computed(() => thing.value && usualPlaceFor(patch.value, thing.value))
 const places = computed(() => {
   const made = usual.value?.edits.flatMap((edit) =>
     edit.kind === 'change brief' ? (edit.to.places ?? []) : [],

@@ -4,7 +4,7 @@ import { computed, useTemplateRef } from 'vue'
 import { positionName } from '@iron-hush/core/model'
 import type { PlacedBox } from './layout'
 
-/** A box on the drawing: its name, what it is, where it stands, and its first settings. */
+/** A box on the drawing: its name, what it is, its place, and its first settings. */
 const props = defineProps<{ placed: PlacedBox; place?: string; needsYou: boolean; chosen: boolean }>()
 const emit = defineEmits<{ needs: [heightPx: number] }>()
 const card = useTemplateRef('card')

@@ -20,7 +20,7 @@ import InlineChoice from '../../parts/InlineChoice.vue'
 import OutcomeLine from '../../parts/OutcomeLine.vue'
 import { useReturnFocus } from '../../parts/return-focus'
 
-/** A box: what it is, where it stands, what could stand there in its place. */
+/** A box: what it is, its place, and what could replace it. */
 const props = defineProps<{ box: Box }>()
 const emit = defineEmits<{ close: [] }>()
 const scene = useScene()
@@ -55,7 +55,7 @@ const reach = computed(() =>
       name: control.name,
       control,
       position: String(props.box.settings[control.id] ?? control.initial),
-      stands: positionName(control, props.box.settings[control.id] ?? control.initial),
+      positionName: positionName(control, props.box.settings[control.id] ?? control.initial),
       changes: [...ends, ...poweredBy(control.id)],
     }
   }),
@@ -137,7 +137,7 @@ useReturnFocus()
             :label="each.name"
             @update:model-value="set(each.id, $event)"
           />
-          <span v-else class="figure">{{ each.stands }}</span>
+          <span v-else class="figure">{{ each.positionName }}</span>
           <span class="quiet">{{
             each.changes.length ? each.changes.join('; ') : 'changes no level here'
           }}</span>

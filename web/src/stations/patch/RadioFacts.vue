@@ -33,9 +33,9 @@ const steps = computed(() => {
       .filter((control) => (scene.levels?.reach[controlKey(id, control.id)] ?? []).length > 0)
       .map((control) => {
         const all = positionsOf(control).map((position) => positionName(control, position))
-        const stands = positionName(control, box!.settings[control.id] ?? control.initial)
+        const position = positionName(control, box!.settings[control.id] ?? control.initial)
         const range = all.length > 6 ? `${all[0]} to ${all.at(-1)}` : all.join(', ')
-        return `${name}, ${control.name}: ${stands} (of ${range})`
+        return `${name}, ${control.name}: ${position} (of ${range})`
       })
   })
 })

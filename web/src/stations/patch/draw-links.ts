@@ -74,7 +74,7 @@ export function drawLinks(
           ? `M${x1} ${fromY + offset} H${x2}`
           : `M${x1} ${fromY + 24 + offset} H${middle - offset} V${toY + offset} H${x2}`,
       x: meets ? (x1 + x2) / 2 : middle,
-      // in the gap between two rows, where no box stands
+      // in the gap between two rows, where there is no box
       y: meets ? fromY : gapY(toY > fromY ? to.top : to.bottom + 1),
     }
   }

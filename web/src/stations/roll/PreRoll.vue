@@ -8,7 +8,7 @@ import { useScene } from '../../state/scene'
 
 /**
  * What must be true before the first take, ticked off. Before a later one: what may have changed by itself, and what was
- * never ticked as it stands now, where something was: a switch that was moved since is asked for again.
+ * never ticked for its present state, where something was: a switch that was moved since is asked for again.
  */
 const props = defineProps<{ later?: boolean }>()
 const scene = useScene()

@@ -6,7 +6,7 @@ import { useShoots } from '../../state/shoots'
 import { exportScene } from '../../state/scene-files'
 import type { SceneState } from './scene-states'
 
-/** A scene of a shoot: how it stands, and what can be done with it. */
+/** A scene of a shoot: its verdict, and what can be done with it. */
 const props = defineProps<{
   shoot: Shoot
   scene: SceneSummary

@@ -113,7 +113,7 @@ const Answers = z.object({
 
 type Answers = z.infer<typeof Answers>
 
-/** What was answered in this window, which a reload and a look at a scene leave as it is. Empty stands for what is likely. */
+/** What was answered in this window, which a reload and a look at a scene leave as it is. Empty means what is likely. */
 function useAnswers() {
   const answers = useSessionStorage('iron-hush.answers', Answers.parse({}), {
     serializer: {

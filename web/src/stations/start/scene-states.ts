@@ -6,7 +6,7 @@ import { checkPatch, type Patch, type Shelf } from '@iron-hush/core/model'
 import { useGear } from '../../state/gear'
 import { useShoots } from '../../state/shoots'
 
-/** How a scene stands, by shape and in words. */
+/** The verdict of a scene, as a shape and in words. */
 export interface SceneState {
   words: string
   tone: 'ceiling' | 'settled' | 'quiet'
@@ -29,7 +29,7 @@ function stateOf(patch: Patch, shelf: Shelf): SceneState {
     : { words: '\u2713 ready', tone: 'settled' }
 }
 
-/** How every listed scene stands, worked out one after another once the page is idle. */
+/** The verdict of every listed scene, worked out one after another once the page is idle. */
 export function useSceneStates() {
   const shoots = useShoots()
   const gear = useGear()

@@ -4,7 +4,7 @@ import { freshId, type Gear, type Mount, type Patch, type Place } from '../model
 import { isPersonal, placeFor } from './place-for'
 
 /** Where a microphone stands when it joins a chain, with the edit that makes that place if there is none. */
-export interface StandsAt {
+export interface UsualPlace {
   place?: string
   edits: Edit[]
 }
@@ -21,7 +21,7 @@ const onlyHears = ({ ports }: Gear): boolean => {
 }
 
 /** Nothing where sound may come in another way; a place of the brief that suits how it is used, a free one first; else a new one. */
-export function standsAt(patch: Patch, gear: Gear): StandsAt {
+export function usualPlaceFor(patch: Patch, gear: Gear): UsualPlace {
   const hasVoice = patch.brief.sources.some(({ kind }) => kind !== 'line')
   if (!onlyHears(gear) || !hasVoice) return { edits: [] }
   const mount = gear.mount ?? (gear.kind === 'camera' ? 'camera' : 'boom')

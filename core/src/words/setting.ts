@@ -1,3 +1,3 @@
 /** State of a control in a list: "limiter off"; a switch whose position has its own name is on. */
-export const standsWords = (control: string, position: string): string =>
+export const settingWords = (control: string, position: string): string =>
   `${control.toLowerCase()} ${position.toLowerCase() === control.toLowerCase() ? 'on' : position}`

@@ -5,7 +5,7 @@ import type { Shelf } from './gear'
 import type { Patch } from './patch'
 
 /** A control with its position in a patch. */
-export interface StandingControl {
+export interface KeyedControl {
   /** `part.control` */
   key: string
   part: string
@@ -15,11 +15,7 @@ export interface StandingControl {
 }
 
 /** Controls by their keys, in that order; missing ones are left out. */
-export function standingControls(
-  patch: Patch,
-  commonShelf: Shelf,
-  keys: readonly string[],
-): StandingControl[] {
+export function controlsByKey(patch: Patch, commonShelf: Shelf, keys: readonly string[]): KeyedControl[] {
   const shelf = shelfFor(patch, commonShelf)
   const parts = partsOf(patch)
   return keys.flatMap((key) => {
