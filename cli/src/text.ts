@@ -104,7 +104,7 @@ export function wiringText({ patch, links, channels, monoLosses, findings }: Wir
   ])
   const held = channels.map(
     ({ box, track, holds }) =>
-      `  ${box}, ${track}: ${holds.map(({ source, by, gainDb, sign }) => `${sign < 0 ? '-' : '+'} ${source} by ${by} ${db(gainDb)} dB`).join(' ')}`,
+      `  ${box}, ${track}: ${holds.map(({ source, by, gainDb, sign, isSpill }) => `${sign < 0 ? '-' : '+'} ${isSpill ? 'spill of ' : ''}${source} by ${by} ${db(gainDb)} dB`).join(' ')}`,
   )
   const lost = monoLosses.map(
     ({ box, tracks, source, leftDb }) =>

@@ -49,7 +49,17 @@ describe('what a channel holds', () => {
     ])
     expect(channels(from('gone', -141))[0]!.holds).toEqual([])
   })
-  it('stands last where a radio keeps it', () => {
+  it('names what only spills in after what it is meant for, and how far below', () => {
+    const spill = { ...from('beside', -48), spill: { heldBy: 'Recorder, Right' } }
+    const [channel] = channels(spill, from('soft', -35), from('near', -30))
+    expect(channel!.sources).toEqual(['near', 'soft'])
+    expect(channel!.holds.map(({ source, spillDb }) => [source, spillDb])).toEqual([
+      ['near', undefined],
+      ['soft', undefined],
+      ['beside', 18],
+    ])
+  })
+  it('comes last where a radio keeps it', () => {
     const radio = runOf({ end: { ...runOf().end, box: 'transmitter', gearKind: 'radio' } })
     const ears = runOf({ end: { ...runOf().end, box: 'phones', kind: 'listen' } })
     expect(channels(radio, ears, runOf()).map(({ box }) => box)).toEqual(['recorder', 'transmitter'])

@@ -13,12 +13,15 @@ export interface Held {
   sign: 1 | -1
   /** Typical level in the file, dBFS. */
   typicalDb: number
+  /** It only spills in, for another recording is meant for it: how far below the loudest of the channel, dB. */
+  spillDb?: number
 }
 
 /** Contents of a recorded channel: a signed sum of sources. */
 export interface RecordedChannel {
   id: string
   name: string
+  /** Sources that the channel is meant for, without spill. */
   sources: string[]
   box: string
   boxName: string
@@ -116,23 +119,36 @@ export function channelsOf(levels: Levels): RecordedChannel[] {
   return [...channels.values()]
     .map(({ channel, runs }) => {
       const holds = heldIn(runs)
-      return { ...channel, holds, sources: [...new Set(holds.map(({ source }) => source))] }
+      return {
+        ...channel,
+        holds,
+        sources: [...new Set(holds.flatMap(({ source, spillDb }) => (spillDb === undefined ? source : [])))],
+      }
     })
     .sort((one, other) => Number(inside.has(one.id)) - Number(inside.has(other.id)))
 }
 
-/** Contribution of each source by each box it enters through; all paths through one box count as one. */
+/**
+ * Contribution of each source by each box it enters through, the loudest first, spill last; all paths through one box
+ * count as one.
+ */
 function heldIn(runs: readonly Run[]): Held[] {
   const entries = new Map(runs.map((run) => [`${run.source.id} ${run.entry.part}`, run]))
-  const all = [...entries.values()].map(({ source, entry, byEntry, atSource }): Held => ({
-    source: source.name,
-    by: entry.name,
-    gainDb: byEntry.db - atSource.typical,
-    sign: byEntry.sign,
-    typicalDb: byEntry.db,
-  }))
-  const loudest = Math.max(...all.map(({ typicalDb }) => typicalDb))
-  return all.filter(({ typicalDb }) => typicalDb > Math.max(loudest - worthDb, silenceDb))
+  const loudest = Math.max(...runs.map(({ byEntry }) => byEntry.db))
+  return [...entries.values()]
+    .filter(({ byEntry }) => byEntry.db > Math.max(loudest - worthDb, silenceDb))
+    .map(({ source, entry, byEntry, atSource, spill }): Held => ({
+      source: source.name,
+      by: entry.name,
+      gainDb: byEntry.db - atSource.typical,
+      sign: byEntry.sign,
+      typicalDb: byEntry.db,
+      ...(spill && { spillDb: loudest - byEntry.db }),
+    }))
+    .sort(
+      (one, other) =>
+        Number('spillDb' in one) - Number('spillDb' in other) || other.typicalDb - one.typicalDb,
+    )
 }
 
 /** Two channels of one box that hold the same with opposite signs: summed to mono, it is gone. */

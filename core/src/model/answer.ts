@@ -286,6 +286,7 @@ export const WiringAnswer = z.strictObject({
             by: z.string(),
             gainDb: decibel.describe('from the source to the file'),
             sign: z.union([z.literal(1), z.literal(-1)]),
+            isSpill: z.boolean().describe('another recording is meant for it'),
           }),
         ),
       }),

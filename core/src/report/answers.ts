@@ -254,7 +254,13 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
     channels: channels.map(({ box, track, holds }) => ({
       box,
       track,
-      holds: holds.map(({ source, by, gainDb, sign }) => ({ source, by, gainDb: finite(gainDb), sign })),
+      holds: holds.map(({ source, by, gainDb, sign, spillDb }) => ({
+        source,
+        by,
+        gainDb: finite(gainDb),
+        sign,
+        isSpill: spillDb !== undefined,
+      })),
     })),
     monoLosses: monoLosses(channels).map(({ box, tracks, source, leftDb }) => ({
       box,

@@ -53,7 +53,10 @@ export function patchSheet(
     channels: recorded.map(({ name, holds }) => ({
       name,
       holds: holds
-        .map(({ source, by, sign }) => `${sign < 0 ? '\u2212 ' : ''}${source} by ${by}`)
+        .map(
+          ({ source, by, sign, spillDb }) =>
+            `${sign < 0 ? '\u2212 ' : ''}${spillDb === undefined ? '' : 'spill of '}${source} by ${by}`,
+        )
         .join(' + '),
     })),
     warnings: [...new Set([...wrong, ...lost])],

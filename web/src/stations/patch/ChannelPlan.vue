@@ -21,9 +21,15 @@ const lostOn = (box: string) =>
 /** Characters of a line in the plan: there is room for some 28, and words are not broken. */
 const lettersOfLine = 22
 const linePx = 14
-const linesOf = ({ track, holds }: Channel) => {
-  const letters = [track, ...holds.map(({ source }) => source)].join(' + ').length
-  return Math.ceil(letters / lettersOfLine)
+const meant = ({ holds }: Channel) => holds.filter(({ spillDb }) => spillDb === undefined)
+/** What only spills in, each with how far it is below what the channel is meant for. */
+const spill = ({ holds }: Channel) =>
+  holds.flatMap(({ source, spillDb }) =>
+    spillDb === undefined ? [] : `spill: ${source}, \u2212${spillDb.toFixed(0)} dB`,
+  )
+const linesOf = (channel: Channel) => {
+  const named = [channel.track, ...meant(channel).map(({ source }) => source)].join(' + ')
+  return [named, ...spill(channel)].reduce((sum, text) => sum + Math.ceil(text.length / lettersOfLine), 0)
 }
 const plan = computed(() => {
   const byBox = new Map<string, Channel[]>()
@@ -57,10 +63,11 @@ const channelTitle = ({ track, holds }: Channel) =>
     <h2 :title="each.name">{{ each.name }}</h2>
     <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
       <span>{{ channel.track }}</span>
-      <template v-for="(held, at) in channel.holds" :key="held.source + held.by"
+      <template v-for="(held, at) in meant(channel)" :key="held.source + held.by"
         >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
       >
       {{ channel.holds.length ? '' : 'nothing' }}
+      <span v-for="words in spill(channel)" :key="words" class="spill">{{ words }}</span>
     </p>
     <p v-for="warning in each.warnings" :key="warning" class="lost">&#9650; {{ warning }}</p>
   </div>
@@ -96,6 +103,10 @@ const channelTitle = ({ track, holds }: Channel) =>
   color: var(--quiet);
   margin-right: 6px;
   font-weight: 400;
+}
+.plan .spill {
+  display: block;
+  margin-right: 0;
 }
 .plan .lost {
   border-color: var(--iron);
