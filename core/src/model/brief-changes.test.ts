@@ -4,6 +4,8 @@ import { scene, scenes, shelf } from '../tests/demo'
 import {
   type Brief,
   checkPatch,
+  movedLevels,
+  withFeedLevel,
   type NewSource,
   type Source,
   withNewPlace,
@@ -17,6 +19,34 @@ const bench = scene('1-the-founder-at-the-bench')
 const changed = (to: Partial<Brief>) => applyEdits(bench, [{ kind: 'change brief', to }], shelf)
 const kinds = ['speech', 'strike', 'music', 'machine', 'line', 'audience', 'second language'] as const
 const kindOf: Partial<Record<NewSource, Source['kind']>> = { audience: 'speech', 'second language': 'line' }
+
+describe('the levels of a source', () => {
+  const normal = { quietest: 54, typical: 60, loudest: 72 }
+  it('move along with the typical one: a louder voice calls louder too', () => {
+    expect(movedLevels(normal, { typical: 74.5 })).toEqual({ quietest: 68.5, typical: 74.5, loudest: 86.5 })
+    expect(movedLevels(normal, { typical: 40 })).toEqual({ quietest: 34, typical: 40, loudest: 52 })
+  })
+  it('stay in bounds and in order, whichever is moved', () => {
+    expect(movedLevels(normal, { typical: 148 })).toEqual({ quietest: 142, typical: 148, loudest: 150 })
+    expect(movedLevels(normal, { loudest: 57 })).toEqual({ quietest: 54, typical: 57, loudest: 57 })
+    expect(movedLevels(normal, { quietest: 61 })).toEqual({ quietest: 61, typical: 61, loudest: 72 })
+  })
+  it('are taken as given where all three are', () => {
+    const { brief } = scene('4-bells-in-the-town-hall')
+    const feed = brief.sources.find((source) => source.kind === 'line')!
+    const levelsDbu = { quietest: -30, typical: -20, loudest: -2 }
+    const moved = withFeedLevel(brief, feed, levelsDbu).sources.find(({ id }) => id === feed.id)
+    expect(moved).toMatchObject({ levelsDbu })
+    const louder = withFeedLevel(
+      { ...brief, ...withFeedLevel(brief, feed, levelsDbu) },
+      { ...feed, levelsDbu },
+      { typical: -14 },
+    )
+    expect(louder.sources.find(({ id }) => id === feed.id)).toMatchObject({
+      levelsDbu: { quietest: -24, typical: -14, loudest: 4 },
+    })
+  })
+})
 
 describe('what a brief says', () => {
   it.each(kinds)(

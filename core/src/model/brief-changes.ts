@@ -1,4 +1,4 @@
-import type { Brief, Place, Source } from './brief'
+import { acousticBoundsDba, type Brief, feedBoundsDbu, type Place, type Source } from './brief'
 
 /*
  * Changes of a brief as people make them; each returns only the part that changes.
@@ -10,30 +10,30 @@ interface Moments {
   loudest: number
 }
 
-/** Levels with one of them moved: the three keep their order, whichever it is. */
-export function movedLevels(now: Moments, to: Partial<Moments>): Moments {
-  const next = { ...now, ...to }
-  if (to.typical !== undefined)
-    return {
-      ...next,
-      quietest: Math.min(next.quietest, to.typical),
-      loudest: Math.max(next.loudest, to.typical),
-    }
-  return {
-    ...next,
-    quietest: Math.min(next.quietest, next.typical),
-    loudest: Math.max(next.loudest, next.typical),
-  }
+/**
+ * Levels of an acoustic source with one of them moved. The typical level takes the others with it: whoever speaks louder
+ * calls louder too, and a plan for a loudest moment that stayed behind would clip. What is given stays as it is given; the
+ * others keep their order around it.
+ */
+export const movedLevels = (now: Moments, to: Partial<Moments>): Moments =>
+  movedWithin(acousticBoundsDba, now, to)
+
+function movedWithin([least, most]: readonly [number, number], now: Moments, to: Partial<Moments>): Moments {
+  const byDb = (to.typical ?? now.typical) - now.typical
+  const along = (level: number) => Math.round(10 * Math.min(most, Math.max(least, level + byDb))) / 10
+  const { quietest = along(now.quietest), loudest = along(now.loudest) } = to
+  const typical = to.typical ?? Math.min(to.loudest ?? most, Math.max(to.quietest ?? least, now.typical))
+  return { quietest: Math.min(quietest, typical), typical, loudest: Math.max(loudest, typical) }
 }
 
-/** A brief with a level of a line feed moved, dBu. */
+/** A brief with a level of a line feed moved, dBu, as those of an acoustic source are. */
 export const withFeedLevel = (
   { sources }: Brief,
   feed: Extract<Source, { kind: 'line' }>,
   to: Partial<Moments>,
 ): Pick<Brief, 'sources'> => ({
   sources: sources.map((each) =>
-    each.id === feed.id ? { ...feed, levelsDbu: movedLevels(feed.levelsDbu, to) } : each,
+    each.id === feed.id ? { ...feed, levelsDbu: movedWithin(feedBoundsDbu, feed.levelsDbu, to) } : each,
   ),
 })
 

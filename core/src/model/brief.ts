@@ -1,7 +1,11 @@
 import { z } from 'zod'
 import { Id, Name, Note } from './text'
 
-const speechDba = z.number().min(0).max(150)
+/** Lowest and highest level of an acoustic source, dB(A) at 1 m, and of a line feed, dBu. */
+export const acousticBoundsDba = [0, 150] as const
+export const feedBoundsDbu = [-80, 30] as const
+
+const within = ([least, most]: readonly [number, number]) => z.number().min(least).max(most)
 
 const moments = <T extends z.ZodType>(level: T) =>
   z.strictObject({ quietest: level, typical: level, loudest: level })
@@ -12,7 +16,7 @@ export const Source = z.discriminatedUnion('kind', [
     kind: z.enum(['speech', 'strike', 'music', 'machine']),
     id: Id,
     name: Name,
-    levelsDba: moments(speechDba).describe('RMS at 1 m, dB(A)'),
+    levelsDba: moments(within(acousticBoundsDba)).describe('RMS at 1 m, dB(A)'),
     crestDb: z.number().min(0).max(40).default(14).describe('peak over RMS'),
     movement: z.enum(['seated', 'standing', 'walking']).default('seated'),
   }),
@@ -20,7 +24,7 @@ export const Source = z.discriminatedUnion('kind', [
     kind: z.literal('line'),
     id: Id,
     name: Name,
-    levelsDbu: moments(z.number().min(-80).max(30)).describe('RMS at the output that feeds us, dBu'),
+    levelsDbu: moments(within(feedBoundsDbu)).describe('RMS at the output that feeds us, dBu'),
     crestDb: z.number().min(0).max(40).default(14),
     noiseDbuA: z.number().min(-140).max(0).optional().describe('noise that comes with the feed, dBu(A)'),
   }),

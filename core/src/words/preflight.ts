@@ -19,7 +19,7 @@ export function preflightWords(item: PreflightItem): string {
     case 'listen':
       return item.boxes.length
         ? `Headphones on, started low: ${item.boxes.join(', ')}`
-        : 'Nothing to listen at here: record ten seconds and play them back'
+        : 'No headphones in this plan: record ten seconds and play them back'
     case 'start':
       return item.recorders.length > 1
         ? `Start ${item.recorders.join(', then ')}, then clap`
