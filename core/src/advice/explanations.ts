@@ -5,6 +5,7 @@ import {
   type ChannelMeasurement,
   partNameOf,
   gearOf,
+  louderBy,
   type Patch,
   type Position,
   positionName,
@@ -12,6 +13,7 @@ import {
   type Shelf,
   shelfFor,
   withDistance,
+  withNoiseLevel,
 } from '../model'
 import { powerDb } from '../units'
 
@@ -198,43 +200,20 @@ function distances(patch: Patch, run: Run, tried: Tried): Trial[] {
 function voices(patch: Patch, run: Run, tried: Tried): Trial[] {
   return offs.flatMap(({ off, prior }) => {
     const byDb = Math.round(off * usually.voiceDb * 2) / 2
-    const sources = patch.brief.sources.map((source) => {
-      if (source.id !== run.source.id) return source
-      // a line that comes out louder and somebody who speaks up: all three levels move
-      return source.kind === 'line'
-        ? { ...source, levelsDbu: shifted(source.levelsDbu, byDb) }
-        : { ...source, levelsDba: shifted(source.levelsDba, byDb) }
-    })
+    const sources = patch.brief.sources.map((source) =>
+      source.id === run.source.id ? louderBy(source, byDb) : source,
+    )
     return tried({ kind: 'voice', byDb, source: run.source.name }, prior, [
       { kind: 'change brief', to: { sources } },
     ])
   })
 }
-const shifted = <T extends { quietest: number; typical: number; loudest: number }>(
-  levels: T,
-  byDb: number,
-): T => ({
-  ...levels,
-  quietest: levels.quietest + byDb,
-  typical: levels.typical + byDb,
-  loudest: levels.loudest + byDb,
-})
 
 function placeNoises({ brief }: Patch, tried: Tried): Trial[] {
   return brief.noises.flatMap(({ id, name, levelDba: plannedDba }) =>
     offs.flatMap(({ off, prior }) => {
       const levelDba = Math.round(Math.max(0, Math.min(140, plannedDba + off * usually.placeNoiseDb)))
-      const noises = brief.noises.map((noise) =>
-        noise.id === id
-          ? {
-              ...noise,
-              levelDba,
-              ...(noise.loudestDba !== undefined && {
-                loudestDba: Math.min(150, Math.max(levelDba, noise.loudestDba + levelDba - plannedDba)),
-              }),
-            }
-          : noise,
-      )
+      const noises = brief.noises.map((noise) => (noise.id === id ? withNoiseLevel(noise, levelDba) : noise))
       return tried({ kind: 'place noise', plannedDba, levelDba, noise: name }, prior / brief.noises.length, [
         { kind: 'change brief', to: { noises } },
       ])

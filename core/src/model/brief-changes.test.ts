@@ -10,6 +10,8 @@ import {
   type Source,
   withNewPlace,
   withNoise,
+  withNoiseLevel,
+  louderBy,
   withoutNoise,
   withoutSource,
   withSource,
@@ -31,6 +33,15 @@ describe('the levels of a source', () => {
     expect(movedLevels(normal, { loudest: 57 })).toEqual({ quietest: 54, typical: 57, loudest: 57 })
     expect(movedLevels(normal, { quietest: 61 })).toEqual({ quietest: 61, typical: 61, loudest: 72 })
   })
+  it('are higher together, by less at the end of what a source can be', () => {
+    const [voice] = bench.brief.sources
+    expect(louderBy({ ...voice!, kind: 'speech', levelsDba: normal } as Source, -6)).toMatchObject({
+      levelsDba: { quietest: 48, typical: 54, loudest: 66 },
+    })
+    expect(louderBy({ ...voice!, kind: 'speech', levelsDba: normal } as Source, 95)).toMatchObject({
+      levelsDba: { quietest: 144, typical: 150, loudest: 150 },
+    })
+  })
   it('are taken as given where all three are', () => {
     const { brief } = scene('4-bells-in-the-town-hall')
     const feed = brief.sources.find((source) => source.kind === 'line')!
@@ -45,6 +56,16 @@ describe('the levels of a source', () => {
     expect(louder.sources.find(({ id }) => id === feed.id)).toMatchObject({
       levelsDbu: { quietest: -24, typical: -14, loudest: 4 },
     })
+  })
+})
+
+describe('the level of a noise', () => {
+  it('takes its loudest moment along, and stays without one where it has none', () => {
+    const [noise] = withNoise(bench.brief).noises.slice(-1)
+    const steady = { ...noise!, levelDba: 50 }
+    expect(withNoiseLevel(steady, 62).loudestDba).toBeUndefined()
+    expect(withNoiseLevel({ ...steady, loudestDba: 71 }, 62)).toMatchObject({ levelDba: 62, loudestDba: 83 })
+    expect(withNoiseLevel({ ...steady, loudestDba: 148 }, 62)).toMatchObject({ loudestDba: 150 })
   })
 })
 

@@ -4,6 +4,7 @@ import { acousticBoundsDba, type Brief, feedBoundsDbu, type Place, type Source }
  * Changes of a brief as people make them; each returns only the part that changes.
  */
 
+type Noise = Brief['noises'][number]
 interface Moments {
   quietest: number
   typical: number
@@ -17,6 +18,23 @@ interface Moments {
  */
 export const movedLevels = (now: Moments, to: Partial<Moments>): Moments =>
   movedWithin(acousticBoundsDba, now, to)
+
+/** A source whose levels are all higher by a number of dB, within bounds. */
+export function louderBy(source: Source, byDb: number): Source {
+  const moved = (bounds: readonly [number, number], now: Moments) =>
+    movedWithin(bounds, now, { typical: Math.min(bounds[1], Math.max(bounds[0], now.typical + byDb)) })
+  return source.kind === 'line'
+    ? { ...source, levelsDbu: moved(feedBoundsDbu, source.levelsDbu) }
+    : { ...source, levelsDba: moved(acousticBoundsDba, source.levelsDba) }
+}
+
+/** A noise at another level; its loudest moment moves along. */
+export function withNoiseLevel(noise: Noise, levelDba: number): Noise {
+  const { loudestDba } = noise
+  if (loudestDba === undefined) return { ...noise, levelDba }
+  const moved = Math.round(10 * (loudestDba + levelDba - noise.levelDba)) / 10
+  return { ...noise, levelDba, loudestDba: Math.min(acousticBoundsDba[1], Math.max(levelDba, moved)) }
+}
 
 function movedWithin([least, most]: readonly [number, number], now: Moments, to: Partial<Moments>): Moments {
   const byDb = (to.typical ?? now.typical) - now.typical

@@ -172,7 +172,7 @@ const opening = computed(() => {
         :max="140"
         unit="dB(A)"
         :label="`Level of ${noise.name}`"
-        @update:model-value="changes.changeNoise(noise.id, { levelDba: $event })" />,
+        @update:model-value="changes.changeNoiseLevel(noise.id, $event)" />,
       <InlineChoice
         :model-value="sideOf(noise.id)"
         :options="sides"

@@ -1,5 +1,12 @@
 import { computed, type Ref } from 'vue'
-import { type Brief, movedLevels, type Source, withDistance, withNoiseAngle } from '@iron-hush/core/model'
+import {
+  type Brief,
+  movedLevels,
+  type Source,
+  withDistance,
+  withNoiseAngle,
+  withNoiseLevel,
+} from '@iron-hush/core/model'
 import { withPicture } from '@iron-hush/core/advice'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
@@ -33,9 +40,13 @@ export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
     change(withPicture(scene.openPatch, gear.shelf, { ...brief.value.picture, ...to }), 'the picture')
   const changeRoom = (to: Partial<Brief['room']>) =>
     change({ room: { ...brief.value.room, ...to } }, 'the room')
-  const changeNoise = (id: string, to: Partial<Brief['noises'][number]>) =>
+  const changeNoiseLevel = (id: string, levelDba: number) =>
     change(
-      { noises: brief.value.noises.map((noise) => (noise.id === id ? { ...noise, ...to } : noise)) },
+      {
+        noises: brief.value.noises.map((noise) =>
+          noise.id === id ? withNoiseLevel(noise, levelDba) : noise,
+        ),
+      },
       'the noise',
     )
   const changeDistance = (place: string, distanceM: number) =>
@@ -62,7 +73,7 @@ export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
     levels,
     changePicture,
     changeRoom,
-    changeNoise,
+    changeNoiseLevel,
     changeDistance,
     changeSide,
   }
