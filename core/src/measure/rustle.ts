@@ -56,6 +56,8 @@ export class RustleMeter {
   private readonly windows: number[] = []
   private readonly levels = new LevelSeries()
   private readonly lags: readonly [number, number]
+  /** The lag at which the last sound with a pitch was alike. */
+  private lag: number
 
   constructor(rateHz: number) {
     this.hop = samplesTogether * Math.round((hopS * rateHz) / samplesTogether)
@@ -67,6 +69,7 @@ export class RustleMeter {
       Math.round((pitchS.from * rateHz) / samplesTogether),
       Math.round((pitchS.to * rateHz) / samplesTogether),
     ]
+    this.lag = this.lags[0]
     const highPassed = highPass(fromHz, rateHz)
     this.over = new FilterChain(highPassed, highPassed)
   }
@@ -144,12 +147,18 @@ export class RustleMeter {
       total += envelope[index]! ** 2
     }
     energies[envelope.length] = total
-    let most = 0
-    for (let lag = lags[0]; lag <= lags[1] && most < pitched; lag++) {
+    const alikeAt = (lag: number): number => {
       const late = total - energies[lag]!
       const early = energies[envelope.length - lag]!
-      const alike = productAt(envelope, lag) / Math.sqrt(late * early + 1e-30)
-      if (alike > most) most = alike
+      return productAt(envelope, lag) / Math.sqrt(late * early + 1e-30)
+    }
+    // a voice has nearly the pitch that it had a moment ago
+    let most = Math.max(0, alikeAt(this.lag))
+    for (let lag = lags[0]; lag <= lags[1] && most < pitched; lag++) {
+      const alike = alikeAt(lag)
+      if (alike <= most) continue
+      most = alike
+      this.lag = lag
     }
     return most
   }
