@@ -61,13 +61,16 @@ export class Decimator {
       let two = 0
       let three = 0
       let four = 0
-      // both halves of the taps are alike; past the end of `out` nothing is kept
-      for (let tap = 0, at = from, back = from + length - 1; tap < half; tap++, at++, back--) {
+      // Both halves of the taps are alike; past the end of `out` nothing is kept. With `| 0` an index is known to be a
+      // whole number, which would otherwise be looked at in every step.
+      for (let tap = 0; tap < half; tap++) {
         const weight = taps[tap]!
+        const at = (from + tap) | 0
+        const back = (from + length - 1 - tap) | 0
         one += weight * (held[at]! + held[back]!)
-        two += weight * (held[at + factor]! + held[back + factor]!)
-        three += weight * (held[at + 2 * factor]! + held[back + 2 * factor]!)
-        four += weight * (held[at + 3 * factor]! + held[back + 3 * factor]!)
+        two += weight * (held[(at + factor) | 0]! + held[(back + factor) | 0]!)
+        three += weight * (held[(at + 2 * factor) | 0]! + held[(back + 2 * factor) | 0]!)
+        four += weight * (held[(at + 3 * factor) | 0]! + held[(back + 3 * factor) | 0]!)
       }
       out[index] = one
       out[index + 1] = two
