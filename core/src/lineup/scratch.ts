@@ -5,8 +5,10 @@ import { basisOf } from './basis'
 import { type Bench, boxesFrom, identityOf, placedBox, positionOf } from './bench'
 import type { Draft, LineUpStep } from './step'
 
-/** A microphone this far below its loudest recording does not visibly move a channel's meter, dB. */
+/** A microphone this far below its loudest recording in the same box does not visibly move a channel's meter, dB. */
 const movesDb = 26
+/** Lowest voice whose scratched microphone moves a meter, dBFS: scratching is some 30 dB louder, and meters end at about -60. */
+const visibleDbfs = -90
 
 /** The recordings that a microphone moves as the chain is planned, and its runs to them. Inside a radio nobody sees one move. */
 function movedBy({ levels }: Bench, microphone: string): Run[] {
@@ -14,9 +16,12 @@ function movedBy({ levels }: Bench, microphone: string): Run[] {
     ({ entry, end, stop }) =>
       entry.part === microphone && end.kind === 'recording' && !stop && end.gearKind !== 'radio',
   )
-  const loudest = Math.max(...runs.map(({ byEntry }) => byEntry.db))
+  const loudestOf = (box: string) =>
+    Math.max(...runs.flatMap(({ end, byEntry }) => (end.box === box ? byEntry.db : [])))
   const tracks = new Map<string, Run>()
-  for (const run of runs) if (run.byEntry.db > loudest - movesDb) tracks.set(trackKey(run.end), run)
+  for (const run of runs)
+    if (run.byEntry.db > Math.max(visibleDbfs, loudestOf(run.end.box) - movesDb))
+      tracks.set(trackKey(run.end), run)
   return [...tracks.values()]
 }
 
