@@ -5,6 +5,7 @@ import {
   partNameOf,
   type Gear,
   gearOf,
+  idleControls,
   type Patch,
   piecesOf,
   positionName,
@@ -76,8 +77,15 @@ function switches(patch: Patch, shelf: Shelf, runs: readonly Run[]): PreflightIt
   const passed = new Set(runs.flatMap(({ points }) => points.map(({ part }) => part)))
   const channelControl = (gear: Gear) =>
     typeof gear.radio?.carrierMhz === 'object' ? gear.radio.carrierMhz.control : undefined
-  const item = (name: string, gear: Gear, settings: Patch['boxes'][number]['settings']): PreflightItem[] => {
-    const set = gear.controls.filter(({ kind, id }) => kind === 'switch' && id !== channelControl(gear))
+  const item = (
+    name: string,
+    gear: Gear,
+    settings: Patch['boxes'][number]['settings'],
+    idle: ReadonlySet<string> = new Set(),
+  ): PreflightItem[] => {
+    const set = gear.controls.filter(
+      ({ kind, id }) => kind === 'switch' && id !== channelControl(gear) && !idle.has(id),
+    )
     return set.length === 0 || gear.kind === 'desk'
       ? []
       : [
@@ -94,7 +102,10 @@ function switches(patch: Patch, shelf: Shelf, runs: readonly Run[]): PreflightIt
   return [
     ...patch.boxes
       .filter(({ id }) => passed.has(id))
-      .flatMap((box) => item(partNameOf(box, shelf), gearOf(shelf, box.gear), box.settings)),
+      .flatMap((box) => {
+        const gear = gearOf(shelf, box.gear)
+        return item(partNameOf(box, shelf), gear, box.settings, idleControls(patch, box.id, gear))
+      }),
     ...piecesOf(patch).flatMap((piece) => {
       const gear = gearOf(shelf, piece.gear)
       return item(gear.name, gear, piece.settings)

@@ -1,5 +1,15 @@
 import { askedOf, type Run } from '../levels'
-import { controlKey, lastOf, trackKey, gearOf, partsOf, piecesOf, positionName, positionsOf } from '../model'
+import {
+  controlKey,
+  lastOf,
+  trackKey,
+  gearOf,
+  idleControls,
+  partsOf,
+  piecesOf,
+  positionName,
+  positionsOf,
+} from '../model'
 import { basisOf } from './basis'
 import { type Bench, boxesFrom, identityOf, placedBox, positionOf, type ToneWay, toneWays } from './bench'
 import { scratchSteps } from './scratch'
@@ -50,8 +60,9 @@ function settleStep(bench: Bench, id: string): Draft[] {
       way.run.end.box === id ? (controlOfWay(bench, way)?.control.id ?? []) : [],
     ),
   )
+  const idle = idleControls(bench.patch, id, gear)
   const set = gear.controls
-    .filter((control) => control.kind === 'switch' && !level.has(control.id))
+    .filter((control) => control.kind === 'switch' && !level.has(control.id) && !idle.has(control.id))
     .map((control) => settingOf(bench, id, control.id, positionOf(placed, control)))
   if (set.length === 0) return []
   return [
