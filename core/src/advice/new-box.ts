@@ -1,5 +1,5 @@
 import type { Edit } from '../edits'
-import { type Box, feedFor, type Gear, idsOf, partId, type Patch } from '../model'
+import { type Box, feedFor, type Gear, idsOf, nameOfFurther, partId, type Patch } from '../model'
 import { usualPlaceFor } from './usual-place'
 
 /**
@@ -13,6 +13,7 @@ export function newBox(patch: Patch, gear: Gear, place?: string | null): { box: 
   const box: Box = {
     id: partId(gear.kind, idsOf(patch)),
     gear: gear.id,
+    name: nameOfFurther(patch, gear),
     place: usual.place,
     source: feedFor(patch, gear),
     settings: {},

@@ -44,13 +44,20 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
         ),
       }
       if (isStarved(next, linkId, commonShelf) || harms(patch, next, commonShelf)) continue
-      const why = reason('powered', { supply: name, box: box.name ?? gear.name, output: plugged.output.name })
-      // two of a kind on two inputs of a box are said once
-      const isSaid = reasons.some((each) => JSON.stringify(each) === JSON.stringify(why))
-      return { patch: next, reasons: isSaid ? reasons : [...reasons, why] }
+      return { patch: next, reasons: withPowered(reasons, name, box.name ?? gear.name, plugged.output.name) }
     }
   }
   return same
+}
+
+/** Reasons with one more thing that a supply of a box feeds; all that it feeds are named together. */
+function withPowered(reasons: readonly Reason[], supply: string, box: string, output: string): Reason[] {
+  const isSame = ({ code, figures }: Reason): boolean =>
+    code === 'powered' && figures.supply === supply && figures.box === box
+  const before = reasons.find(isSame)
+  const outputs = before?.code === 'powered' ? before.figures.outputs : []
+  const now = reason('powered', { supply, box, outputs: [...new Set([...outputs, output])] })
+  return before ? reasons.map((each) => (each === before ? now : each)) : [...reasons, now]
 }
 
 function isStarved(patch: Patch, link: string, shelf: Shelf): boolean {

@@ -3,7 +3,7 @@ import type { PeakTarget } from '../model'
 /** Why Balance ends where it ends, by code, with the figures it rests on. `point` and `track` are names. */
 export interface ReasonFigures {
   /** A supply that something needs was switched on. */
-  powered: { supply: string; box: string; output: string }
+  powered: { supply: string; box: string; outputs: string[] }
   'nothing heard': object
   'all locked': object
   'no control': object

@@ -1,5 +1,6 @@
 import type { Gear, Port, Shelf } from './gear'
 import type { Box, Link, Patch, Piece } from './patch'
+import { freeName } from './text'
 
 /*
  * What a checked patch surely holds. Its parts and links name each other and things of the shelf by id; checkPatch and the
@@ -17,6 +18,12 @@ export const boxOf = ({ boxes }: Pick<Patch, 'boxes'>, id: string): Box =>
     boxes.find((box) => box.id === id),
     `box ${id}`,
   )
+
+/** The name that one more box of a thing needs, so that two of them are told apart; undefined for the first. */
+export function nameOfFurther({ boxes }: Pick<Patch, 'boxes'>, { id, name }: Gear): string | undefined {
+  if (!boxes.some(({ gear }) => gear === id)) return undefined
+  return freeName(name, [name, ...boxes.flatMap((box) => box.name ?? [])])
+}
 
 export const linkOf = ({ links }: Pick<Patch, 'links'>, id: string): Link =>
   known(

@@ -1,6 +1,6 @@
 import { advisedCover } from '../acoustics'
 import { placeFor } from '../advice'
-import { formatVersion, Patch as PatchSchema, type Shelf, type Source } from '../model'
+import { cutToName, formatVersion, Patch as PatchSchema, type Shelf, type Source } from '../model'
 import { ChainBuilder, pluggable } from './chains'
 import { type Begun, overRadio } from './joining'
 import type { Question } from './question'
@@ -47,6 +47,7 @@ function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Sh
         ? places.map(({ id }, index) => ({
             id: places.length > 1 ? `microphone-${index + 1}` : 'microphone',
             gear: microphone.id,
+            ...(index > 0 && { name: `${cutToName(microphone.name, 110)} ${index + 1}` }),
             place: id,
             cover: advisedCover[brief.wind],
           }))

@@ -6,6 +6,7 @@ import {
   idsOf,
   isPluggable,
   type Link,
+  nameOfFurther,
   partId,
   type Patch,
   type Port,
@@ -60,7 +61,8 @@ export class ChainBuilder {
   /** Another box with nothing plugged in yet. */
   add(gear: Gear, more: Partial<Patch['boxes'][number]> = {}): { builder: ChainBuilder; id: string } {
     const id = partId(gear.kind, idsOf(this.patch))
-    const box = { id, gear: gear.id, settings: {}, locked: [], ...more }
+    const name = nameOfFurther(this.patch, gear)
+    const box = { id, gear: gear.id, ...(name && { name }), settings: {}, locked: [], ...more }
     return { builder: this.with([{ kind: 'add box', box }], [gear.name]), id }
   }
 

@@ -3,8 +3,10 @@ import { decibels } from '../units'
 import { chanceWords } from './chances'
 
 const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => string } = {
-  powered: ({ supply, box, output }) =>
-    `${supply.charAt(0).toUpperCase()}${supply.slice(1)} of ${box} is switched on: ${output} needs it.`,
+  powered: ({ supply, box, outputs }) => {
+    const all = new Intl.ListFormat('en-GB').format(outputs)
+    return `${supply.charAt(0).toUpperCase()}${supply.slice(1)} of ${box} is switched on: ${all} ${outputs.length > 1 ? 'need' : 'needs'} it.`
+  },
   'nothing heard': () => 'No sound arrives on any recording: fix what is dead first, then balance again.',
   'all locked': () => 'Every control that could change a level is locked: unlock one, and balance again.',
   'no control': () => 'No control of this chain changes a level.',
