@@ -40,10 +40,10 @@ test(
     await add(page, /^Phone \(camera\)/, [['Fed by', /^Plug-in lapel/]])
     // adding it took the adapter along: without it nothing is heard
     await expect(tape(page)).not.toContainText(/needs? you/)
-    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone 2' }).click()
     await panel(page).getByRole('button', { name: 'remove', exact: true }).click()
     await expect(tape(page)).toContainText(/needs? you/)
-    await expect(panel(page)).toContainText(/Nothing of .* is heard on Phone, headset socket/)
+    await expect(panel(page)).toContainText(/Nothing of .* is heard on Phone 2, headset socket/)
     await expect(panel(page)).toContainText('Nothing arrives.')
     await panel(page).getByRole('button', { name: 'Find a way' }).click()
     await accessible(page)
@@ -58,7 +58,7 @@ test(
     await expect(tape(page)).not.toContainText(/needs? you/)
     // on Levels the run has a voice over its noise, all along
     await page.getByRole('link', { name: /Levels/ }).click()
-    const run = page.locator('footer').getByText(/Plug-in lapel \u2192 Phone/)
+    const run = page.locator('footer').getByText(/Plug-in lapel \u2192 Phone 2/)
     for (let turn = 0; turn < 12 && !(await run.isVisible()); turn++) await page.keyboard.press(']')
     await expect(run).toBeVisible()
     await expect(verdict(page)).toContainText(/Speech-to-noise \d+\.\d dB/)
@@ -82,7 +82,7 @@ test(
       ]),
     )
     await page.reload()
-    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone 2' }).click()
     await expect(panel(page)).toContainText('Nothing arrives.')
     await rewire(
       page,
@@ -93,7 +93,7 @@ test(
       ]),
     )
     await page.reload()
-    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone' }).click()
+    await page.getByRole('button', { name: 'Link Plug-in lapel to Phone 2' }).click()
     await expect(panel(page)).toContainText(/At the input: typical/)
   },
 )

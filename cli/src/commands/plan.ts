@@ -10,7 +10,14 @@ import {
   unknownCameras,
 } from '@iron-hush/core/plan'
 import { decibels } from '@iron-hush/core/units'
-import { heardWithName, reasonWords, toBuyWords, verdictOf, wayName } from '@iron-hush/core/words'
+import {
+  besideWords,
+  heardWithName,
+  reasonWords,
+  toBuyWords,
+  verdictOf,
+  wayName,
+} from '@iron-hush/core/words'
 import { readShelf } from '../input'
 import type { Shell } from '../shell'
 
@@ -71,6 +78,7 @@ export function planCommand(shell: Shell): void {
       say.log(
         `  ${heardWithName(best, shelf)}, ${wayName(best, shelf)}; worst recording ${decibels(best.worstDb)} over its noise`,
       )
+      if (best.beside.length) say.log(`  ${besideWords(best.beside)}`)
       if (best.missing.length) say.log(`  ${toBuyWords(best.missing)}`)
     })
 }

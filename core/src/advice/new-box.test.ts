@@ -14,7 +14,9 @@ describe('one more box of a thing', () => {
       patch = applyEdits(patch, edits, shelf)
       return box.name
     })
-    // the scene has one already, by the name that it was given
-    expect(names).toEqual(['Plug-in lapel 2', 'Plug-in lapel 3', 'Plug-in lapel 4'])
+    // the one that the scene has goes by another name
+    expect(names).toEqual([undefined, 'Plug-in lapel 2', 'Plug-in lapel 3'])
+    const called = { ...patch, boxes: patch.boxes.map((box) => ({ ...box, name: 'Room omni' })) }
+    expect(newBox(called, thing('oriel-room-omni'), null).box.name).toBe('Room omni 2')
   })
 })

@@ -19,10 +19,10 @@ export const boxOf = ({ boxes }: Pick<Patch, 'boxes'>, id: string): Box =>
     `box ${id}`,
   )
 
-/** The name that one more box of a thing needs, so that two of them are told apart; undefined for the first. */
+/** The name that a further box of a thing needs where another goes by the name of the thing; undefined where none does. */
 export function nameOfFurther({ boxes }: Pick<Patch, 'boxes'>, { id, name }: Gear): string | undefined {
-  if (!boxes.some(({ gear }) => gear === id)) return undefined
-  return freeName(name, [name, ...boxes.flatMap((box) => box.name ?? [])])
+  const taken = boxes.flatMap((box) => box.name ?? (box.gear === id ? name : []))
+  return taken.includes(name) ? freeName(name, taken) : undefined
 }
 
 export const linkOf = ({ links }: Pick<Patch, 'links'>, id: string): Link =>

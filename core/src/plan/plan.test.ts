@@ -5,7 +5,7 @@ import { checkGear, checkPatch, Gear, isPiece, type Patch } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
-import { leastClearWords, reasonWords, verdictOf } from '../words'
+import { besideWords, leastClearWords, reasonWords, verdictOf } from '../words'
 import { cases, isLong } from '../tests/form'
 import {
   type CameraAnswers,
@@ -203,6 +203,19 @@ describe('a scene planned from three answers', () => {
     expect([best!.dead, best!.tooHotDb]).toEqual([0, 0])
     expect(best!.missing.map(({ kind }) => kind)).toContain('pad')
     expect(best!.missing.every(({ kind }) => kind === 'pad')).toBe(true)
+  })
+  it('says who is on the camera and who on a recorder alone, and ends each chain where it is recorded', () => {
+    // the phone takes one channel of the two that the recorder sends
+    const [best] = plan('saltmarsh-phone', 'two', by('fennimore-plug-in-lapel'))
+    const { along, beside, patch } = best!
+    const gearOf = (id: string) => patch.boxes.find((box) => box.id === id)!.gear
+    expect(along.map((boxes) => boxes.map(gearOf).at(-1))).toEqual([
+      'saltmarsh-phone',
+      'oriel-float-recorder',
+    ])
+    expect(besideWords(beside)).toBe('Second speaker is on Float recorder, track 2 alone, not on Phone.')
+    const [both] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
+    expect([both!.beside, both!.along.map((boxes) => boxes.at(-1))]).toEqual([[], ['camera', 'camera']])
   })
   it('has a second one bought where only one is owned', () => {
     const named = ({ missing }: Planned) => missing.map(({ id }) => id)

@@ -6,6 +6,7 @@ import type { Gear, Patch, Shelf } from '../model'
 import { cameraId } from './beginnings'
 import type { Chain } from './chains'
 import { type Drawback, drawbacksOf } from './drawbacks'
+import { type Beside, besideCamera, recordedAlong } from './recorded'
 
 /** A scene that was planned: its chain found, its powers on, its controls balanced. */
 export interface Planned {
@@ -30,6 +31,10 @@ export interface Planned {
   tooHotFrom: string[]
   /** Worst speech-to-noise of the recordings that count, dB. */
   worstDb: number
+  /** Boxes by id, from each that sound begins in to the last that records it. */
+  along: string[][]
+  /** Sources that are recorded beside the camera alone. */
+  beside: Beside[]
   /** The run that says most about it: the worst recording of the camera. */
   run: Run | undefined
 }
@@ -82,6 +87,8 @@ export function balanced(
     ),
     tooHotFrom: [...new Set(recorded.flatMap((each) => attenuatorNeededBehind(each, patch)))],
     worstDb: worstRatioDb(found.after),
+    along: recordedAlong(set, levels.runs),
+    beside: besideCamera(set, levels.runs),
     run,
   }
 }

@@ -37,6 +37,17 @@ export function wayName({ patch, through }: Way, commonShelf: Shelf): string {
   return way.length ? `by ${way.join(', ')}` : 'straight in'
 }
 
+/** Which sources the camera's own sound lacks, and where they are; empty where it has them all. */
+export const besideWords = (beside: Planned['beside']): string =>
+  beside
+    .map(
+      ({ source, recording, camera }) =>
+        `${sentenceStart(source)} is on ${recording} alone, not on ${camera}.`,
+    )
+    .join(' ')
+
+const sentenceStart = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
 /** The shopping list, each thing once with its number. */
 export function toBuyNames(missing: readonly Gear[]): string {
   const counts = new Map<Gear, number>()

@@ -5,6 +5,7 @@ import type { Planned } from '@iron-hush/core/plan'
 import { shelfFor, boxOf } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
 import {
+  besideWords,
   leastClearWords,
   planNames,
   reasonWords,
@@ -28,26 +29,25 @@ const about = computed(() => {
   const { run, patch } = best.value ?? {}
   return run && patch && patch.brief.sources.length > 1 ? leastClearWords(run) : ''
 })
-/** Boxes and pieces in order of the signal, by name: along the links from each microphone to the camera. */
+const beside = computed(() => besideWords(best.value?.beside ?? []))
+/** Boxes and pieces in order of the signal, by name: from each microphone to the last box that records it. */
 const rows = computed(() => {
-  const { patch } = best.value ?? {}
-  if (!patch) return []
+  if (!best.value) return []
+  const { patch, along } = best.value
   const shelf = shelfFor(patch, gear.shelf)
   const nameOf = (id: string) => shelf.get(id)?.name ?? id
   const boxName = (id: string) => {
     const box = boxOf(patch, id)
     return box.name ?? nameOf(box.gear)
   }
-  const begins = patch.boxes.filter(({ id }) => !patch.links.some(({ to }) => to.box === id))
-  return begins.map(({ id }) => {
-    const row = [boxName(id)]
-    for (let link = patch.links.find(({ from }) => from.box === id); link;) {
-      const { to, pieces } = link
-      row.push(...pieces.map(({ gear: piece }) => nameOf(piece)), boxName(to.box))
-      link = patch.links.find(({ from }) => from.box === to.box)
-    }
-    return row
-  })
+  const piecesInto = (from: string, to: string) =>
+    patch.links.find((link) => link.from.box === from && link.to.box === to)?.pieces ?? []
+  return along.map((boxes) =>
+    boxes.flatMap((id, at) => [
+      ...(at ? piecesInto(boxes[at - 1]!, id).map(({ gear: piece }) => nameOf(piece)) : []),
+      boxName(id),
+    ]),
+  )
 })
 const bought = computed(() => toBuyWords(best.value?.missing ?? []))
 /** Most alternatives listed; each is a scene that may be opened. */
@@ -87,8 +87,8 @@ const troubleWords = (count: number) => (count ? `, ${count} need${count === 1 ?
             each.text
           }}</span>
         </p>
-        <p v-if="about || best.reasons[0]" class="quiet">
-          {{ about }} {{ best.reasons[0] ? reasonWords(best.reasons[0]) : '' }} {{ bought }}
+        <p v-if="about || beside || best.reasons[0]" class="quiet">
+          {{ about }} {{ beside }} {{ best.reasons[0] ? reasonWords(best.reasons[0]) : '' }} {{ bought }}
         </p>
         <p v-for="(row, at) in rows" :key="at" class="chain">
           <template v-for="(name, index) in row" :key="index"
