@@ -1,6 +1,6 @@
 import { pluggedLink, reportOf, starves } from '../circuit'
 import { type Reason, reason } from '../findings'
-import { type Patch, type Shelf, shelfFor, boxOf, gearOf, linkOf } from '../model'
+import { type Patch, type Shelf, shelfFor, boxOf, gearOf, linkOf, partNameOf } from '../model'
 
 /** A patch with the supplies on that its microphones want, and a reason for each that was switched. */
 export interface Powered {
@@ -44,7 +44,15 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
         ),
       }
       if (isStarved(next, linkId, commonShelf) || harms(patch, next, commonShelf)) continue
-      return { patch: next, reasons: withPowered(reasons, name, box.name ?? gear.name, plugged.output.name) }
+      return {
+        patch: next,
+        reasons: withPowered(
+          reasons,
+          name,
+          box.name ?? gear.name,
+          partNameOf(boxOf(patch, link.from.box), shelf),
+        ),
+      }
     }
   }
   return same

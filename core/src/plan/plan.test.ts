@@ -213,7 +213,7 @@ describe('a scene planned from three answers', () => {
       'saltmarsh-phone',
       'oriel-float-recorder',
     ])
-    expect(besideWords(beside)).toBe('Second speaker is on Float recorder, track 2 alone, not on Phone.')
+    expect(besideWords(beside)).toBe('Second speaker is only on Float recorder, track 2, not on Phone.')
     const [both] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
     expect([both!.beside, both!.along.map((boxes) => boxes.at(-1))]).toEqual([[], ['camera', 'camera']])
   })

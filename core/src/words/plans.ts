@@ -42,7 +42,7 @@ export const besideWords = (beside: Planned['beside']): string =>
   beside
     .map(
       ({ source, recording, camera }) =>
-        `${sentenceStart(source)} is on ${recording} alone, not on ${camera}.`,
+        `${sentenceStart(source)} is only on ${recording}, not on ${camera}.`,
     )
     .join(' ')
 
