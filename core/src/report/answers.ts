@@ -13,6 +13,7 @@ import { explanationsOf } from '../advice'
 import {
   channelsOf,
   findingsOf,
+  type Held,
   type Levels,
   levelsOfPatch,
   type Moments,
@@ -215,6 +216,14 @@ export const measureAnswer = (measurement: Measurement, plan?: PlanOfClip): Meas
   against: plan ? againstPlan(measurement, plan) : [],
 })
 
+const heldAnswer = ({ source, by, gainDb, sign, spillDb }: Held) => ({
+  source,
+  by,
+  gainDb: finite(gainDb),
+  sign,
+  isSpill: spillDb !== undefined,
+})
+
 /** The wiring of a patch in the published form. */
 export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels: Levels): WiringAnswer {
   const channels = channelsOf(levels)
@@ -254,13 +263,7 @@ export function wiringAnswer(patch: Patch, wiring: readonly WiredLink[], levels:
     channels: channels.map(({ box, track, holds }) => ({
       box,
       track,
-      holds: holds.map(({ source, by, gainDb, sign, spillDb }) => ({
-        source,
-        by,
-        gainDb: finite(gainDb),
-        sign,
-        isSpill: spillDb !== undefined,
-      })),
+      holds: holds.map(heldAnswer),
     })),
     monoLosses: monoLosses(channels).map(({ box, tracks, source, leftDb }) => ({
       box,

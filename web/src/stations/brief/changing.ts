@@ -41,14 +41,7 @@ export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
   const changeRoom = (to: Partial<Brief['room']>) =>
     change({ room: { ...brief.value.room, ...to } }, 'the room')
   const changeNoiseLevel = (id: string, levelDba: number) =>
-    change(
-      {
-        noises: brief.value.noises.map((noise) =>
-          noise.id === id ? withNoiseLevel(noise, levelDba) : noise,
-        ),
-      },
-      'the noise',
-    )
+    change({ noises: withNoiseAt(brief.value.noises, id, levelDba) }, 'the noise')
   const changeDistance = (place: string, distanceM: number) =>
     change({ places: withDistance(brief.value, place, source.value.id, distanceM) }, 'the distance')
 
@@ -78,3 +71,6 @@ export function useBriefChanges(brief: Ref<Brief>, source: Ref<Source>) {
     changeSide,
   }
 }
+
+const withNoiseAt = (noises: Brief['noises'], id: string, levelDba: number): Brief['noises'] =>
+  noises.map((noise) => (noise.id === id ? withNoiseLevel(noise, levelDba) : noise))
