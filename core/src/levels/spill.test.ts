@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../edits'
-import { withSource } from '../model'
+import { louderBy, withSource } from '../model'
 import { planScene, scenarios } from '../plan'
 import { shelf } from '../tests/demo'
 import { verdictOf } from '../words'
@@ -31,6 +31,21 @@ describe('spill', () => {
       expect(found.some(({ subject }) => subject.run === run.id)).toBe(false)
       expect(found.some(({ subject }) => subject.run === own.id)).toBe(true)
     }
+  })
+  it('is somebody who is loud at a microphone that another wears, and wears one as well', () => {
+    // 10 dB louder than the other, who is still 6 dB louder at the own lapel
+    const sources = patch.brief.sources.map((source) =>
+      source.id === 'first' ? louderBy(source, 10) : source,
+    )
+    const loud = applyEdits(patch, [{ kind: 'change brief', to: { sources } }], shelf)
+    const own = levelsOfPatch(loud, shelf).runs.filter(({ end }) => end.kind === 'recording')
+    const spills = own.map(({ source, entry, spill }) => [source.id, entry.part, spill !== undefined])
+    expect(spills.toSorted()).toEqual([
+      ['first', 'microphone-1', false],
+      ['first', 'microphone-2', true],
+      ['second', 'microphone-1', true],
+      ['second', 'microphone-2', false],
+    ])
   })
   it('is not what no microphone is meant for: that should be heard, and its noise is reported', () => {
     const to = withSource(patch.brief, 'audience')

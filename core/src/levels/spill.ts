@@ -2,10 +2,14 @@ import { trackKey } from '../model'
 
 /** A microphone is meant for the loudest source it hears and for those within this of it, dB. */
 export const meantWithinDb = 10
+/** Somebody with a microphone of their own is a guest at another on which somebody else is louder by this, dB. */
+const guestDb = 3
 
 /** Data of a run that decide whether it is spill. */
 interface Heard {
   source: { id: string }
+  entry: { part: string }
+  byEntry: { db: number }
   end: { kind: 'recording' | 'listen'; box: string; track: string; boxName: string; name: string }
   stop?: object
   typicalDb: number
@@ -13,17 +17,25 @@ interface Heard {
 }
 
 /**
- * Runs in which a source only spills into a recording: another is louder there by more than that, and a recording of its
- * own holds it better. What such a run leaves over its noise harms nobody. One that is held nowhere better is no spill: it
- * should be heard, and is not.
+ * Runs in which a source only spills into a recording: another is louder there by more than that, or louder at the
+ * microphone, and a recording of its own holds it better. What such a run leaves over its noise harms nobody. One that is
+ * held nowhere better is no spill: it should be heard, and is not.
  */
 export function withSpill<Run extends Heard>(runs: readonly Run[]): (Run & { spill?: { heldBy: string } })[] {
   const alive = runs.filter(({ end, stop }) => end.kind === 'recording' && !stop)
   const loudestDb = new Map<string, number>()
   for (const { end, typicalDb } of alive)
     loudestDb.set(trackKey(end), Math.max(loudestDb.get(trackKey(end)) ?? -Infinity, typicalDb))
-  const isBehind = ({ end, typicalDb }: Run) =>
-    typicalDb <= (loudestDb.get(trackKey(end)) ?? -Infinity) - meantWithinDb
+  const microphoneKey = ({ entry, end }: Run) => `${entry.part} ${trackKey(end)}`
+  const loudestAt = new Map<string, number>()
+  for (const run of alive)
+    loudestAt.set(
+      microphoneKey(run),
+      Math.max(loudestAt.get(microphoneKey(run)) ?? -Infinity, run.byEntry.db),
+    )
+  const isBehind = (run: Run) =>
+    run.typicalDb <= (loudestDb.get(trackKey(run.end)) ?? -Infinity) - meantWithinDb ||
+    run.byEntry.db <= (loudestAt.get(microphoneKey(run)) ?? -Infinity) - guestDb
   return runs.map((run) => {
     if (!alive.includes(run) || !isBehind(run)) return run
     const [held] = alive
