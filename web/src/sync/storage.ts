@@ -3,7 +3,7 @@ import { earlierParcels } from './earlier-outbox'
 import { idle } from './idle'
 import { Parcel } from './parcel'
 import { plain } from './plain'
-import { tables } from './tables'
+import { put, remove, tables } from './tables'
 
 /** A document as the server last had it, so that it can be opened while the server is away. */
 const Replica = z.strictObject({
@@ -46,10 +46,10 @@ export class Storage {
   }
 
   keep(parcel: Parcel): void {
-    this.write('own', async () => (await tables()).put('parcels', plain(parcel)))
+    this.write('own', put('parcels', plain(parcel)))
   }
   remove({ id }: Parcel): void {
-    this.write('own', async () => (await tables()).delete('parcels', id))
+    this.write('own', remove('parcels', id))
   }
 
   /** Documents of a kind in a scope. Invalid ones are left out: the server has them. */
@@ -87,11 +87,11 @@ export class Storage {
   }
   keepDocument(document: Replica): void {
     this.writeLists(document.kind)
-    this.write('copies', async () => (await tables()).put('documents', plain(document)))
+    this.write('copies', put('documents', plain(document)))
   }
   removeDocument(kind: string, id: string): void {
     this.writeLists(kind)
-    this.write('copies', async () => (await tables()).delete('documents', [kind, id]))
+    this.write('copies', remove('documents', [kind, id]))
   }
   /** Writes the lists that wait, of one kind or of all, before anything that is newer. */
   private writeLists(only?: string): void {
@@ -104,7 +104,7 @@ export class Storage {
   }
   private writeList(place: [kind: string, scope: string], documents: readonly Replica[]): void {
     const listed = new Set(documents.map(({ id }) => id))
-    this.write('copies', async () => {
+    const replaced = async () => {
       const change = (await tables()).transaction('documents', 'readwrite')
       const keys = await change.store.index('[kind+scope]').getAllKeys(place)
       const gone = keys.filter(([, id]) => !listed.has(id))
@@ -113,7 +113,8 @@ export class Storage {
         ...documents.map((each) => change.store.put(plain(each))),
         change.done,
       ])
-    })
+    }
+    this.write('copies', replaced())
   }
 
   /** The stored history of a place; its reader validates it. */
@@ -125,7 +126,7 @@ export class Storage {
     return stored?.line
   }
   keepHistory(place: string, line: unknown): void {
-    this.write('own', async () => (await tables()).put('histories', { place, line: plain(line) }))
+    this.write('own', put('histories', { place, line: plain(line) }))
   }
 
   /** Changes refused for good that wait for the person; their reader validates them. */
@@ -134,21 +135,21 @@ export class Storage {
     return (await all('aside').catch(() => [])).map(({ aside }) => aside)
   }
   keepAside(id: string, aside: unknown): void {
-    this.write('own', async () => (await tables()).put('aside', { id, aside: plain(aside) }))
+    this.write('own', put('aside', { id, aside: plain(aside) }))
   }
   removeAside(id: string): void {
-    this.write('own', async () => (await tables()).delete('aside', id))
+    this.write('own', remove('aside', id))
   }
 
   /** Sound that a person keeps here; rejects where the browser has no room for it. */
   async keepClip(id: string, file: Blob): Promise<void> {
-    await (await tables()).put('clips', { id, file })
+    await put('clips', { id, file })
   }
   async clips(): Promise<{ id: string; file: Blob }[]> {
     return all('clips').catch(() => [])
   }
   removeClip(id: string): void {
-    this.write('own', async () => (await tables()).delete('clips', id))
+    this.write('own', remove('clips', id))
   }
 
   /** Resolves once everything written so far is stored or refused. */
@@ -157,8 +158,9 @@ export class Storage {
     return Promise.all([this.last.own, this.last.copies])
   }
 
-  private write(what: 'own' | 'copies', act: () => Promise<unknown>): void {
-    this.last[what] = this.last[what].then(act).catch(this.refused)
+  /** The browser keeps writes of a table in order. */
+  private write(what: 'own' | 'copies', written: Promise<unknown>): void {
+    this.last[what] = Promise.all([this.last[what], written.catch(this.refused)])
   }
 }
 

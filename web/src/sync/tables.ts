@@ -59,5 +59,24 @@ const open = (): Promise<Database> =>
     terminated: () => (opening = undefined),
   })
 
+type Name = 'parcels' | 'documents' | 'histories' | 'aside' | 'clips'
+
+/**
+ * Writes are committed in the same moment as they are asked for: a page that goes before it hears of them would take back
+ * what is not.
+ */
+export async function put<Table extends Name>(table: Table, value: Tables[Table]['value']): Promise<void> {
+  const change = (await tables()).transaction(table, 'readwrite')
+  const asked = change.objectStore(table).put(value)
+  change.commit()
+  await Promise.all([asked, change.done])
+}
+export async function remove<Table extends Name>(table: Table, key: Tables[Table]['key']): Promise<void> {
+  const change = (await tables()).transaction(table, 'readwrite')
+  const asked = change.objectStore(table).delete(key)
+  change.commit()
+  await Promise.all([asked, change.done])
+}
+
 // opened while the rest of the script is read; whoever needs the tables says why they cannot be
 tables().catch(() => undefined)
