@@ -60,11 +60,11 @@ function suppliedOver({ patch, reasons }: Powered, linkId: string, commonShelf: 
 
 /** Reasons with one more thing that a supply of a box feeds; all that it feeds are named together. */
 function withPowered(reasons: readonly Reason[], supply: string, box: string, output: string): Reason[] {
-  const isSame = ({ code, figures }: Reason): boolean =>
-    code === 'powered' && figures.supply === supply && figures.box === box
+  const isSame = (each: Reason): each is Extract<Reason, { code: 'powered' }> =>
+    each.code === 'powered' && each.figures.supply === supply && each.figures.box === box
   const before = reasons.find(isSame)
-  const outputs = before?.code === 'powered' ? before.figures.outputs : []
-  const now = reason('powered', { supply, box, outputs: [...new Set([...outputs, output])] })
+  const outputs = [...new Set([...(before?.figures.outputs ?? []), output])]
+  const now = reason('powered', { supply, box, outputs })
   return before ? reasons.map((each) => (each === before ? now : each)) : [...reasons, now]
 }
 

@@ -3,7 +3,7 @@ import { trackKey } from '../model'
 /** A microphone is meant for the loudest source it hears and for those within this of it, dB. */
 export const meantWithinDb = 10
 /** Somebody with a microphone of their own is a guest at another on which somebody else is louder by this, dB. */
-const guestDb = 3
+const guestDb = 5
 
 /** Data of a run that decide whether it is spill. */
 interface Heard {

@@ -1,6 +1,6 @@
 import { advisedCover } from '../acoustics'
 import { placeFor } from '../advice'
-import { cutToName, formatVersion, Patch as PatchSchema, type Shelf, type Source } from '../model'
+import { formatVersion, freeName, Patch as PatchSchema, type Shelf, type Source } from '../model'
 import { ChainBuilder, pluggable } from './chains'
 import { type Begun, overRadio } from './joining'
 import type { Question } from './question'
@@ -34,6 +34,7 @@ function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Sh
         }),
       )
     : [placeFor(brief, 'camera', { id: 'place-1' })]
+  const names = places.reduce<string[]>((taken) => [...taken, freeName(microphone?.name ?? '', taken)], [])
   const own = [camera].filter(({ id }) => !shelf.has(id))
   const bare = PatchSchema.parse({
     format: 'iron-hush/patch',
@@ -47,7 +48,7 @@ function startOf({ camera, scenario, heardWith, ...choice }: Question, shelf: Sh
         ? places.map(({ id }, index) => ({
             id: places.length > 1 ? `microphone-${index + 1}` : 'microphone',
             gear: microphone.id,
-            ...(index > 0 && { name: `${cutToName(microphone.name, 110)} ${index + 1}` }),
+            ...(index > 0 && { name: names[index] }),
             place: id,
             cover: advisedCover[brief.wind],
           }))

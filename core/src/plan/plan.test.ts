@@ -7,6 +7,7 @@ import { shelf } from '../tests/demo'
 import { apart, heardBeside } from '../tests/on-samples'
 import { besideWords, leastClearWords, reasonWords, verdictOf } from '../words'
 import { cases, isLong } from '../tests/form'
+import { besideCamera } from './recorded'
 import {
   type CameraAnswers,
   firstAnswers,
@@ -214,10 +215,26 @@ describe('a scene planned from three answers', () => {
       'oriel-float-recorder',
     ])
     expect(besideWords(beside)).toBe('Second speaker is only on Float recorder, track 2, not on Phone.')
-    // where both can be on it at nearly the same ratio, that is planned
-    expect([planned[0]!.beside, planned[0]!.through]).toEqual([[], ['Two-input interface']])
     const [both] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
     expect([both!.beside, both!.along.map((boxes) => boxes.at(-1))]).toEqual([[], ['camera', 'camera']])
+  })
+  it('does not call somebody missing whom a shared microphone hears a little lower', () => {
+    const [best] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
+    const { runs } = levelsOfPatch(best!.patch, shelf)
+    const onlyFirst = (atDb: number) =>
+      runs.flatMap((run) =>
+        run.source.id === 'second' && run.entry.part === 'microphone-2'
+          ? {
+              ...run,
+              end: { ...run.end, gearKind: 'recorder' as const, box: 'recorder', boxName: 'Recorder' },
+            }
+          : run.source.id === 'second'
+            ? { ...run, typicalDb: atDb + runs[0]!.typicalDb, spill: { heldBy: 'Recorder' } }
+            : run,
+      )
+    const names = (atDb: number) => besideCamera(best!.patch, onlyFirst(atDb)).map(({ source }) => source)
+    expect(names(-6)).toEqual([])
+    expect(names(-12)).toEqual(['second speaker'])
   })
   it('has a second one bought where only one is owned', () => {
     const named = ({ missing }: Planned) => missing.map(({ id }) => id)

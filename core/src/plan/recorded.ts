@@ -1,7 +1,7 @@
-import type { Run } from '../levels'
-import type { Patch } from '../model'
+import { meantWithinDb, type Run } from '../levels'
+import { type Patch, trackKey } from '../model'
 
-/** A source that a box beside the camera records, and the camera does not, or only as spill. */
+/** A source that a box beside the camera records, and the camera does not, or far below another. */
 export interface Beside {
   source: string
   /** The recording that is meant for it. */
@@ -30,12 +30,17 @@ export function recordedAlong({ boxes, links }: Patch, runs: readonly Run[]): st
 /** Sources that the camera's own sound lacks, although they are recorded. */
 export function besideCamera({ brief }: Patch, runs: readonly Run[]): Beside[] {
   const meant = runs.filter((run) => isRecorded(run) && !run.spill)
-  const camera = runs.find(({ end }) => end.gearKind === 'camera')?.end.boxName
+  const onCamera = runs.filter((run) => isRecorded(run) && run.end.gearKind === 'camera')
+  const camera = onCamera[0]?.end.boxName
   if (camera === undefined) return []
+  const loudestDb = (track: string) =>
+    Math.max(...onCamera.flatMap(({ end, typicalDb }) => (trackKey(end) === track ? typicalDb : [])))
+  const isHeard = ({ end, typicalDb }: Run) => typicalDb > loudestDb(trackKey(end)) - meantWithinDb
   return brief.sources.flatMap(({ id, name }) => {
     const own = meant.filter(({ source }) => source.id === id)
     const [best] = [...own].sort((one, other) => other.speechToNoiseDb - one.speechToNoiseDb)
-    if (!best || own.some(({ end }) => end.gearKind === 'camera')) return []
+    if (!best || best.end.gearKind === 'camera') return []
+    if (onCamera.some((run) => run.source.id === id && isHeard(run))) return []
     return [{ source: name, recording: `${best.end.boxName}, ${best.end.name}`, camera }]
   })
 }

@@ -6,8 +6,6 @@ export const worthOfBoxDb = 3
 const worthOfPieceDb = 0.5
 /** What a second recording on the way is worth, dB of speech-to-noise. */
 const worthOfBackupDb = 1.5
-/** What it is worth that the camera has a source too, and not a recorder alone, dB of speech-to-noise: nothing is to be joined later. */
-const worthOnCameraDb = 3
 /** What having no drawback is worth, dB of speech-to-noise: twice as loud. */
 const worthOfNoDrawbackDb = 10
 /** Speech-to-noise above which nobody hears a difference, dB. */
@@ -34,9 +32,8 @@ export const byWorth = (one: Planned, other: Planned): number =>
   one.missing.length - other.missing.length ||
   worthDb(asUsed(other)) - worthDb(asUsed(one))
 
-export const worthDb = ({ worstDb, through, patch, backedUp, beside }: Planned): number =>
+export const worthDb = ({ worstDb, through, patch, backedUp }: Planned): number =>
   Math.min(worstDb, clearDb) +
   (backedUp ? worthOfBackupDb : 0) -
-  worthOnCameraDb * beside.length -
   worthOfBoxDb * through.length -
   worthOfPieceDb * patch.links.reduce((sum, { pieces }) => sum + pieces.length, 0)

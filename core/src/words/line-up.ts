@@ -3,7 +3,7 @@ import type { LearntChange, LineUpStep } from '../lineup'
 import type { ClipReading, Gear, LineUpReading } from '../model'
 import type { TestSignal } from '../signals'
 import { difference, plainDecibels, signed } from '../units'
-import type { Sentences } from './sentences'
+import { capital, type Sentences } from './sentences'
 import { settingWords } from './setting'
 
 /** Names of recordings by `box.track`. */
@@ -52,7 +52,6 @@ const lastSetting = ({ set }: LineUpStep): string => {
   const last = set.at(-1)
   return last ? `${last.controlName.toLowerCase()} ${last.positionName}` : ''
 }
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
 /** How it is done, and why it is asked. */
 export function stepDetail(step: LineUpStep): string {

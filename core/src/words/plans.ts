@@ -1,5 +1,6 @@
 import { type Gear, type Shelf, shelfFor } from '../model'
 import { drawbacksOf, type Planned } from '../plan'
+import { capital } from './sentences'
 
 type Way = Pick<Planned, 'through' | 'patch'>
 
@@ -40,13 +41,8 @@ export function wayName({ patch, through }: Way, commonShelf: Shelf): string {
 /** Which sources the camera's own sound lacks, and where they are; empty where it has them all. */
 export const besideWords = (beside: Planned['beside']): string =>
   beside
-    .map(
-      ({ source, recording, camera }) =>
-        `${sentenceStart(source)} is only on ${recording}, not on ${camera}.`,
-    )
+    .map(({ source, recording, camera }) => `${capital(source)} is only on ${recording}, not on ${camera}.`)
     .join(' ')
-
-const sentenceStart = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
 /** The shopping list, each thing once with its number. */
 export function toBuyNames(missing: readonly Gear[]): string {

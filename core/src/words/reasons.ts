@@ -1,11 +1,12 @@
 import type { Reason, ReasonFigures } from '../findings'
 import { decibels } from '../units'
 import { chanceWords } from './chances'
+import { capital } from './sentences'
 
 const words: { [Code in keyof ReasonFigures]: (figures: ReasonFigures[Code]) => string } = {
   powered: ({ supply, box, outputs }) => {
     const all = new Intl.ListFormat('en-GB').format(outputs)
-    return `${supply.charAt(0).toUpperCase()}${supply.slice(1)} of ${box} is switched on: ${all} ${outputs.length > 1 ? 'need' : 'needs'} it.`
+    return `${capital(supply)} of ${box} is switched on: ${all} ${outputs.length > 1 ? 'need' : 'needs'} it.`
   },
   'nothing heard': () => 'No sound arrives on any recording: fix what is dead first, then balance again.',
   'all locked': () => 'Every control that could change a level is locked: unlock one, and balance again.',

@@ -6,7 +6,7 @@ import type { Edit } from '@iron-hush/core/edits'
 import type { KitOption } from '@iron-hush/core/plan'
 import { partNameOf, shelfFor } from '@iron-hush/core/model'
 import { decibels } from '@iron-hush/core/units'
-import { kitWords, toBuyNames, verdictOf, worstRatioName } from '@iron-hush/core/words'
+import { capital, kitWords, toBuyNames, verdictOf, worstRatioName } from '@iron-hush/core/words'
 import { useGear } from '../../state/gear'
 import { useScene } from '../../state/scene'
 import { useComparing } from './comparing'
@@ -55,7 +55,6 @@ function listen({ way, planned }: KitOption): void {
   const { run, patch } = planned
   if (run) emit('listen', { name: kitWords(way), patch, end: { box: run.end.box, track: run.end.track } })
 }
-const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 type Row = (typeof groups.value)[number]['rows'][number]
 function use({ changes, name, plan: asked }: Row): void {
   const edits = changes.map(({ part, control, to }): Edit => ({
