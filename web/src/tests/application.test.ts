@@ -25,6 +25,7 @@ import { useHistory } from '../state/history'
 import { useProofs } from '../state/proofs'
 import { useGear } from '../state/gear'
 import { useScene } from '../state/scene'
+import { useShoots } from '../state/shoots'
 import { useTakes } from '../state/takes'
 import { useOutbox } from '../sync/outbox'
 import { shelf as demoShelf } from './demo'
@@ -109,19 +110,26 @@ async function open(station: string): Promise<VueWrapper> {
   // the station, or the sentence that the server is away
   await vi.waitFor(() => expect(wrapper.find('h1').exists()).toBe(true), { timeout: 5000 })
   await vi.dynamicImportSettled()
-  // the rest of the shelf, which is read when the page is idle
-  if (!server.away) await vi.waitFor(() => expect(useGear().isWhole).toBe(true), { timeout: 5000 })
+  if (!server.away) await loaded()
   // what a station draws only after its first pictures, by the same clock
   for (let frame = 0; frame < 5; frame++)
     await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
   for (let round = 0; round < 10; round++) await flushPromises()
   return wrapper
 }
+/** Waits for the lists that are read when the page is idle: only after them is anything sent. */
+const loaded = () =>
+  vi.waitFor(() => expect([useGear().isWhole, useShoots().list.length]).toEqual([true, 1]), { timeout: 5000 })
 const press = async (key: string, more: KeyboardEventInit = {}) => {
   document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }))
   for (let round = 0; round < 5; round++) await flushPromises()
 }
+/** Waits for what is on its way to arrive, and for what that draws. */
 const settle = async () => {
+  await flushPromises()
+  if (!server.away) await vi.waitFor(() => expect(useOutbox().count).toBe(0), { timeout: 5000 })
+  await useOutbox().storage.settled()
+  await vi.dynamicImportSettled()
   for (let round = 0; round < 10; round++) await flushPromises()
 }
 const gainOf = (patch: Patch, control: string) =>
@@ -140,9 +148,10 @@ beforeEach(async () => {
   }))
 })
 afterEach(async () => {
-  // what is still on its way belongs to this test, not to the storage of the next
+  // what is still on its way belongs to this test: it would make the stores of this one current in the next
   const outbox = useOutbox()
   server.away = false
+  await loaded()
   outbox.flush()
   outbox.retry()
   await vi.waitFor(() => expect(outbox.count).toBe(0), { timeout: 5000 })
@@ -170,7 +179,6 @@ describe('the frame', () => {
   it.runIf(isLong)('goes by keys: stations, runs, the list, undo', async () => {
     const app = await open('levels')
     await press('1')
-    await vi.dynamicImportSettled()
     await settle()
     expect(app.get('h1').text()).toBe('Brief')
     const before = app.get('footer .which').text()
@@ -193,17 +201,13 @@ describe('the frame', () => {
     expect(app.get('[role=alert]').text()).toMatch(/cannot be reached.*Nothing is lost/s)
     server.away = false
     await app.get('[role=alert] button').trigger('click')
-    await settle()
-    await vi.dynamicImportSettled()
-    await settle()
-    expect(app.get('h1').text()).toBe('Levels')
+    await vi.waitFor(() => expect(app.get('h1').text()).toBe('Levels'), { timeout: 5000 })
   })
   it('asks which version to keep when another window was first', async () => {
     await open('levels')
     server.elsewhere(61)
     useScene().change([{ kind: 'note', note: 'mine' }], 'note')
     await settle()
-    await vi.dynamicImportSettled()
     expect(document.body.textContent).toContain('This scene was changed elsewhere')
     useScene().keepMine()
     await settle()
