@@ -34,10 +34,11 @@ export function aimsOf(graph: Graph, plan: Plan): Aims {
       automatic: [...upstream[index]!].some(isAutomatic),
     })),
   )
+  const meant = sourcesOf(graph, ends)
   const recordings = ends.map((end, index): AimedRecording => ({
     ...asked[index]!,
     end,
-    sources: sourcesFor(graph, end),
+    sources: meant[index]!,
   }))
   // a recording that nothing reaches asks for nothing
   const heard = recordings.map(({ sources }) => sources.length > 0)
@@ -67,11 +68,28 @@ export function upstreamOf(graph: Graph, end: number): Set<number> {
   return seen
 }
 
+/** A source at an entry of a recording, by its place in the table, and how far below the loudest there it is. */
+interface Heard {
+  source: number
+  belowDb: number
+}
+
 /**
- * Sources that a recording is meant for: the loudest at each entry that it is fed by without a break. What a switch turns
- * away is not meant for it, unless that is all there is.
+ * Sources that each recording is meant for: the loudest at each entry that it is fed by without a break. Whom no
+ * microphone is meant for should be heard all the same, by the one that picks them up best.
  */
-function sourcesFor(graph: Graph, end: End): number[] {
+function sourcesOf(graph: Graph, ends: readonly End[]): number[][] {
+  const heard = ends.map((end) => heardBy(graph, end))
+  const all = heard.flat()
+  const leastDb = (source: number) =>
+    Math.min(...all.flatMap((each) => (each.source === source ? each.belowDb : [])))
+  const isMeant = ({ source, belowDb }: Heard) =>
+    belowDb < meantWithinDb || (belowDb === leastDb(source) && leastDb(source) >= meantWithinDb)
+  return heard.map((here) => [...new Set(here.filter(isMeant).map(({ source }) => source))])
+}
+
+/** Sources at the entries of a recording. What a switch turns away is left out, unless that is all there is. */
+function heardBy(graph: Graph, end: End): Heard[] {
   const table = tableOf(graph)
   const [open, turnedAway] = [new Set<number>(), new Set<number>()]
   const back = (index: number, isOpen: boolean): void => {
@@ -83,16 +101,16 @@ function sourcesFor(graph: Graph, end: End): number[] {
   }
   back(end.node, true)
   const entries = open.size > 0 ? open : turnedAway
-  const meant = [...entries].flatMap((entry) => {
+  return [...entries].flatMap((entry) => {
     const here = graph.origins.flatMap((origin, index) =>
       origin.node === entry ? [{ ...origin, index }] : [],
     )
     const loudestDb = Math.max(...here.map(({ typicalDb }) => typicalDb))
-    return here
-      .filter(({ typicalDb }) => typicalDb > loudestDb - meantWithinDb)
-      .map(({ index }) => table.sourceOfOrigin[index]!)
+    return here.map(({ typicalDb, index }) => ({
+      source: table.sourceOfOrigin[index]!,
+      belowDb: loudestDb - typicalDb,
+    }))
   })
-  return [...new Set(meant)]
 }
 
 /** A recording that counts with its ratios, dB. */

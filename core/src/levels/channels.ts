@@ -1,7 +1,7 @@
 import { trackKey } from '../model'
 import type { Levels } from './levels'
 import type { Run } from './run'
-import { silenceDb } from './findings'
+import { silenceDb } from './where-it-stops'
 
 /** A source as a recorded channel holds it. */
 export interface Held {

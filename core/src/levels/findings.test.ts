@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { LevelFinding } from '../findings'
 import { Plan } from '../model'
-import { findingsOf, loudestIn, whereItStops } from './findings'
+import { findingsOf, loudestIn } from './findings'
+import { whereItStops } from './where-it-stops'
 import { ceilingOf, moments, pointOf, runOf } from '../tests/runs'
 import type { Ceiling, Point, Run } from './run'
 

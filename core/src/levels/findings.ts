@@ -4,6 +4,8 @@ import { shownDb } from '../units'
 import { echoOverVoiceDb } from './echo'
 import type { Levels } from './levels'
 import type { Point, Run } from './run'
+import { softer, unrecorded } from './recorded-sources'
+import { whereItStops } from './where-it-stops'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
 import { type Asked, askedOf, outsideDb, safeListeningDbSpl, softListeningDbSpl } from './window'
 
@@ -21,31 +23,10 @@ export function findingsOf(levels: Levels, context: FindingContext): LevelFindin
   const asked = askedOfRuns(levels.runs, context.plan)
   const all = [
     ...(context.patch ? unrecorded(levels, context.patch) : []),
+    ...softer(levels),
     ...levels.runs.flatMap((run) => new RunFindings(run, context, asked.get(endOf(run))).list),
   ]
   return all.sort(bySeverity)
-}
-
-/** Sources of the brief that no way leads from to a recording. One that is stopped on its way has its own finding. */
-function unrecorded(
-  { runs }: Levels,
-  { brief, boxes }: NonNullable<FindingContext['patch']>,
-): LevelFinding[] {
-  const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
-  return brief.sources
-    .filter(({ id }) => !recorded.has(id))
-    .map(({ id, name, kind }): LevelFinding => {
-      const hears = new Set(
-        brief.places
-          .filter((place) => place.hears.some(({ source }) => source === id))
-          .map((place) => place.id),
-      )
-      const picked = boxes.some(({ source, place }) =>
-        kind === 'line' ? source === id : place !== undefined && hears.has(place),
-      )
-      const why = picked ? 'leads nowhere' : kind === 'line' ? 'no box is fed' : 'no microphone'
-      return { severity: 'dead', code: 'unrecorded', subject: {}, figures: { source: name, why } }
-    })
 }
 
 const endOf = ({ end }: Run) => trackKey(end)
@@ -291,16 +272,6 @@ export function loudestIn(run: Run): Loudest {
   if (tightest.ceiling.onset) return 'first word after a pause'
   if (point.placePeakDb > point.peakDb.loudest) return 'place'
   return point.wholePeakDb - point.peakDb.loudest > 6 ? 'all together' : 'source'
-}
-
-/** Level that no working chain falls to, in any unit. */
-export const silenceDb = -140
-
-/** The point where a run stops because the wiring passes nothing. */
-export function whereItStops(run: Run): Point | undefined {
-  const { stop } = run
-  if (stop) return run.points.find(({ part }) => part === stop.part) ?? run.points[0]
-  return run.typicalDb < silenceDb ? run.points.find(({ rmsDb }) => rmsDb.typical < silenceDb) : undefined
 }
 
 /** Typical level at the ear, dB SPL. For a run that ends in headphones. */

@@ -35,6 +35,7 @@ const FindingAnswer = z.strictObject({
     'one channel silent',
     'level',
     'unrecorded',
+    'softer',
   ]),
   run: z.string().describe('run id, or channel of a clip; empty where a source has no run'),
   part: z.string().describe('box or piece it is about'),

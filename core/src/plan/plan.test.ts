@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../edits'
-import { levelsOfPatch, type Run } from '../levels'
+import { findingsOf, levelsOfPatch, type Run } from '../levels'
 import { checkGear, checkPatch, Gear, isPiece, type Patch } from '../model'
 import { wiringFindings, wiringOf } from '../circuit'
 import { shelf } from '../tests/demo'
@@ -217,6 +217,19 @@ describe('a scene planned from three answers', () => {
     expect(besideWords(beside)).toBe('Second speaker is only on Float recorder, track 2, not on Phone.')
     const [both] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))
     expect([both!.beside, both!.along.map((boxes) => boxes.at(-1))]).toEqual([[], ['camera', 'camera']])
+  })
+  it('has nobody heard by the lapel of another alone where something else has both', () => {
+    const planned = plan('saltmarsh-phone', 'two', by('fennimore-plug-in-lapel'))
+    const isHeard = ({ patch }: Planned) =>
+      findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).every(
+        ({ code }) => code !== 'softer',
+      )
+    const heard = planned.map(isHeard)
+    expect(heard.slice(0, 3)).toEqual([true, true, true])
+    // an interface brings the phone one of its two
+    expect(planned.filter((_, at) => !heard[at]).map(({ through }) => through)).toContainEqual([
+      'Two-input interface',
+    ])
   })
   it('does not call somebody missing whom a shared microphone hears a little lower', () => {
     const [best] = plan('oriel-compact-camcorder', 'two', by('fennimore-plug-in-lapel'))

@@ -85,7 +85,7 @@ const underNoise = (figures: LevelFigures['under noise']): Sentences => {
 }
 
 const echo = ({ source, track, overVoiceDb }: LevelFigures['echo']): Sentences => ({
-  what: `On ${track} ${source} sounds far away.`,
+  what: `On ${track}, ${source} sounds far away.`,
   why: `The room\u2019s echo is ${decibels(overVoiceDb)} louder than the direct voice.`,
   remedy: 'Move a microphone closer; Brief ranks the places for it. No setting helps.',
 })
@@ -119,6 +119,15 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
     }
   },
   unrecorded: ({ source, why }) => ({ what: `Not recorded: ${source}.`, ...unrecordedWords[why] }),
+  softer: ({ source, track, belowDb, louder, by, isMixed }) => ({
+    what: `On ${track}, ${source} is ${decibels(belowDb)} softer than ${louder}.`,
+    why: isMixed
+      ? `${by} is mixed in there, and a mix cannot be taken apart afterwards.`
+      : `${by} picks up both, and no recorded microphone picks up ${source} better.`,
+    remedy: isMixed
+      ? `Where ${source} should be heard beside ${louder}, raise it in the mix, or record it on a track of its own.`
+      : `On Patch, connect a microphone closer to ${source} to a recording. Raised in the edit, the noise rises too.`,
+  }),
   ceiling,
   sum,
   ears: ({ box, levelDbSpl, limitDbSpl, tooLoud }) =>

@@ -1,0 +1,105 @@
+import { describe, expect, it } from 'vitest'
+import { applyEdits } from '../edits'
+import { louderBy, type Patch } from '../model'
+import { planScene, scenarios } from '../plan'
+import { scene, scenes, shelf } from '../tests/demo'
+import { aimsOf, worstRatioDb, scoreOf } from '../balance'
+import { asSet, chainOf, graphOf } from '../chain'
+import { findingsOf, levelsOfPatch } from './index'
+import { levelWords } from '../words'
+
+const unrecorded = (patch: Patch) =>
+  findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
+    ({ code }) => code === 'unrecorded',
+  )
+
+describe('a source that no way leads from to a recording', () => {
+  const hall = scene('4-bells-in-the-town-hall')
+  it('is none in the scenes of the demo', () => {
+    for (const each of scenes) expect(unrecorded(each), each.name).toEqual([])
+  })
+  it('is dead, with what is missing: the box that gives a line', () => {
+    const boxes = hall.boxes.map((box) => (box.id === 'desk' ? { ...box, source: undefined } : box))
+    const [found, ...others] = unrecorded({ ...hall, boxes })
+    expect(others).toEqual([])
+    expect(found!.severity).toBe('dead')
+    expect(levelWords(found!).what).toBe('Not recorded: ringer at the hall’s microphone.')
+    expect(levelWords(found!).why).toMatch(/It feeds no box of the chain/)
+  })
+  it('the microphone at a place that hears it', () => {
+    const moved = applyEdits(hall, [{ kind: 'place box', box: 'room', place: null }], shelf)
+    expect(unrecorded(moved).map((finding) => levelWords(finding).why)).toEqual([
+      'No microphone is at a place that hears it.',
+    ])
+  })
+  it('or the way on from there', () => {
+    const link = hall.links.find(({ from }) => from.box === 'room')!.id
+    const pulled = applyEdits(hall, [{ kind: 'disconnect', link }], shelf)
+    expect(unrecorded(pulled).map((finding) => levelWords(finding).why)).toEqual([
+      'The microphone that picks it up is not connected to a recording.',
+    ])
+  })
+})
+
+describe('somebody whom only a microphone of another picks up', () => {
+  const two = scenarios.find(({ id }) => id === 'two')!
+  const heardWith = { microphone: shelf.get('fennimore-plug-in-lapel')! }
+  const camcorder = shelf.get('oriel-compact-camcorder')!
+  const both = planScene({ camera: camcorder, scenario: two, heardWith }, shelf)[0]!.patch
+  const link = both.links.find(({ from }) => from.box === 'microphone-2')!.id
+  const cut = applyEdits(both, [{ kind: 'disconnect', link }], shelf)
+  const softer = (patch: Patch) =>
+    findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
+      ({ code }) => code === 'softer',
+    )
+  const secondLouderBy = (db: number): Patch => ({
+    ...cut,
+    brief: {
+      ...cut.brief,
+      sources: cut.brief.sources.map((each) => (each.id === 'second' ? louderBy(each, db) : each)),
+    },
+  })
+  it('is nobody in the scenes of the demo, nor where each has one', () => {
+    for (const each of [...scenes, both]) expect(softer(each), each.name).toEqual([])
+  })
+  it('is softer by what the distances say', () => {
+    const [found, ...others] = softer(cut)
+    expect(others).toEqual([])
+    // 0.2 m and 1.2 m from an omnidirectional lapel, both as loud
+    expect(found!.figures).toMatchObject({ belowDb: expect.closeTo(20 * Math.log10(1.2 / 0.2), 6) as number })
+    expect(levelWords(found!).what).toBe(
+      'On Compact camcorder, channel 1, second speaker is 15.6 dB softer than first speaker.',
+    )
+    expect(levelWords(found!).why).toMatch(/^Plug-in lapel picks up both/)
+  })
+  it('is nobody who comes within 10 dB', () => {
+    expect(softer(secondLouderBy(5)).length).toBe(1)
+    expect(softer(secondLouderBy(6))).toEqual([])
+  })
+  it('is a note where each has a microphone and a mix holds one far below', () => {
+    const yard = scene('5-words-over-the-yard')
+    const sources = yard.brief.sources.map((each) => (each.name === 'ringer' ? louderBy(each, -30) : each))
+    const [found, ...others] = softer({ ...yard, brief: { ...yard.brief, sources } })
+    expect(others).toEqual([])
+    expect(found).toMatchObject({
+      severity: 'note',
+      figures: { source: 'ringer', louder: 'music', isMixed: true },
+    })
+    expect(levelWords(found!).why).toMatch(/^Table microphone is mixed in there/)
+  })
+  it('counts for Balance, where each has one and where not', () => {
+    for (const patch of [both, cut, secondLouderBy(5)]) {
+      const graph = graphOf(patch, shelf)
+      const readings = graph.nodes.map(({ read }) => read(asSet(graph)))
+      const score = scoreOf(chainOf(graph, readings), aimsOf(graph, patch.plan))
+      const recorded = levelsOfPatch(patch, shelf).runs.filter(
+        ({ end, stop, spill }) => end.kind === 'recording' && !stop && !spill,
+      )
+      expect(new Set(recorded.map(({ source }) => source.id)).size).toBe(2)
+      expect(worstRatioDb(score)).toBeCloseTo(
+        Math.min(...recorded.map(({ speechToNoiseDb }) => speechToNoiseDb)),
+        6,
+      )
+    }
+  })
+})
