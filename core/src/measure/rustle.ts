@@ -9,12 +9,15 @@ const samplesTogether = 4
 const fromHz = 2800
 /** Least kurtosis of crackling: it has rare large samples. Noise has 3. */
 const crackling = 8
-/** Correlation with the previous pitch period from which a sound has a pitch. */
-const repeats = 0.4
+/** Correlation with the previous pitch period from which a sound has a pitch. From 0.52 on, vowels are called rustling. */
+const repeats = 0.45
 /** Correlation from which a sound cannot belong to rustling at all. */
-const pitched = 1.5 * repeats
-/** Fewest separate crackles per window on average, and their least height as a share of the largest. */
-const fewestApart = 2.35
+const pitched = 0.5
+/** Fewest separate crackles per window on average: in something as short as a consonant, and in what lasts longer. */
+const fewestApart = { short: 2.35, long: 2.2 } as const
+/** Windows that crackle from which a stretch is longer than a consonant. */
+const longWindows = 8
+/** Least height of a crackle as a share of the largest. */
 const softestShare = 0.2
 const pitchS = { from: 0.0035, to: 0.0125 } as const
 const underSpeechDb = 42
@@ -173,13 +176,14 @@ export class RustleMeter {
         .slice(from, to + 1)
         .filter((window) => !isLittle(window) && repeatsIn(window) < repeats)
       const crackles = inside.reduce((sum, window) => sum + apartIn(window), 0)
-      // a window is two steps long: the first crackle is near the end of its window, the last near the beginning
-      const [fromS, toS] = [(from + 1) * this.hopS, (to + 1.5) * this.hopS]
+      // from the middle of the first window to that of the last; a window is two steps long
+      const [fromS, toS] = [(from + 1) * this.hopS, (to + 1) * this.hopS]
+      const fewest = inside.length < longWindows ? fewestApart.short : fewestApart.long
       const isRustle =
         toS - fromS >= shortestS &&
         inside.length >= fewestWindows &&
         inside.length > leastShare * (to - from) &&
-        crackles >= fewestApart * inside.length
+        crackles >= fewest * inside.length
       return isRustle ? [{ fromS, toS, count: inside.length }] : []
     })
     // the more of it crackles, the surer
