@@ -1,6 +1,7 @@
 import { asSet, type Chain, chainOf, type Graph, graphOf, type Node, type PositionOf } from '../chain'
 import type { Assumption } from '../findings'
 import type { Patch, Shelf } from '../model'
+import { withBehind } from './behind'
 import { ChainReader } from './chain-reader'
 import { isSwitchedOff, runAlong } from './run-along'
 import { type Path, pathsOf } from './paths'
@@ -35,7 +36,7 @@ export function levelsOfGraph(graph: Graph, at: PositionOf): Levels {
   for (const [index, { nodes }] of paths.entries())
     for (const key of new Set(nodes.flatMap((node) => controlsThatCount(chain, graph.nodes[node]!))))
       reach[key]?.push(runs[index]!.id)
-  return { runs: withPlayingOn(withSpill(runs)), reach, assumptions: graph.assumptions }
+  return { runs: withPlayingOn(withBehind(withSpill(runs))), reach, assumptions: graph.assumptions }
 }
 
 /**

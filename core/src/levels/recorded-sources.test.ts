@@ -6,7 +6,7 @@ import { scene, scenes, shelf } from '../tests/demo'
 import { aimsOf, worstRatioDb, scoreOf } from '../balance'
 import { asSet, chainOf, graphOf } from '../chain'
 import { findingsOf, levelsOfPatch } from './index'
-import { levelWords } from '../words'
+import { levelWords, verdictOf } from '../words'
 
 const unrecorded = (patch: Patch) =>
   findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
@@ -71,6 +71,18 @@ describe('somebody whom only a microphone of another picks up', () => {
       'On Compact camcorder, channel 1, second speaker is 15.6 dB softer than first speaker.',
     )
     expect(levelWords(found!).why).toMatch(/^Plug-in lapel picks up both/)
+  })
+  it('is said in the verdict, also outdoors, where no echo gives it away', () => {
+    const room = { ...cut.brief.room, outdoors: true }
+    const outdoors = applyEdits(cut, [{ kind: 'change brief', to: { room } }], shelf)
+    const second = levelsOfPatch(outdoors, shelf).runs.find(({ source }) => source.id === 'second')!
+    const verdict = verdictOf(second, outdoors.plan).map(({ text }) => text)
+    expect(verdict[0]).toBe('Too soft: ')
+    expect(verdict.join('')).toMatch(
+      /second speaker is 15\.6 dB softer here than first speaker, and no setting helps/,
+    )
+    const first = levelsOfPatch(outdoors, shelf).runs.find(({ source }) => source.id === 'first')!
+    expect(verdictOf(first, outdoors.plan)[0]!.text).toBe('Clean: ')
   })
   it('is nobody who comes within 10 dB', () => {
     expect(softer(secondLouderBy(5)).length).toBe(1)

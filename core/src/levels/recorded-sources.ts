@@ -1,9 +1,7 @@
 import type { LevelFinding } from '../findings'
-import { type Patch, trackKey } from '../model'
+import type { Patch } from '../model'
 import type { Levels } from './levels'
-import type { Run } from './run'
-import { meantWithinDb } from './spill'
-import { whereItStops } from './where-it-stops'
+import type { Behind, Run } from './run'
 
 /** Sources of the brief that no way leads from to a recording. One that is stopped on its way has its own finding. */
 export function unrecorded(
@@ -27,66 +25,23 @@ export function unrecorded(
     })
 }
 
-/** Sources that every recording of them holds far below another: by the microphone that they share, or in a mix. */
+/** Sources that every recording of them holds far below another, each by the recording where it is least so. */
 export function softer({ runs }: Levels): LevelFinding[] {
-  const recorded = runs.filter(({ end, stop }) => end.kind === 'recording' && !stop)
-  const atMicrophone = behindOthers(
-    recorded,
-    ({ entry, end }) => `${entry.part} ${trackKey(end)}`,
-    ({ byEntry }) => byEntry.db,
-  )
-  const onTrack = behindOthers(
-    recorded,
-    ({ end }) => trackKey(end),
-    ({ typicalDb }) => typicalDb,
-  )
-  return [...new Set(recorded.map(({ source }) => source.id))].flatMap((id): LevelFinding[] => {
-    const own = recorded.filter(({ source }) => source.id === id)
-    const [shared, mixed] = [atMicrophone, onTrack].map((behind) =>
-      own.map(behind).reduce((best, each) => (each.belowDb < best.belowDb ? each : best)),
-    ) as [Behind, Behind]
-    const isMixed = shared.belowDb <= meantWithinDb
-    const { run, louder, belowDb } = isMixed ? mixed : shared
-    if (belowDb <= meantWithinDb || whereItStops(run)) return []
-    const { source, entry, end } = run
-    return [
-      {
-        severity: isMixed ? 'note' : 'degraded',
-        code: 'softer',
-        subject: { run: run.id, part: entry.part },
-        figures: {
-          source: source.name,
-          track: `${end.boxName}, ${end.name}`,
-          belowDb,
-          louder: louder.source.name,
-          by: entry.name,
-          isMixed,
-        },
-      },
-    ]
-  })
-}
-
-/** A run with the loudest at the same point, and how far it is below that, dB. */
-interface Behind {
-  run: Run
-  louder: Run
-  belowDb: number
-}
-
-/** How far a run is behind the loudest at the same point. */
-function behindOthers(
-  runs: readonly Run[],
-  pointOf: (run: Run) => string,
-  levelDb: (run: Run) => number,
-): (run: Run) => Behind {
-  const loudest = new Map<string, Run>()
+  const best = new Map<string, Run & { behind: Behind }>()
   for (const run of runs) {
-    const known = loudest.get(pointOf(run))
-    if (!known || levelDb(run) > levelDb(known)) loudest.set(pointOf(run), run)
+    const { source, behind } = run
+    if (behind && behind.belowDb < (best.get(source.id)?.behind.belowDb ?? Infinity))
+      best.set(source.id, { ...run, behind })
   }
-  return (run) => {
-    const louder = loudest.get(pointOf(run)) ?? run
-    return { run, louder, belowDb: levelDb(louder) - levelDb(run) }
-  }
+  return [...best.values()].map(({ id, source, entry, end, behind }) => ({
+    severity: behind.isMixed ? 'note' : 'degraded',
+    code: 'softer',
+    subject: { run: id, part: entry.part },
+    figures: {
+      source: source.name,
+      track: `${end.boxName}, ${end.name}`,
+      by: entry.name,
+      ...behind,
+    },
+  }))
 }

@@ -107,10 +107,21 @@ export interface Run {
   stop?: { finding: CircuitFinding; part: string; partName: string }
   /** The source only spills into this recording; another, by its name, is meant for it and holds it better. */
   spill?: { heldBy: string }
+  /** The source is held far below another, and by no recording better. */
+  behind?: Behind
   /** The source that plays on in the pauses of this recording, louder than its noise. */
   playsOn?: string
   /** The ceiling met first by the loudest moment; undefined when there is none at all. */
   tightest: { point: number; ceiling: Ceiling } | undefined
+}
+
+/** How far below another source a recording holds one that no recording holds better. */
+export interface Behind {
+  /** The louder source, by name. */
+  louder: string
+  belowDb: number
+  /** Each has a microphone, and a mix brings them together; else they share one. */
+  isMixed: boolean
 }
 
 /** Two ceilings whose headroom differs by less are met at the same moment, dB. */

@@ -52,8 +52,18 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
     ...opening(run, plan, wantedSpeechToNoiseDb),
     ...headroomWords(run, plan),
     ...noiseWords(run, wantedSpeechToNoiseDb),
+    ...behindWords(run),
     ...echoWords(run),
   ]
+}
+
+function behindWords({ source, behind }: Run): Phrase[] {
+  if (!behind) return []
+  const { louder, belowDb, isMixed } = behind
+  const text = `${source.name} is ${decibels(belowDb)} softer here than ${louder}`
+  return isMixed
+    ? [{ text: `${text}, and a mix cannot be taken apart. ` }]
+    : [{ text, tone: 'floor' }, { text: ', and no setting helps: only a closer microphone does. ' }]
 }
 
 function echoWords(run: Run): Phrase[] {
@@ -104,6 +114,7 @@ function opening(run: Run, plan: Plan, wantedDb: number): Phrase[] {
     return [{ text: run.speechToNoiseDb < 0 ? 'Lost in noise: ' : 'Too noisy: ', tone: 'floor' }]
   if (headroomDb < plan.marginDb - shownDb) return [{ text: 'Tight: ', tone: 'ceiling' }]
   if (run.speechToNoiseDb < poorSpeechToNoiseDb) return [{ text: 'Noisy: ', tone: 'floor' }]
+  if (run.behind && !run.behind.isMixed) return [{ text: 'Too soft: ', tone: 'floor' }]
   if (echoOverVoiceDb(run) > shownDb) return [{ text: 'Far away: ', tone: 'floor' }]
   if (run.speechToNoiseDb < fairSpeechToNoiseDb) return [{ text: 'Usable: ', tone: 'floor' }]
   return [{ text: 'Clean: ', tone: 'settled' }]
