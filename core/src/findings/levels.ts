@@ -23,6 +23,8 @@ export interface LevelFigures {
     stopsAt: { partName: string; name: string }
   }
   unrecorded: { source: string; why: 'leads nowhere' | 'no box is fed' | 'no microphone' }
+  /** A box at a place, or fed by a source, that no way leads on from. */
+  'leads nowhere': { place?: string; source?: string }
   /** Every recording holds the source far below another, for its microphone is one that both share, or in a mix. */
   softer: { source: string; track: string; belowDb: number; louder: string; by: string; isMixed: boolean }
   ceiling: {

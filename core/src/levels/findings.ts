@@ -4,7 +4,7 @@ import { shownDb } from '../units'
 import { echoOverVoiceDb } from './echo'
 import type { Levels } from './levels'
 import type { Point, Run } from './run'
-import { softer, unrecorded } from './recorded-sources'
+import { leadingNowhere, softer, unrecorded } from './recorded-sources'
 import { whereItStops } from './where-it-stops'
 import { fairSpeechToNoiseDb, poorSpeechToNoiseDb } from './thresholds'
 import { type Asked, askedOf, outsideDb, safeListeningDbSpl, softListeningDbSpl } from './window'
@@ -23,6 +23,7 @@ export function findingsOf(levels: Levels, context: FindingContext): LevelFindin
   const asked = askedOfRuns(levels.runs, context.plan)
   const all = [
     ...(context.patch ? unrecorded(levels, context.patch) : []),
+    ...(context.patch ? leadingNowhere(levels, context.patch) : []),
     ...softer(levels),
     ...levels.runs.flatMap((run) => new RunFindings(run, context, asked.get(endOf(run))).list),
   ]

@@ -79,10 +79,23 @@ describe('somebody whom only a microphone of another picks up', () => {
     const verdict = verdictOf(second, outdoors.plan).map(({ text }) => text)
     expect(verdict[0]).toBe('Too soft: ')
     expect(verdict.join('')).toMatch(
-      /second speaker is 15\.6 dB softer here than first speaker, and no setting helps/,
+      /Here second speaker is 15\.6 dB softer than first speaker, and no setting helps/,
     )
     const first = levelsOfPatch(outdoors, shelf).runs.find(({ source }) => source.id === 'first')!
     expect(verdictOf(first, outdoors.plan)[0]!.text).toBe('Clean: ')
+  })
+  it('leaves a microphone that leads nowhere, and that is said too', () => {
+    const loose = (patch: Patch) =>
+      findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
+        ({ code }) => code === 'leads nowhere',
+      )
+    for (const each of [...scenes, both]) expect(loose(each), each.name).toEqual([])
+    expect(loose(cut).map(({ subject, severity }) => [subject.part, severity])).toEqual([
+      ['microphone-2', 'degraded'],
+    ])
+    expect(levelWords(loose(cut)[0]!).what).toBe(
+      'A microphone is at a hand\u2019s width under the chin, second speaker, and leads nowhere.',
+    )
   })
   it('is nobody who comes within 10 dB', () => {
     expect(softer(secondLouderBy(5)).length).toBe(1)

@@ -25,6 +25,26 @@ export function unrecorded(
     })
 }
 
+/** Boxes that pick up a source, or are fed by it, and that no way leads on from, although others record it. */
+export function leadingNowhere(
+  { runs }: Levels,
+  { brief, boxes }: Pick<Patch, 'brief' | 'boxes'>,
+): LevelFinding[] {
+  const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
+  const passed = new Set(
+    runs.flatMap(({ entry, end, points }) => [entry.part, end.box, ...points.map(({ part }) => part)]),
+  )
+  return boxes.flatMap(({ id, place, source }): LevelFinding[] => {
+    if (passed.has(id)) return []
+    const at = brief.places.find((each) => each.id === place)
+    const fed = brief.sources.find((each) => each.id === source)
+    const hears = [...(at?.hears ?? []).map((each) => each.source), ...(fed ? [fed.id] : [])]
+    if (!hears.some((each) => recorded.has(each))) return []
+    const figures = { place: at?.name, source: fed?.name }
+    return [{ severity: 'degraded', code: 'leads nowhere', subject: { part: id }, figures }]
+  })
+}
+
 /** Sources that every recording of them holds far below another, each by the recording where it is least so. */
 export function softer({ runs }: Levels): LevelFinding[] {
   const best = new Map<string, Run & { behind: Behind }>()

@@ -36,6 +36,7 @@ const FindingAnswer = z.strictObject({
     'level',
     'unrecorded',
     'softer',
+    'leads nowhere',
   ]),
   run: z.string().describe('run id, or channel of a clip; empty where a source has no run'),
   part: z.string().describe('box or piece it is about'),

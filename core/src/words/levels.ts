@@ -119,6 +119,14 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
     }
   },
   unrecorded: ({ source, why }) => ({ what: `Not recorded: ${source}.`, ...unrecordedWords[why] }),
+  'leads nowhere': ({ place, source }) => ({
+    what:
+      place === undefined
+        ? `A box carries ${source}, and leads nowhere.`
+        : `A microphone is at ${place}, and leads nowhere.`,
+    why: 'No link goes on from it.',
+    remedy: 'On Patch, connect it to a recorder or a camera, or delete it.',
+  }),
   softer: ({ source, track, belowDb, louder, by, isMixed }) => ({
     what: `On ${track}, ${source} is ${decibels(belowDb)} softer than ${louder}.`,
     why: isMixed

@@ -60,7 +60,7 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
 function behindWords({ source, behind }: Run): Phrase[] {
   if (!behind) return []
   const { louder, belowDb, isMixed } = behind
-  const text = `${source.name} is ${decibels(belowDb)} softer here than ${louder}`
+  const text = `Here ${source.name} is ${decibels(belowDb)} softer than ${louder}`
   return isMixed
     ? [{ text: `${text}, and a mix cannot be taken apart. ` }]
     : [{ text, tone: 'floor' }, { text: ', and no setting helps: only a closer microphone does. ' }]

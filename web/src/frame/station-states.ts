@@ -44,7 +44,8 @@ export function useStationStates() {
   })
   const patch = computed(() => {
     const wrong = scene.problems.length + harmfulIn(scene.wiringFaults)
-    return wrong ? needs(wrong) : scene.runs.length ? settledOr(scene.wiringFaults) : nothing
+    const loose = scene.findings.filter(({ code }) => code === 'leads nowhere')
+    return wrong ? needs(wrong) : scene.runs.length ? settledOr([...scene.wiringFaults, ...loose]) : nothing
   })
   const levels = computed(() => {
     const harmful = harmfulIn(scene.findings)
