@@ -15,6 +15,8 @@ export interface Held {
   typicalDb: number
   /** It only spills in, for another recording is meant for it: how far below the loudest of the channel, dB. */
   spillDb?: number
+  /** No recording holds it better: how far below another that its microphone picks up, dB. */
+  behindDb?: number
 }
 
 /** Contents of a recorded channel: a signed sum of sources. */
@@ -137,13 +139,14 @@ function heldIn(runs: readonly Run[]): Held[] {
   const loudest = Math.max(...runs.map(({ byEntry }) => byEntry.db))
   return [...entries.values()]
     .filter(({ byEntry }) => byEntry.db > Math.max(loudest - worthDb, silenceDb))
-    .map(({ source, entry, byEntry, atSource, spill }): Held => ({
+    .map(({ source, entry, byEntry, atSource, spill, behind }): Held => ({
       source: source.name,
       by: entry.name,
       gainDb: byEntry.db - atSource.typical,
       sign: byEntry.sign,
       typicalDb: byEntry.db,
       ...(spill && { spillDb: loudest - byEntry.db }),
+      ...(behind && !behind.isMixed && { behindDb: behind.belowDb }),
     }))
     .sort(
       (one, other) =>

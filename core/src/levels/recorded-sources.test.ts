@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
+import { wiringOf } from '../circuit'
 import { applyEdits } from '../edits'
 import { louderBy, type Patch } from '../model'
 import { planScene, scenarios } from '../plan'
 import { scene, scenes, shelf } from '../tests/demo'
 import { aimsOf, worstRatioDb, scoreOf } from '../balance'
 import { asSet, chainOf, graphOf } from '../chain'
-import { findingsOf, levelsOfPatch } from './index'
+import { channelsOf, findingsOf, levelsOfPatch } from './index'
+import { patchSheet } from '../report'
 import { levelWords, verdictOf } from '../words'
 
 const unrecorded = (patch: Patch) =>
@@ -83,6 +85,21 @@ describe('somebody whom only a microphone of another picks up', () => {
     )
     const first = levelsOfPatch(outdoors, shelf).runs.find(({ source }) => source.id === 'first')!
     expect(verdictOf(first, outdoors.plan)[0]!.text).toBe('Clean: ')
+  })
+  it('is marked in the channel plan and on the patch sheet', () => {
+    const behind = (patch: Patch) =>
+      channelsOf(levelsOfPatch(patch, shelf)).flatMap(({ holds }) =>
+        holds.flatMap(({ source, behindDb }) =>
+          behindDb === undefined ? [] : [[source, behindDb.toFixed(1)]],
+        ),
+      )
+    expect(behind(cut)).toEqual([['second speaker', '15.6']])
+    expect(behind(both)).toEqual([])
+    expect(
+      patchSheet(cut, shelf, wiringOf(cut, shelf), levelsOfPatch(cut, shelf)).channels.map(
+        ({ holds }) => holds,
+      ),
+    ).toEqual(['first speaker by Plug-in lapel + second speaker by Plug-in lapel, 16 dB softer'])
   })
   it('leaves a microphone that leads nowhere, and that is said too', () => {
     const loose = (patch: Patch) =>

@@ -54,8 +54,8 @@ export function patchSheet(
       name,
       holds: holds
         .map(
-          ({ source, by, sign, spillDb }) =>
-            `${sign < 0 ? '\u2212 ' : ''}${spillDb === undefined ? '' : 'spill of '}${source} by ${by}`,
+          ({ source, by, sign, spillDb, behindDb }) =>
+            `${sign < 0 ? '\u2212 ' : ''}${spillDb === undefined ? '' : 'spill of '}${source} by ${by}${behindDb === undefined ? '' : `, ${behindDb.toFixed(0)} dB softer`}`,
         )
         .join(' + '),
     })),

@@ -27,9 +27,11 @@ const spill = ({ holds }: Channel) =>
   holds.flatMap(({ source, spillDb }) =>
     spillDb === undefined ? [] : `spill: ${source}, \u2212${spillDb.toFixed(0)} dB`,
   )
+const named = ({ source, behindDb }: Channel['holds'][number]) =>
+  behindDb === undefined ? source : `${source} (${behindDb.toFixed(0)} dB softer)`
 const linesOf = (channel: Channel) => {
-  const named = [channel.track, ...meant(channel).map(({ source }) => source)].join(' + ')
-  return [named, ...spill(channel)].reduce((sum, text) => sum + Math.ceil(text.length / lettersOfLine), 0)
+  const all = [channel.track, ...meant(channel).map(named)].join(' + ')
+  return [all, ...spill(channel)].reduce((sum, text) => sum + Math.ceil(text.length / lettersOfLine), 0)
 }
 const plan = computed(() => {
   const byBox = new Map<string, Channel[]>()
@@ -64,7 +66,7 @@ const channelTitle = ({ track, holds }: Channel) =>
     <p v-for="channel in each.channels" :key="channel.id" :title="channelTitle(channel)">
       <span>{{ channel.track }}</span>
       <template v-for="(held, at) in meant(channel)" :key="held.source + held.by"
-        >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ held.source }}</template
+        >{{ held.sign < 0 ? ' \u2212 ' : at > 0 ? ' + ' : ' ' }}{{ named(held) }}</template
       >
       {{ channel.holds.length ? '' : 'nothing' }}
       <span v-for="words in spill(channel)" :key="words" class="spill">{{ words }}</span>
