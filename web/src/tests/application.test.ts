@@ -29,7 +29,7 @@ import { useShoots } from '../state/shoots'
 import { useTakes } from '../state/takes'
 import { useOutbox } from '../sync/outbox'
 import { shelf as demoShelf } from './demo'
-import { sceneId, Server } from './server'
+import { bench, sceneId, Server } from './server'
 
 // the same computation, without the worker that happy-dom does not have
 vi.mock('../workers/compute', () => ({
@@ -175,6 +175,19 @@ describe('the frame', () => {
     expect(app.get('footer .say').text()).toMatch(/Noisy: .*Speech-to-noise 1\d\.\d dB/)
     await app.get('footer .why').trigger('click')
     expect(app.get('.why-panel').text()).toMatch(/harmful The hiss on .* is only/)
+  })
+  it('does not call Patch settled beside a microphone that leads nowhere', async () => {
+    const app = await open('patch')
+    const patch = () => app.findAll('nav[aria-label=Stations] a').map((link) => link.text())[1]
+    expect(patch()).toContain('settled')
+    const { id } = bench.links.find(({ from }) => from.box === 'lapel')!
+    useScene().change([{ kind: 'disconnect', link: id }], 'a lead')
+    await settle()
+    expect(patch()).toContain('could be better')
+    await app.get('footer .why').trigger('click')
+    expect(app.get('.why-panel').text()).toContain(
+      'A microphone is at lapel under the apron bib, and leads nowhere.',
+    )
   })
   it.runIf(isLong)('goes by keys: stations, runs, the list, undo', async () => {
     const app = await open('levels')
