@@ -15,7 +15,7 @@ export interface FindingContext {
   wantedSpeechToNoiseDb?: number
   balanced?: boolean
   /** The patch whose sources must all be recorded; left out: only runs are examined. */
-  patch?: Pick<Patch, 'brief' | 'boxes'>
+  patch?: Pick<Patch, 'brief' | 'boxes' | 'links'>
 }
 
 /** Findings about the levels of every run, worst first. */

@@ -7,6 +7,7 @@ import { scene, scenes, shelf } from '../tests/demo'
 import { aimsOf, worstRatioDb, scoreOf } from '../balance'
 import { asSet, chainOf, graphOf } from '../chain'
 import { channelsOf, findingsOf, levelsOfPatch } from './index'
+import { leadingNowhere } from './recorded-sources'
 import { patchSheet } from '../report'
 import { levelWords, verdictOf } from '../words'
 
@@ -53,6 +54,10 @@ describe('somebody whom only a microphone of another picks up', () => {
   const softer = (patch: Patch) =>
     findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
       ({ code }) => code === 'softer',
+    )
+  const loose = (patch: Patch) =>
+    findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
+      ({ code }) => code === 'leads nowhere',
     )
   const secondLouderBy = (db: number): Patch => ({
     ...cut,
@@ -102,10 +107,6 @@ describe('somebody whom only a microphone of another picks up', () => {
     ).toEqual(['first speaker by Plug-in lapel + second speaker by Plug-in lapel, 16 dB softer'])
   })
   it('leaves a microphone that leads nowhere, and that is said too', () => {
-    const loose = (patch: Patch) =>
-      findingsOf(levelsOfPatch(patch, shelf), { plan: patch.plan, patch }).filter(
-        ({ code }) => code === 'leads nowhere',
-      )
     for (const each of [...scenes, both]) expect(loose(each), each.name).toEqual([])
     expect(loose(cut).map(({ subject, severity }) => [subject.part, severity])).toEqual([
       ['microphone-2', 'degraded'],
@@ -113,6 +114,21 @@ describe('somebody whom only a microphone of another picks up', () => {
     expect(levelWords(loose(cut)[0]!).what).toBe(
       'A microphone is at a hand\u2019s width under the chin, second speaker, and leads nowhere.',
     )
+  })
+  it('does not mean a microphone that a switch turns away, but one whose preamplifier is left unplugged', () => {
+    const levels = levelsOfPatch(both, shelf)
+    const turnedAway = levels.runs.filter(({ entry }) => entry.part !== 'microphone-2')
+    expect(leadingNowhere({ ...levels, runs: turnedAway }, both)).toEqual([])
+    const unplugged = {
+      ...both,
+      boxes: [...both.boxes, { ...both.boxes[0]!, id: 'box', place: undefined }],
+      links: both.links.map((each) =>
+        each.id === link ? { ...each, to: { ...each.to, box: 'box' } } : each,
+      ),
+    }
+    expect(
+      leadingNowhere({ ...levels, runs: turnedAway }, unplugged).map(({ subject }) => subject.part),
+    ).toEqual(['microphone-2'])
   })
   it('is nobody who comes within 10 dB', () => {
     expect(softer(secondLouderBy(5)).length).toBe(1)

@@ -25,17 +25,20 @@ export function unrecorded(
     })
 }
 
-/** Boxes that pick up a source, or are fed by it, and that no way leads on from, although others record it. */
+/**
+ * Boxes that pick up a source, or are fed by it, and that no links lead on from to where anything is heard, although
+ * others record it. One that a switch turns away there leads somewhere.
+ */
 export function leadingNowhere(
   { runs }: Levels,
-  { brief, boxes }: Pick<Patch, 'brief' | 'boxes'>,
+  { brief, boxes, links }: Pick<Patch, 'brief' | 'boxes' | 'links'>,
 ): LevelFinding[] {
   const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
   const passed = new Set(
     runs.flatMap(({ entry, end, points }) => [entry.part, end.box, ...points.map(({ part }) => part)]),
   )
   return boxes.flatMap(({ id, place, source }): LevelFinding[] => {
-    if (passed.has(id)) return []
+    if (boxesFrom(id, links).some((each) => passed.has(each))) return []
     const at = brief.places.find((each) => each.id === place)
     const fed = brief.sources.find((each) => each.id === source)
     const hears = [...(at?.hears ?? []).map((each) => each.source), ...(fed ? [fed.id] : [])]
@@ -43,6 +46,14 @@ export function leadingNowhere(
     const figures = { place: at?.name, source: fed?.name }
     return [{ severity: 'degraded', code: 'leads nowhere', subject: { part: id }, figures }]
   })
+}
+
+/** A box and all that its links lead to. */
+function boxesFrom(box: string, links: Patch['links']): string[] {
+  const met = new Set([box])
+  // a set grows while it is walked
+  for (const each of met) for (const { from, to } of links) if (from.box === each) met.add(to.box)
+  return [...met]
 }
 
 /** Sources that every recording of them holds far below another, each by the recording where it is least so. */

@@ -124,7 +124,7 @@ const words: { [Code in keyof LevelFigures]: (figures: LevelFigures[Code]) => Se
       place === undefined
         ? `A box carries ${source}, and leads nowhere.`
         : `A microphone is at ${place}, and leads nowhere.`,
-    why: 'No link goes on from it.',
+    why: 'No link goes on from it to where anything is recorded.',
     remedy: 'On Patch, connect it to a recorder or a camera, or delete it.',
   }),
   softer: ({ source, track, belowDb, louder, by, isMixed }) => ({
