@@ -57,13 +57,14 @@ export function verdictOf(run: Run, plan: Plan, wantedSpeechToNoiseDb = 0): Phra
   ]
 }
 
-function behindWords({ source, behind }: Run): Phrase[] {
-  if (!behind) return []
-  const { louder, belowDb, isMixed } = behind
-  const text = `Here ${source.name} is ${decibels(belowDb)} softer than ${louder}`
-  return isMixed
-    ? [{ text: `${text}, and a mix cannot be taken apart. ` }]
-    : [{ text, tone: 'floor' }, { text: ', and no setting helps: only a closer microphone does. ' }]
+/** What echo has to say of a closer microphone need not be said twice. */
+function behindWords(run: Run): Phrase[] {
+  if (!run.behind) return []
+  const { louder, belowDb, isMixed } = run.behind
+  const text = `Here ${run.source.name} is ${decibels(belowDb)} softer than ${louder}`
+  if (isMixed) return [{ text: `${text}, and a mix cannot be taken apart. ` }]
+  const remedy = echoWords(run).length ? '. ' : '; only a closer microphone helps. '
+  return [{ text, tone: 'floor' }, { text: remedy }]
 }
 
 function echoWords(run: Run): Phrase[] {
