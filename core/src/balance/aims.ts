@@ -83,8 +83,7 @@ function sourcesOf(graph: Graph, ends: readonly End[]): number[][] {
   const all = heard.flat()
   const leastDb = (source: number) =>
     Math.min(...all.flatMap((each) => (each.source === source ? each.belowDb : [])))
-  const isMeant = ({ source, belowDb }: Heard) =>
-    belowDb < meantWithinDb || (belowDb === leastDb(source) && leastDb(source) >= meantWithinDb)
+  const isMeant = ({ source, belowDb }: Heard) => belowDb < meantWithinDb || belowDb === leastDb(source)
   return heard.map((here) => [...new Set(here.filter(isMeant).map(({ source }) => source))])
 }
 

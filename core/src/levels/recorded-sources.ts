@@ -1,14 +1,18 @@
 import type { LevelFinding } from '../findings'
-import type { Patch } from '../model'
+import { boxesAfter, type Patch } from '../model'
 import type { Levels } from './levels'
 import type { Behind, Run } from './run'
+
+/** Sources by id that some way leads from to a recording. */
+const recordedIn = (runs: readonly Run[]): ReadonlySet<string> =>
+  new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
 
 /** Sources of the brief that no way leads from to a recording. One that is stopped on its way has its own finding. */
 export function unrecorded(
   { runs }: Levels,
   { brief, boxes }: Pick<Patch, 'brief' | 'boxes'>,
 ): LevelFinding[] {
-  const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
+  const recorded = recordedIn(runs)
   return brief.sources
     .filter(({ id }) => !recorded.has(id))
     .map(({ id, name, kind }): LevelFinding => {
@@ -33,12 +37,12 @@ export function leadingNowhere(
   { runs }: Levels,
   { brief, boxes, links }: Pick<Patch, 'brief' | 'boxes' | 'links'>,
 ): LevelFinding[] {
-  const recorded = new Set(runs.flatMap(({ source, end }) => (end.kind === 'recording' ? [source.id] : [])))
+  const recorded = recordedIn(runs)
   const passed = new Set(
     runs.flatMap(({ entry, end, points }) => [entry.part, end.box, ...points.map(({ part }) => part)]),
   )
   return boxes.flatMap(({ id, place, source }): LevelFinding[] => {
-    if (boxesFrom(id, links).some((each) => passed.has(each))) return []
+    if ([...boxesAfter({ links }, id)].some((each) => passed.has(each))) return []
     const at = brief.places.find((each) => each.id === place)
     const fed = brief.sources.find((each) => each.id === source)
     const hears = [...(at?.hears ?? []).map((each) => each.source), ...(fed ? [fed.id] : [])]
@@ -46,14 +50,6 @@ export function leadingNowhere(
     const figures = { place: at?.name, source: fed?.name }
     return [{ severity: 'degraded', code: 'leads nowhere', subject: { part: id }, figures }]
   })
-}
-
-/** A box and all that its links lead to. */
-function boxesFrom(box: string, links: Patch['links']): string[] {
-  const met = new Set([box])
-  // a set grows while it is walked
-  for (const each of met) for (const { from, to } of links) if (from.box === each) met.add(to.box)
-  return [...met]
 }
 
 /** Sources that every recording of them holds far below another, each by the recording where it is least so. */

@@ -1,4 +1,4 @@
-import { trackKey } from '../model'
+import { atMicrophone, type Loudness, onTrack } from './loudest'
 
 /** A microphone is meant for the loudest source it hears and for those within this of it, dB. */
 export const meantWithinDb = 10
@@ -6,13 +6,9 @@ export const meantWithinDb = 10
 const guestDb = 5
 
 /** Data of a run that decide whether it is spill. */
-interface Heard {
-  source: { id: string }
-  entry: { part: string }
-  byEntry: { db: number }
+interface Heard extends Loudness {
   end: { kind: 'recording' | 'listen'; box: string; track: string; boxName: string; name: string }
   stop?: object
-  typicalDb: number
   speechToNoiseDb: number
 }
 
@@ -23,19 +19,8 @@ interface Heard {
  */
 export function withSpill<Run extends Heard>(runs: readonly Run[]): (Run & { spill?: { heldBy: string } })[] {
   const alive = runs.filter(({ end, stop }) => end.kind === 'recording' && !stop)
-  const loudestDb = new Map<string, number>()
-  for (const { end, typicalDb } of alive)
-    loudestDb.set(trackKey(end), Math.max(loudestDb.get(trackKey(end)) ?? -Infinity, typicalDb))
-  const microphoneKey = ({ entry, end }: Run) => `${entry.part} ${trackKey(end)}`
-  const loudestAt = new Map<string, number>()
-  for (const run of alive)
-    loudestAt.set(
-      microphoneKey(run),
-      Math.max(loudestAt.get(microphoneKey(run)) ?? -Infinity, run.byEntry.db),
-    )
-  const isBehind = (run: Run) =>
-    run.typicalDb <= (loudestDb.get(trackKey(run.end)) ?? -Infinity) - meantWithinDb ||
-    run.byEntry.db <= (loudestAt.get(microphoneKey(run)) ?? -Infinity) - guestDb
+  const [track, microphone] = [onTrack(alive), atMicrophone(alive)]
+  const isBehind = (run: Run) => track(run).belowDb >= meantWithinDb || microphone(run).belowDb >= guestDb
   return runs.map((run) => {
     if (!alive.includes(run) || !isBehind(run)) return run
     const [held] = alive

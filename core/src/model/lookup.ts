@@ -91,3 +91,11 @@ export function rolesIn({ boxes, links, gear: own }: Patch): { gear: string; rol
 
 /** The last of a list that has one. */
 export const lastOf = <Item>(list: readonly Item[]): Item => known(list.at(-1), 'the last of an empty list')
+
+/** A box and all that its links lead on to, by id. */
+export function boxesAfter({ links }: Pick<Patch, 'links'>, box: string): ReadonlySet<string> {
+  const met = new Set([box])
+  // a set grows while it is walked
+  for (const each of met) for (const { from, to } of links) if (from.box === each) met.add(to.box)
+  return met
+}

@@ -1,4 +1,4 @@
-import { type Gear, type Patch, type Shelf, shelfFor } from '../model'
+import { boxesAfter, type Gear, type Patch, type Shelf, shelfFor } from '../model'
 
 /** Drawbacks of a microphone, however clear it is. */
 export type Drawback = 'in the picture' | 'on a wire'
@@ -23,16 +23,12 @@ export function drawbacksOf(patch: Patch, commonShelf: Shelf): Drawback[] {
 }
 
 /** Whether a box's output passes a radio on its way. */
-function goesOverRadio({ boxes, links }: Patch, from: string, shelf: Shelf): boolean {
-  const gearOf = (id: string): Gear | undefined => shelf.get(boxes.find((box) => box.id === id)?.gear ?? '')
-  const isRadio = ({ from: { box, port } }: Patch['links'][number]) =>
-    gearOf(box)?.ports.some(({ id, connector }) => id === port && connector === 'radio') ?? false
-  const met = new Set([from])
-  // a set grows while it is walked
-  for (const box of met)
-    for (const link of links.filter((each) => each.from.box === box)) {
-      if (isRadio(link)) return true
-      met.add(link.to.box)
-    }
-  return false
+function goesOverRadio(patch: Patch, from: string, shelf: Shelf): boolean {
+  const gearOf = (id: string): Gear | undefined =>
+    shelf.get(patch.boxes.find((box) => box.id === id)?.gear ?? '')
+  const after = boxesAfter(patch, from)
+  return patch.links.some(
+    ({ from: { box, port } }) =>
+      after.has(box) && gearOf(box)?.ports.some(({ id, connector }) => id === port && connector === 'radio'),
+  )
 }

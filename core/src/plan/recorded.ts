@@ -1,5 +1,5 @@
-import { meantWithinDb, type Run } from '../levels'
-import { type Patch, trackKey } from '../model'
+import { meantWithinDb, onTrack, type Run } from '../levels'
+import type { Patch } from '../model'
 
 /** A source that a box beside the camera records, and the camera does not, or far below another. */
 export interface Beside {
@@ -33,9 +33,8 @@ export function besideCamera({ brief }: Patch, runs: readonly Run[]): Beside[] {
   const onCamera = runs.filter((run) => isRecorded(run) && run.end.gearKind === 'camera')
   const camera = onCamera[0]?.end.boxName
   if (camera === undefined) return []
-  const loudestDb = (track: string) =>
-    Math.max(...onCamera.flatMap(({ end, typicalDb }) => (trackKey(end) === track ? typicalDb : [])))
-  const isHeard = ({ end, typicalDb }: Run) => typicalDb > loudestDb(trackKey(end)) - meantWithinDb
+  const below = onTrack(onCamera)
+  const isHeard = (run: Run) => below(run).belowDb < meantWithinDb
   return brief.sources.flatMap(({ id, name }) => {
     const own = meant.filter(({ source }) => source.id === id)
     const [best] = [...own].sort((one, other) => other.speechToNoiseDb - one.speechToNoiseDb)
